@@ -1,0 +1,99 @@
+import { parseArgs } from 'node:util';
+import { type Estimate, type MeasuredRecording, measureRecording, type Onset, TempoSchema, TOLERANCE_PRESETS } from '@isochron/core';
+import { readOnsets } from './read-input';
+import { Trouble, USAGE } from './usage';
+
+const OPTIONS = {
+  bpm: { type: 'string' },
+  'per-beat': { type: 'string' },
+  beats: { type: 'string' },
+  start: { type: 'string' },
+  clicks: { type: 'string' },
+  json: { type: 'boolean' },
+} as const;
+
+const parsed = (args: string[]) => {
+  try {
+    return parseArgs({ args, allowPositionals: true, options: OPTIONS });
+  } catch (error) {
+    throw new Trouble(`${(error as Error).message}\n\n${USAGE}`, 2);
+  }
+};
+
+const number = (name: string, text: string | undefined): number => {
+  const value = Number(text);
+  if (text === undefined || text.trim() === '' || !Number.isFinite(value)) throw new Trouble(`--${name} needs a number.\n\n${USAGE}`, 2);
+  return value;
+};
+
+const inRange = (name: string, value: number, low: number, high: number): number => {
+  if (value < low || value > high) throw new Trouble(`--${name} must lie between ${low} and ${high}; it is ${value}.`, 2);
+  return value;
+};
+
+const tempo = (text: string | undefined): number => {
+  const checked = TempoSchema.safeParse(number('bpm', text));
+  if (!checked.success) throw new Trouble(checked.error.issues[0]?.message ?? 'That tempo cannot be used.', 2);
+  return checked.data;
+};
+
+/** `isochron measure`: the measures of one even run in a recording, as text or JSON. */
+export const measure = async (args: string[]): Promise<string> => {
+  const { values, positionals } = parsed(args);
+  const [file] = positionals;
+  if (!file) throw new Trouble(`Name a WAV file.\n\n${USAGE}`, 2);
+  const grid = {
+    tempoBpm: tempo(values.bpm),
+    notesPerBeat: inRange('per-beat', number('per-beat', values['per-beat']), 0.25, 24),
+    beats: inRange('beats', number('beats', values.beats), 1, 4000),
+    startS: inRange('start', number('start', values.start), -1, 36_000),
+  };
+  const onsets = await readOnsets(file, values.clicks, grid.startS);
+  const measured = measureRecording(onsets, grid, TOLERANCE_PRESETS.secure);
+  return values.json ? asJson(onsets, measured) : asText(measured);
+};
+
+const valueOf = (figure: Estimate | null): number | null => figure?.value ?? null;
+
+const asJson = (onsets: readonly Onset[], { notes, extras, measures, verdict }: MeasuredRecording): string => {
+  const { driftPct, npvi, accuracyPct, missed, extra } = measures;
+  return `${JSON.stringify({
+    onsets,
+    notes: notes.map(({ index, expectedS, onsetS, deviationMs }) => ({ index, expectedS, onsetS, deviationMs })),
+    extra: extras.map((onset) => onset.timeS),
+    measures: {
+      placementMs: valueOf(measures.placementMs),
+      spreadMs: valueOf(measures.spreadMs),
+      driftPct,
+      unevennessPct: valueOf(measures.unevennessPct),
+      unevennessMs: valueOf(measures.unevennessMs),
+      npvi,
+      accuracyPct,
+      missed,
+      extra,
+    },
+    verdict: { outcome: verdict.outcome, reason: verdict.reason },
+  })}\n`;
+};
+
+const figure = (value: number | null, unit: string): string => (value === null ? 'no value' : `${value.toFixed(1)} ${unit}`);
+
+const withInterval = (estimate: Estimate | null, unit: string): string =>
+  estimate?.low == null || estimate.high == null
+    ? figure(valueOf(estimate), unit)
+    : `${figure(estimate.value, unit)}  (95 %: ${estimate.low.toFixed(1)} to ${estimate.high.toFixed(1)})`;
+
+const asText = ({ measures, verdict }: MeasuredRecording): string =>
+  [
+    `placement   ${withInterval(measures.placementMs, 'ms')}`,
+    `spread      ${withInterval(measures.spreadMs, 'ms')}`,
+    `unevenness  ${withInterval(measures.unevennessPct, '%')}`,
+    `            ${withInterval(measures.unevennessMs, 'ms')}`,
+    `drift       ${figure(measures.driftPct, '%')}`,
+    `nPVI        ${figure(measures.npvi, '')}`,
+    `accuracy    ${figure(measures.accuracyPct, '%')}`,
+    `missed      ${measures.missed}`,
+    `extra       ${measures.extra}`,
+    `verdict     ${verdict.outcome}: ${verdict.sentence}`,
+    '',
+  ].join('\n');

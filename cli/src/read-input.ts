@@ -1,0 +1,40 @@
+import { readFile } from 'node:fs/promises';
+import { detectOnsets, detectOnsetsBesideClicks, type Onset, readWav, UnreadableWav } from '@isochron/core';
+import { Trouble } from './usage';
+
+const read = async (file: string): Promise<Buffer> => {
+  try {
+    return await readFile(file);
+  } catch {
+    throw new Trouble(`The file ${file} cannot be opened. Check its name and place.`, 1);
+  }
+};
+
+/** Click times in seconds from a text file, one a line; empty lines are skipped. */
+const readClicks = async (file: string): Promise<number[]> => {
+  const lines = (await read(file)).toString('utf8').split(/\r?\n/);
+  return lines.flatMap((line, k) => {
+    if (line.trim() === '') return [];
+    const timeS = Number(line.trim());
+    if (!Number.isFinite(timeS)) throw new Trouble(`Line ${k + 1} of ${file} is not a time in seconds: ${line.trim()}`, 1);
+    return [timeS];
+  });
+};
+
+/** The onsets of a WAV file, without those of the clicks; remarks go to standard error. */
+export const readOnsets = async (file: string, clicksFile: string | undefined, firstNoteS?: number): Promise<Onset[]> => {
+  const bytes = await read(file);
+  try {
+    const { samples, sampleRateHz, notes } = readWav(bytes);
+    for (const note of notes) console.error(`isochron: ${note}`);
+    if (!clicksFile) return detectOnsets(samples, sampleRateHz);
+    const found = detectOnsetsBesideClicks(samples, sampleRateHz, await readClicks(clicksFile), firstNoteS);
+    if (found.clicksRemain) {
+      console.error('isochron: No click sounds alone before the notes, so clicks may be among them. Record with a count-in, or use headphones.');
+    }
+    return found.onsets;
+  } catch (error) {
+    if (error instanceof UnreadableWav) throw new Trouble(`${file}: ${error.message}`, 1);
+    throw error;
+  }
+};

@@ -1,0 +1,19 @@
+/** What the command understands. */
+export const USAGE = `isochron: times the notes of a recording
+
+  isochron onsets FILE.wav [--clicks CLICKS.txt]
+      prints one onset time in seconds a line
+  isochron measure FILE.wav --bpm N --per-beat M --beats B --start S [--clicks CLICKS.txt] [--json]
+      measures B beats of M even notes at N beats a minute, the first expected S seconds into the file
+
+CLICKS.txt holds one click time in seconds a line; those clicks are never taken for notes.`;
+
+/** Something the user can put right, said in a sentence. Exit code 2 for a wrong call, 1 for a wrong file. */
+export class Trouble extends Error {
+  constructor(
+    message: string,
+    readonly exitCode: 1 | 2,
+  ) {
+    super(message);
+  }
+}

@@ -1,0 +1,37 @@
+import jStat from 'jstat';
+
+/** A figure with its 95 % confidence interval; both ends are null where too few values say anything. */
+export interface Estimate {
+  value: number;
+  low: number | null;
+  high: number | null;
+}
+
+/** Quantile of the chi-square distribution (probability 0…1, degrees of freedom). */
+export const chiSquareQuantile = (probability: number, degrees: number): number => jStat.chisquare.inv(probability, degrees);
+
+/** Quantile of Student's t distribution (probability 0…1, degrees of freedom). */
+export const studentTQuantile = (probability: number, degrees: number): number => jStat.studentt.inv(probability, degrees);
+
+/**
+ * The 95 % interval of a sample standard deviation of `count` independent normal values:
+ * sd · √((n − 1)/χ²). Source: NIST/SEMATECH e-Handbook of Statistical Methods, 1.3.5.8.
+ */
+export const sdEstimate = (sd: number, count: number): Estimate => {
+  const degrees = count - 1;
+  if (degrees < 1 || !Number.isFinite(sd)) return { value: sd, low: null, high: null };
+  return {
+    value: sd,
+    low: sd * Math.sqrt(degrees / chiSquareQuantile(0.975, degrees)),
+    high: sd * Math.sqrt(degrees / chiSquareQuantile(0.025, degrees)),
+  };
+};
+
+/**
+ * The 95 % interval of a mean: mean ± t · sd/√n. Source: NIST/SEMATECH e-Handbook, 1.3.5.2.
+ */
+export const meanEstimate = (mean: number, sd: number, count: number): Estimate => {
+  if (count < 2 || !Number.isFinite(sd)) return { value: mean, low: null, high: null };
+  const half = (studentTQuantile(0.975, count - 1) * sd) / Math.sqrt(count);
+  return { value: mean, low: mean - half, high: mean + half };
+};

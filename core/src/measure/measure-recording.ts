@@ -1,0 +1,59 @@
+import { align } from '../align/align';
+import type { Measures, NoteResult, Onset } from '../schema/measures';
+import type { Verdict } from '../schema/verdict';
+import type { ExpectedNote } from '../time/repetition-plan';
+import { beatS, intervalMs } from '../time/tempo';
+import { judge, notJudged } from '../verdict/judge';
+import { toleranceWindowMs, type Tolerance } from '../verdict/tolerance';
+import { measureRepetition, noteResults } from './measure-repetition';
+
+/** An even grid: `notesPerBeat` notes to each of `beats` beats, the first at `startS` of the recording. */
+export interface EvenGrid {
+  tempoBpm: number;
+  notesPerBeat: number;
+  beats: number;
+  startS: number;
+}
+
+/** The expected notes of an even grid. */
+export const evenGridNotes = ({ tempoBpm, notesPerBeat, beats, startS }: EvenGrid): ExpectedNote[] => {
+  const intervalS = beatS(tempoBpm) / notesPerBeat;
+  return Array.from({ length: Math.round(beats * notesPerBeat) }, (_, index) => ({
+    index,
+    timeS: startS + index * intervalS,
+    beat: index / notesPerBeat,
+    intervalS,
+    accent: false,
+  }));
+};
+
+/** What a recording of one even run came to. */
+export interface MeasuredRecording {
+  notes: NoteResult[];
+  extras: Onset[];
+  measures: Measures;
+  verdict: Verdict;
+}
+
+/** Measures a recording's onsets against an even grid; no latency is taken off. */
+export const measureRecording = (onsets: readonly Onset[], grid: EvenGrid, tolerance: Tolerance): MeasuredRecording => {
+  const notes = evenGridNotes(grid);
+  const alignment = align(notes, onsets.map((onset) => onset.timeS));
+  const results = noteResults(notes, onsets, alignment, 0);
+  const extras = alignment.extra.map((index) => onsets[index] as Onset);
+  const measures = measureRepetition({ notes, results, extra: extras.length, tempoBpm: grid.tempoBpm, tolerance });
+  const stepMs = intervalMs(grid.tempoBpm, grid.notesPerBeat);
+  const verdict =
+    onsets.length === 0
+      ? notJudged('silence')
+      : judge({
+          measures,
+          tolerance,
+          noteCount: notes.length,
+          windowMs: toleranceWindowMs(tolerance, stepMs),
+          intervalMs: stepMs,
+          asksAccents: false,
+          calibrated: false,
+        });
+  return { notes: results, extras, measures, verdict };
+};

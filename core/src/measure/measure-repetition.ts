@@ -1,0 +1,121 @@
+import type { Alignment } from '../align/align';
+import type { Measures, NoteResult, Onset } from '../schema/measures';
+import type { ExpectedNote } from '../time/repetition-plan';
+import { toleranceWindowMs, type Tolerance } from '../verdict/tolerance';
+import { beatS } from '../time/tempo';
+import { meanEstimate, sdEstimate } from './interval-estimate';
+import { mean, median, robustSd, sampleSd, theilSenSlope } from './stats';
+import { npvi } from './npvi';
+
+/** An interval ratio above this is a hesitation; above {@link STOP_RATIO}, a stop. */
+const HESITATION_RATIO = 1.5;
+const STOP_RATIO = 2.5;
+
+/** What was played for each expected note. `latencyS` is taken off every deviation. */
+export const noteResults = (
+  notes: readonly ExpectedNote[],
+  onsets: readonly Onset[],
+  alignment: Alignment,
+  latencyS: number,
+): NoteResult[] =>
+  notes.map((note, k) => {
+    const which = alignment.onsetOf[k];
+    const onset = which === null || which === undefined ? null : (onsets[which] as Onset);
+    return {
+      index: note.index,
+      expectedS: note.timeS,
+      onsetS: onset?.timeS ?? null,
+      deviationMs: onset ? (onset.timeS - latencyS - note.timeS) * 1000 : null,
+      levelDb: onset?.levelDb ?? null,
+    };
+  });
+
+interface Step {
+  ratio: number;
+  differenceMs: number;
+  fromIndex: number;
+}
+
+/** The intervals between successive notes that sound; a missed note joins its two intervals into one. */
+const stepsOf = (results: readonly NoteResult[]): Step[] => {
+  const sounding = results.filter((result) => result.onsetS !== null);
+  return sounding.slice(1).map((result, k) => {
+    const before = sounding[k] as NoteResult;
+    const playedS = (result.onsetS as number) - (before.onsetS as number);
+    const expectedS = result.expectedS - before.expectedS;
+    return { ratio: playedS / expectedS, differenceMs: (playedS - expectedS) * 1000, fromIndex: before.index };
+  });
+};
+
+const finite = (value: number): number | null => (Number.isFinite(value) ? value : null);
+
+/** How many times the playing fell silent: runs of this many missed notes or more. */
+const SILENT_NOTES = 3;
+const silences = (results: readonly NoteResult[]): number => {
+  let found = 0;
+  let missedInARow = 0;
+  for (const result of results) {
+    missedInARow = result.onsetS === null ? missedInARow + 1 : 0;
+    if (missedInARow === SILENT_NOTES) found += 1;
+  }
+  return found;
+};
+
+/**
+ * The measures of one repetition as docs/measures.md defines them, from its paired notes. `tolerance` gives the window
+ * of the accuracy; the window lies around the repetition's own placement, or around the click where
+ * `tolerance.placementCounts` says so.
+ */
+export const measureRepetition = (options: {
+  notes: readonly ExpectedNote[];
+  results: readonly NoteResult[];
+  extra: number;
+  tempoBpm: number;
+  tolerance: Tolerance;
+}): Measures => {
+  const { notes, results, extra, tempoBpm, tolerance } = options;
+  const played = results.filter((result) => result.deviationMs !== null);
+  const deviations = played.map((result) => result.deviationMs as number);
+  const placement = median(deviations);
+  const spread = sampleSd(deviations);
+  const steps = stepsOf(results);
+  const ratios = steps.map((step) => step.ratio);
+  const driftMsPerBeat = theilSenSlope(
+    played.map((result) => (notes[result.index] as ExpectedNote).beat),
+    deviations,
+  );
+  const centre = tolerance.placementCounts ? 0 : placement;
+  const within = played.filter(
+    (result) =>
+      Math.abs((result.deviationMs as number) - centre) <=
+      toleranceWindowMs(tolerance, (notes[result.index] as ExpectedNote).intervalS * 1000),
+  );
+  const levels = (accented: boolean) =>
+    played.filter((result) => (notes[result.index] as ExpectedNote).accent === accented).map((result) => result.levelDb as number);
+  const unevennessPct = sampleSd(ratios) * 100;
+  const unevennessMs = sampleSd(steps.map((step) => step.differenceMs));
+  return {
+    placementMs: deviations.length ? { ...meanEstimate(mean(deviations), spread, deviations.length), value: placement } : null,
+    spreadMs: Number.isFinite(spread) ? sdEstimate(spread, deviations.length) : null,
+    robustSpreadMs: deviations.length > 1 ? finite(robustSd(deviations)) : null,
+    driftMsPerBeat: finite(driftMsPerBeat),
+    driftPct: finite((driftMsPerBeat / 1000 / beatS(tempoBpm)) * 100),
+    unevennessPct: Number.isFinite(unevennessPct) ? sdEstimate(unevennessPct, ratios.length) : null,
+    unevennessMs: Number.isFinite(unevennessMs) ? sdEstimate(unevennessMs, ratios.length) : null,
+    npvi: npvi(ratios),
+    accuracyPct: (within.length / notes.length) * 100,
+    levelSpreadDb: finite(sampleSd(levels(false))),
+    accentContrastDb: finite(mean(levels(true)) - mean(levels(false))),
+    missed: results.length - played.length,
+    extra,
+    hesitations: ratios.filter((ratio) => ratio > HESITATION_RATIO && ratio <= STOP_RATIO).length,
+    stops: ratios.filter((ratio) => ratio > STOP_RATIO).length + silences(results),
+  };
+};
+
+/** The step that is farthest from its notated length, for the one-line finding; null where there are no steps. */
+export const widestStep = (results: readonly NoteResult[]): { fromIndex: number; differenceMs: number } | null =>
+  stepsOf(results).reduce<Step | null>(
+    (worst, step) => (!worst || Math.abs(step.differenceMs) > Math.abs(worst.differenceMs) ? step : worst),
+    null,
+  );

@@ -1,0 +1,61 @@
+/** Arithmetic mean. NaN for an empty list. */
+export const mean = (values: readonly number[]): number => values.reduce((sum, value) => sum + value, 0) / values.length;
+
+/**
+ * Sample standard deviation (n − 1), two-pass with the compensation term of Chan, Golub & LeVeque (1983), so that a
+ * large common offset costs no digits. NaN below two values.
+ */
+export const sampleSd = (values: readonly number[]): number => {
+  if (values.length < 2) return Number.NaN;
+  const centre = mean(values);
+  let squares = 0;
+  let rest = 0;
+  for (const value of values) {
+    squares += (value - centre) ** 2;
+    rest += value - centre;
+  }
+  return Math.sqrt((squares - rest ** 2 / values.length) / (values.length - 1));
+};
+
+/** Median; the mean of the middle two for an even count. NaN for an empty list. */
+export const median = (values: readonly number[]): number => {
+  if (values.length === 0) return Number.NaN;
+  const sorted = [...values].sort((a, b) => a - b);
+  const middle = sorted.length >> 1;
+  return sorted.length % 2 ? (sorted[middle] as number) : ((sorted[middle - 1] as number) + (sorted[middle] as number)) / 2;
+};
+
+/** Robust standard deviation: 1.4826 × the median absolute deviation from the median. */
+export const robustSd = (values: readonly number[]): number => {
+  const centre = median(values);
+  return 1.4826 * median(values.map((value) => Math.abs(value - centre)));
+};
+
+/**
+ * Lag-1 autocorrelation as the NIST StRD sets define it: Σ (y_i − ȳ)(y_{i+1} − ȳ) / Σ (y_i − ȳ)².
+ */
+export const lag1Autocorrelation = (values: readonly number[]): number => {
+  const centre = mean(values);
+  let products = 0;
+  let squares = 0;
+  values.forEach((value, k) => {
+    squares += (value - centre) ** 2;
+    const next = values[k + 1];
+    if (next !== undefined) products += (value - centre) * (next - centre);
+  });
+  return products / squares;
+};
+
+/**
+ * Theil–Sen slope of y on x: the median of the slopes between all pairs with different x. NaN below two points.
+ */
+export const theilSenSlope = (x: readonly number[], y: readonly number[]): number => {
+  const slopes: number[] = [];
+  for (let i = 0; i < x.length; i += 1) {
+    for (let j = i + 1; j < x.length; j += 1) {
+      const run = (x[j] as number) - (x[i] as number);
+      if (run !== 0) slopes.push(((y[j] as number) - (y[i] as number)) / run);
+    }
+  }
+  return median(slopes);
+};

@@ -1,0 +1,16 @@
+import Fraction from 'fraction.js';
+
+/**
+ * An exact musical position or length, counted in beats of the exercise's beat unit and written as a fraction:
+ * `"1/4"`, `"-1/2"`, `"3"`. Text, so that it survives JSON without rounding.
+ */
+export type Beats = string;
+
+/** Reads a {@link Beats} text. Throws on anything that is not a whole number or a fraction. */
+export const beats = (value: Beats | number | Fraction): Fraction => new Fraction(value);
+
+/** Writes an exact number of beats in its shortest form. */
+export const writeBeats = (value: Fraction): Beats => value.toFraction();
+
+/** The position as an ordinary number, for times and drawing (never for adding up). */
+export const beatsNumber = (value: Beats): number => beats(value).valueOf();

@@ -1,0 +1,17 @@
+import type { Exercise } from '../schema/exercise';
+import { beats, beatsNumber } from './beats';
+
+/** Beats in one bar, as an exact fraction of the beat unit: 6/8 in dotted quarters has 2. */
+export const barBeats = (exercise: Pick<Exercise, 'meter' | 'beatUnit'>) =>
+  beats(`${exercise.meter.count}/${exercise.meter.unit}`).div(beats(exercise.beatUnit));
+
+/** Beats from the first downbeat to the end of the last bar. */
+export const lengthBeats = (exercise: Exercise) => barBeats(exercise).mul(exercise.bars);
+
+/** The most notes per beat that the exercise asks for: 1 / its shortest gap between successive notes. */
+export const notesPerBeat = (exercise: Exercise): number => {
+  const at = exercise.events.map((event) => beatsNumber(event.at)).sort((a, b) => a - b);
+  const gaps = at.slice(1).map((position, k) => position - (at[k] as number));
+  const shortest = Math.min(...gaps.filter((gap) => gap > 0));
+  return Number.isFinite(shortest) ? 1 / shortest : 1;
+};

@@ -1,0 +1,23 @@
+import { z } from 'zod';
+import { ExerciseSchema } from './exercise';
+import { SettingsSchema } from './settings';
+import { SessionSchema, TakeSchema, TakeSummarySchema } from './take';
+
+/** What the server answers when it refuses: one sentence for the player. */
+export const RefusalSchema = z.object({ message: z.string() });
+
+export const HealthSchema = z.object({ ok: z.literal(true), demo: z.boolean() });
+
+/** The answers of the server, by path. Bodies of PUT are the same documents. */
+export const API = {
+  health: HealthSchema,
+  exercises: z.array(ExerciseSchema),
+  exercise: ExerciseSchema,
+  takes: z.array(TakeSummarySchema),
+  take: TakeSchema,
+  session: SessionSchema,
+  settings: SettingsSchema,
+} as const;
+
+/** The largest recording the server takes, in bytes: about an hour at 48 kHz. */
+export const LARGEST_RECORDING_BYTES = 360_000_000;

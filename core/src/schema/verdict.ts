@@ -1,0 +1,15 @@
+import { z } from 'zod';
+
+/** What a repetition came to. `not-judged`: the recording has a gap, or nothing was heard of the input. */
+export const OutcomeSchema = z.enum(['clean', 'close', 'not-yet', 'broken', 'not-judged']);
+
+/** The check that gave the verdict its reason; `none` for a clean repetition. */
+export const ReasonSchema = z.enum([
+  'none', 'gap', 'silence', 'stop', 'broken', 'notes', 'accuracy', 'spread', 'unevenness', 'drift', 'accents', 'placement',
+]);
+
+export const VerdictSchema = z.object({ outcome: OutcomeSchema, reason: ReasonSchema, sentence: z.string() });
+
+export type Outcome = z.infer<typeof OutcomeSchema>;
+export type Reason = z.infer<typeof ReasonSchema>;
+export type Verdict = z.infer<typeof VerdictSchema>;

@@ -1,0 +1,101 @@
+/** How far before and after a click's scheduled time its sound may reach the microphone, in seconds. */
+const PATH_S = 0.14;
+/** A count-in's clicks are subtracted only where they stand this far over the room's noise. */
+const AUDIBLE_DB = 6;
+/** Kinds are told apart by their schedule; `gain` scales one kind's sound to another's where only the level differs. */
+export interface ScheduledClick {
+  frame: number;
+  /** Clicks of one kind sound alike. */
+  kind: string;
+}
+
+/** The sound of the click as the microphone hears it, learnt from clicks that sounded alone. */
+export interface ClickPath {
+  /** One heard waveform a kind, from the click's scheduled frame on. Empty where the click was not heard. */
+  templates: Map<string, Float32Array>;
+}
+
+const powerOf = (samples: Float32Array): number => {
+  let sum = 0;
+  for (const value of samples) sum += value * value;
+  return sum / Math.max(1, samples.length);
+};
+
+/**
+ * Learns how the microphone hears each kind of click: the average of the recording after those clicks that sounded
+ * alone (the count-in). The clock is shared, so the clicks line up to the sample and what is not click averages out.
+ *
+ * A kind that is heard no louder than the room gets no template.
+ */
+export const learnClickPath = (
+  samples: Float32Array,
+  alone: readonly ScheduledClick[],
+  sampleRateHz: number,
+  lastSample = samples.length,
+): ClickPath => {
+  const templates = new Map<string, Float32Array>();
+  const whole = Math.round(PATH_S * sampleRateHz);
+  const quiet = noiseFloor(samples, alone, sampleRateHz);
+  for (const kind of new Set(alone.map((click) => click.kind))) {
+    const heard = alone.filter((click) => click.kind === kind && click.frame >= 0 && click.frame < lastSample - whole / 4);
+    if (heard.length === 0) continue;
+    const nearest = heard.map((click) => Math.min(whole, nextFrame(alone, click.frame) - click.frame, lastSample - click.frame));
+    const length = Math.max(1, Math.min(...nearest));
+    const template = new Float32Array(length);
+    for (const click of heard) {
+      for (let n = 0; n < length; n += 1) template[n] = (template[n] as number) + (samples[click.frame + n] ?? 0) / heard.length;
+    }
+    const loudest = loudestPower(template, Math.round(0.005 * sampleRateHz));
+    if (10 * Math.log10(loudest + 1e-14) > 10 * Math.log10(quiet + 1e-14) + AUDIBLE_DB && loudest > 1e-9) {
+      templates.set(kind, fadeOut(template));
+    }
+  }
+  return { templates };
+};
+
+const nextFrame = (clicks: readonly ScheduledClick[], frame: number): number =>
+  clicks.reduce((next, click) => (click.frame > frame && click.frame < next ? click.frame : next), Number.POSITIVE_INFINITY);
+
+/** The power of the quietest tenth of the stretch around the clicks, in 5 ms pieces. */
+const noiseFloor = (samples: Float32Array, clicks: readonly ScheduledClick[], sampleRateHz: number): number => {
+  const piece = Math.round(0.005 * sampleRateHz);
+  const from = Math.max(0, Math.min(...clicks.map((click) => click.frame)) - Math.round(0.1 * sampleRateHz));
+  const to = Math.min(samples.length, Math.max(...clicks.map((click) => click.frame)) + Math.round(PATH_S * sampleRateHz));
+  const powers: number[] = [];
+  for (let at = from; at + piece <= to; at += piece) powers.push(powerOf(samples.subarray(at, at + piece)));
+  powers.sort((a, b) => a - b);
+  return powers[Math.floor(powers.length / 10)] ?? 0;
+};
+
+const loudestPower = (samples: Float32Array, piece: number): number => {
+  let loudest = 0;
+  for (let at = 0; at + piece <= samples.length; at += piece) loudest = Math.max(loudest, powerOf(samples.subarray(at, at + piece)));
+  return loudest;
+};
+
+const fadeOut = (template: Float32Array): Float32Array => {
+  const fade = template.length >> 2;
+  for (let n = 0; n < fade; n += 1) {
+    const at = template.length - 1 - n;
+    template[at] = (template[at] as number) * (n / fade);
+  }
+  return template;
+};
+
+/** Takes the heard clicks out of a block that begins at `blockFrame`, in place. */
+export const subtractClicks = (
+  block: Float32Array,
+  blockFrame: number,
+  clicks: readonly ScheduledClick[],
+  path: ClickPath,
+): void => {
+  for (const click of clicks) {
+    const template = path.templates.get(click.kind);
+    if (!template) continue;
+    const from = Math.max(blockFrame, click.frame);
+    const to = Math.min(blockFrame + block.length, click.frame + template.length);
+    for (let n = from; n < to; n += 1) {
+      block[n - blockFrame] = (block[n - blockFrame] as number) - (template[n - click.frame] as number);
+    }
+  }
+};

@@ -1,0 +1,61 @@
+import { join } from 'node:path';
+import express, { type Express } from 'express';
+import helmet from 'helmet';
+import type { Logger } from 'pino';
+import type { Store } from './database/open';
+import { guardOrigin } from './guard-origin';
+import { answerFaults, Refusal } from './refusal';
+import { exerciseRoutes } from './routes/exercises';
+import { sessionRoutes } from './routes/sessions';
+import { settingsRoutes } from './routes/settings';
+import { takeRoutes } from './routes/takes';
+
+/** What the browser may load: only what this server ships. Styles are written by the component library at run time. */
+const CONTENT_POLICY = {
+  useDefaults: false,
+  directives: {
+    defaultSrc: ["'self'"],
+    scriptSrc: ["'self'"],
+    styleSrc: ["'self'", "'unsafe-inline'"],
+    // The notation's font comes inside its script.
+    fontSrc: ["'self'", 'data:'],
+    imgSrc: ["'self'", 'data:'],
+    mediaSrc: ["'self'", 'blob:'],
+    workerSrc: ["'self'"],
+    objectSrc: ["'none'"],
+    baseUri: ["'none'"],
+    formAction: ["'self'"],
+    frameAncestors: ["'none'"],
+  },
+};
+
+/** The whole application over an open store; `webFolder` holds the built interface. */
+export const createApp = (options: { store: Store; host: string; webFolder: string; demo: boolean; log: Logger }): Express => {
+  const { store, host, webFolder, demo, log } = options;
+  const app = express();
+  app.disable('x-powered-by');
+  app.use(helmet({ contentSecurityPolicy: CONTENT_POLICY, strictTransportSecurity: false }));
+  app.use((_request, response, next) => {
+    response.setHeader('Permissions-Policy', 'microphone=(self), midi=(self), camera=(), geolocation=()');
+    next();
+  });
+  app.use(guardOrigin(host));
+  app.use('/api', express.json({ limit: '8mb' }));
+  app.get('/api/health', (_request, response) => {
+    response.json({ ok: true, demo });
+  });
+  app.use('/api/exercises', exerciseRoutes(store));
+  app.use('/api/sessions', sessionRoutes(store));
+  app.use('/api/takes', takeRoutes(store));
+  app.use('/api/settings', settingsRoutes(store));
+  app.use('/api', () => {
+    throw new Refusal(404, 'There is nothing at this address.');
+  });
+  app.use(express.static(webFolder));
+  // Every other address is a place of the interface.
+  app.get(/.*/, (_request, response) => {
+    response.sendFile(join(webFolder, 'index.html'), { dotfiles: 'allow' });
+  });
+  app.use(answerFaults(log));
+  return app;
+};

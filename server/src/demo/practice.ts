@@ -1,0 +1,144 @@
+import {
+  advance,
+  analyseRepetition,
+  BLOWN_REED,
+  chance,
+  closeTake,
+  type Course,
+  detectOnsets,
+  ENGINE_VERSION,
+  type Ease,
+  type Exercise,
+  IDLE,
+  type LoopState,
+  type Onset,
+  type PlayedNote,
+  renderPlaying,
+  type RepetitionPlan,
+  simulatePlaying,
+  type Skill,
+  STEADY,
+  STRUCK_BAR,
+  type Take,
+  TOLERANCE_PRESETS,
+} from '@isochron/core';
+
+/** The demo player's latency stays unknown, as on a machine that was never calibrated; playing begins here. */
+const RECORDING_LEAD_S = 0.4;
+const SAMPLE_RATE_HZ = 44_100;
+
+/** One evening of made-up practice on one exercise. */
+export interface Evening {
+  takeId: string;
+  sessionId: string;
+  startedAt: Date;
+  exercise: Exercise;
+  course: Course;
+  skill: Skill;
+  seed: number;
+  /** The most repetitions before the player stops. */
+  patience: number;
+  /** Whether the playing is rendered as sound and measured from it. */
+  withSound: boolean;
+}
+
+const asOnsets = (played: readonly PlayedNote[]): Onset[] => played.map(({ timeS, levelDb }) => ({ timeS, levelDb }));
+
+const render = (evening: Evening, plan: RepetitionPlan, played: readonly PlayedNote[], fromS: number): Float32Array =>
+  renderPlaying({
+    played: played.map((note) => ({ ...note, timeS: note.timeS - fromS })),
+    exercise: evening.exercise,
+    tempoBpm: plan.tempoBpm,
+    instrument: evening.exercise.id === 'long-short-walk' ? BLOWN_REED : STRUCK_BAR,
+    sampleRateHz: SAMPLE_RATE_HZ,
+    lengthS: plan.endS - fromS + 0.3,
+    seed: evening.seed,
+    noiseDb: -62,
+  });
+
+/** How a repetition felt: harder as the tempo nears the limit of what is easy. */
+const feeling = (skill: Skill, tempoBpm: number, uniform: () => number): Ease => {
+  const load = tempoBpm / (skill.easyUpToBpm ?? 1000);
+  if (load > 1.12) return uniform() < 0.3 ? 'tense' : 'working';
+  return load > 0.95 || uniform() < 0.15 ? 'working' : 'easy';
+};
+
+/**
+ * Plays one evening with the simulated player through the real loop: the same machine, detector, pairing, measures,
+ * verdict and school as at the Bench.
+ */
+export const practise = (evening: Evening): { take: Take; recording: Float32Array | null; sampleRateHz: number } => {
+  const { exercise, course, skill, seed } = evening;
+  const { uniform } = chance(seed + 7);
+  const begun = advance(IDLE, {
+    type: 'begin',
+    exercise,
+    course,
+    schoolId: 'half-speed-climb',
+    nowS: RECORDING_LEAD_S,
+    recordingStartS: 0,
+    nearS: 0,
+  });
+  let state: LoopState = begun.state;
+  const pieces: { fromS: number; sound: Float32Array }[] = [];
+  while (state.plan && state.repetitions.length < evening.patience) {
+    const plan: RepetitionPlan = state.plan;
+    const count = state.repetitions.length;
+    const played = simulatePlaying(plan.notes, skill, plan.tempoBpm, seed * 1000 + count);
+    const fromS = plan.countInStartS;
+    let onsets = asOnsets(played);
+    if (evening.withSound) {
+      const sound = render(evening, plan, played, fromS);
+      pieces.push({ fromS, sound });
+      onsets = detectOnsets(sound, SAMPLE_RATE_HZ).map((onset) => ({ ...onset, timeS: onset.timeS + fromS }));
+    }
+    const analysed = analyseRepetition(onsets, {
+      exercise,
+      plan,
+      tolerance: TOLERANCE_PRESETS.secure,
+      latencyS: null,
+      nearS: state.nearS,
+      gap: false,
+    });
+    const nowS = (plan.notes.at(-1)?.timeS ?? plan.endS) + 0.1;
+    state = advance({ ...state, phase: 'playing' }, { type: 'analysed', analysed, nowS }).state;
+    state = advance(state, { type: 'ease', ease: feeling(skill, plan.tempoBpm, uniform), nowS: nowS + 0.5 }).state;
+    if (state.phase === 'problem') break;
+  }
+  const endS = state.repetitions.at(-1)?.downbeatS ?? 0;
+  const take: Take = {
+    id: evening.takeId,
+    sessionId: evening.sessionId,
+    exerciseId: exercise.id,
+    startedAt: evening.startedAt.toISOString(),
+    endedAt: new Date(evening.startedAt.getTime() + (endS + 12) * 1000).toISOString(),
+    input: 'simulated',
+    engine: ENGINE_VERSION,
+    school: 'half-speed-climb',
+    ...course,
+    tolerance: TOLERANCE_PRESETS.secure,
+    latencyS: null,
+    closing: closeTake(state.repetitions, course.goalBpm),
+    hasRecording: evening.withSound,
+    repetitions: state.repetitions,
+  };
+  return { take, recording: evening.withSound ? joinPieces(pieces) : null, sampleRateHz: SAMPLE_RATE_HZ };
+};
+
+const joinPieces = (pieces: readonly { fromS: number; sound: Float32Array }[]): Float32Array => {
+  const end = Math.max(...pieces.map(({ fromS, sound }) => Math.round(fromS * SAMPLE_RATE_HZ) + sound.length));
+  const whole = new Float32Array(end);
+  for (const { fromS, sound } of pieces) whole.set(sound, Math.round(fromS * SAMPLE_RATE_HZ));
+  return whole;
+};
+
+/** The demo player: a little ahead of the click, one weak turn, easy up to a tempo that rises over the weeks. */
+export const demoSkill = (exercise: Exercise, progress: number): Skill => ({
+  ...STEADY,
+  placementMs: -6 + 2 * progress,
+  spreadMs: 6.5 - 2.5 * progress,
+  easyUpToBpm: exercise.goalBpm * (0.6 + 0.42 * progress),
+  habitsMs: exercise.id === 'five-steps' ? { '4': 7 - 4 * progress, '12': 6 - 4 * progress } : { '5': 5 - 3 * progress },
+  missedShare: 0.004 * (1 - progress),
+  extraShare: 0.002,
+});

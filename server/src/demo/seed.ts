@@ -1,0 +1,65 @@
+import { Readable } from 'node:stream';
+import { chance, type Exercise, READY_EXERCISES, startTempo, writeWav } from '@isochron/core';
+import type { Store } from '../database/open';
+import { putRecording } from '../recordings';
+import { putTake } from '../takes';
+import { TIDEWHEEL } from './tidewheel';
+import { storeMissingExercises } from '../ready-material';
+import { demoSkill, practise } from './practice';
+
+const SEED = 20260914;
+const WEEKS = 10;
+const DAY_MS = 86_400_000;
+/** Takes of the last days have sound. */
+const DAYS_WITH_SOUND = 2;
+
+/** A reproducible UUID (version 4 in form) from a seed. */
+const idFrom = (seed: number): string => {
+  const { uniform } = chance(seed);
+  const hex = Array.from({ length: 32 }, () => Math.floor(uniform() * 16).toString(16)).join('');
+  return `${hex.slice(0, 8)}-${hex.slice(8, 12)}-4${hex.slice(13, 16)}-a${hex.slice(17, 20)}-${hex.slice(20)}`;
+};
+
+/**
+ * Fills an empty store with ten weeks of made-up practice that ended yesterday: a marimba and bass-clarinet player who
+ * prepares "Tidewheel", an invented study. Everything is played by the simulated player from one seed. Does nothing
+ * where takes are stored already.
+ */
+export const seedDemo = async (store: Store, say: (line: string) => void, today = new Date()): Promise<void> => {
+  if ((await store.models.takes.count()) > 0) return;
+  say('Making the demo data: ten weeks of made-up practice …');
+  await storeMissingExercises(store, [TIDEWHEEL]);
+  const material: Exercise[] = [TIDEWHEEL, ...READY_EXERCISES];
+  const closing = new Map<string, number>();
+  const { uniform } = chance(SEED);
+  const days = WEEKS * 7;
+  const midnight = Date.UTC(today.getUTCFullYear(), today.getUTCMonth(), today.getUTCDate());
+  for (let day = 0; day < days; day += 1) {
+    const ago = days - day;
+    const rests = uniform() < 0.35 && ago > DAYS_WITH_SOUND;
+    if (rests) continue;
+    const startedAt = new Date(midnight - ago * DAY_MS + (18 * 60 + Math.floor(uniform() * 90)) * 60_000);
+    const sessionId = idFrom(SEED + day * 10 + 1);
+    await store.models.sessions.upsert({ id: sessionId, startedAt: startedAt.toISOString() });
+    const chosen = material.filter((_, k) => k === 0 || (k + day) % 3 === 0);
+    for (const [k, exercise] of chosen.entries()) {
+      const start = startTempo(exercise.goalBpm, closing.get(exercise.id) ?? null);
+      const seed = SEED + day * 10 + k + 2;
+      const { take, recording, sampleRateHz } = practise({
+        takeId: idFrom(seed),
+        sessionId,
+        startedAt: new Date(startedAt.getTime() + k * 9 * 60_000),
+        exercise,
+        course: { goalBpm: exercise.goalBpm, startBpm: start.bpm, stepBpm: 5 },
+        skill: demoSkill(exercise, day / days),
+        seed,
+        patience: 7 + Math.floor(uniform() * 8),
+        withSound: ago <= DAYS_WITH_SOUND,
+      });
+      if (take.closing) closing.set(exercise.id, take.closing.closingBpm);
+      await putTake(store, take);
+      if (recording) await putRecording(store, take.id, Readable.from([Buffer.from(writeWav(recording, sampleRateHz))]));
+    }
+  }
+  say(`${await store.models.takes.count()} takes are in the Ledger.`);
+};

@@ -1,0 +1,45 @@
+import { fileURLToPath } from 'node:url';
+import { READY_EXERCISES } from '@isochron/core';
+import { pino } from 'pino';
+import { createApp } from './app';
+import { readConfig } from './config';
+import { openStore } from './database/open';
+import { seedDemo } from './demo/seed';
+import { storeMissingExercises } from './ready-material';
+
+const config = readConfig(process.env);
+const log = pino({ level: process.env.LOG_LEVEL ?? 'warn' });
+const store = await openStore(config.dataFolder);
+await storeMissingExercises(store, READY_EXERCISES);
+if (config.demo) await seedDemo(store, (line) => console.log(line));
+
+const app = createApp({
+  store,
+  host: config.host,
+  webFolder: fileURLToPath(new URL('../../web/dist', import.meta.url)),
+  demo: config.demo,
+  log,
+});
+
+const server = app.listen(config.port, config.host, (error?: Error) => {
+  if (error) {
+    const inUse = (error as NodeJS.ErrnoException).code === 'EADDRINUSE';
+    console.error(
+      inUse ? `Port ${config.port} is taken. Stop the other program, or choose another: PORT=4311 npm run demo` : error.message,
+    );
+    process.exit(1);
+  }
+  const address = server.address();
+  const port = typeof address === 'object' && address ? address.port : config.port;
+  console.log(`Isochron is at http://${config.host === '127.0.0.1' ? 'localhost' : config.host}:${port}`);
+});
+
+const stop = () => {
+  server.close(async () => {
+    await store.close();
+    process.exit(0);
+  });
+  server.closeAllConnections();
+};
+process.on('SIGINT', stop);
+process.on('SIGTERM', stop);
