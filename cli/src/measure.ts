@@ -1,5 +1,12 @@
 import { parseArgs } from 'node:util';
-import { type Estimate, type MeasuredRecording, measureRecording, type Onset, TempoSchema, TOLERANCE_PRESETS } from '@isochron/core';
+import {
+  type Estimate,
+  type MeasuredRecording,
+  measureRecording,
+  type Onset,
+  TempoSchema,
+  TOLERANCE_PRESETS,
+} from '@isochron/core';
 import { readOnsets } from './read-input';
 import { Trouble, USAGE } from './usage';
 
@@ -22,7 +29,8 @@ const parsed = (args: string[]) => {
 
 const number = (name: string, text: string | undefined): number => {
   const value = Number(text);
-  if (text === undefined || text.trim() === '' || !Number.isFinite(value)) throw new Trouble(`--${name} needs a number.\n\n${USAGE}`, 2);
+  if (text === undefined || text.trim() === '' || !Number.isFinite(value))
+    throw new Trouble(`--${name} needs a number.\n\n${USAGE}`, 2);
   return value;
 };
 
@@ -53,7 +61,7 @@ export const measure = async (args: string[]): Promise<string> => {
   return values.json ? asJson(onsets, measured) : asText(measured);
 };
 
-const valueOf = (figure: Estimate | null): number | null => figure?.value ?? null;
+const figureOf = (figure: Estimate | null): number | null => figure?.value ?? null;
 
 const asJson = (onsets: readonly Onset[], { notes, extras, measures, verdict }: MeasuredRecording): string => {
   const { driftPct, npvi, accuracyPct, missed, extra } = measures;
@@ -62,11 +70,11 @@ const asJson = (onsets: readonly Onset[], { notes, extras, measures, verdict }: 
     notes: notes.map(({ index, expectedS, onsetS, deviationMs }) => ({ index, expectedS, onsetS, deviationMs })),
     extra: extras.map((onset) => onset.timeS),
     measures: {
-      placementMs: valueOf(measures.placementMs),
-      spreadMs: valueOf(measures.spreadMs),
+      placementMs: figureOf(measures.placementMs),
+      spreadMs: figureOf(measures.spreadMs),
       driftPct,
-      unevennessPct: valueOf(measures.unevennessPct),
-      unevennessMs: valueOf(measures.unevennessMs),
+      unevennessPct: figureOf(measures.unevennessPct),
+      unevennessMs: figureOf(measures.unevennessMs),
       npvi,
       accuracyPct,
       missed,
@@ -80,7 +88,7 @@ const figure = (value: number | null, unit: string): string => (value === null ?
 
 const withInterval = (estimate: Estimate | null, unit: string): string =>
   estimate?.low == null || estimate.high == null
-    ? figure(valueOf(estimate), unit)
+    ? figure(figureOf(estimate), unit)
     : `${figure(estimate.value, unit)}  (95 %: ${estimate.low.toFixed(1)} to ${estimate.high.toFixed(1)})`;
 
 const asText = ({ measures, verdict }: MeasuredRecording): string =>

@@ -30,7 +30,9 @@ export const readOnsets = async (file: string, clicksFile: string | undefined, f
     if (!clicksFile) return detectOnsets(samples, sampleRateHz);
     const found = detectOnsetsBesideClicks(samples, sampleRateHz, await readClicks(clicksFile), firstNoteS);
     if (found.clicksRemain) {
-      console.error('isochron: No click sounds alone before the notes, so clicks may be among them. Record with a count-in, or use headphones.');
+      console.error(
+        'isochron: No click sounds alone before the notes, so clicks may be among them. Record with a count-in, or use headphones.',
+      );
     }
     return found.onsets;
   } catch (error) {

@@ -13,6 +13,7 @@ export * from './measure/measure-repetition';
 export * from './measure/npvi';
 export * from './measure/stats';
 export * from './plan/close-take';
+export * from './plan/plan-today';
 export * from './plan/start-tempo';
 export * from './player/instruments';
 export * from './player/random';

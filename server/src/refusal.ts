@@ -1,6 +1,6 @@
 import type { ErrorRequestHandler } from 'express';
-import { z } from 'zod';
 import type { Logger } from 'pino';
+import { z } from 'zod';
 
 /** A request that cannot be met, with an HTTP status and a sentence for the player. */
 export class Refusal extends Error {
@@ -27,7 +27,8 @@ const explain = (error: unknown): { status: number; message: string } => {
   }
   if (type === 'entity.too.large') return { status: 413, message: 'That is too large to be stored.' };
   if (type === 'entity.parse.failed') return { status: 400, message: 'The data sent is not valid JSON.' };
-  if (name === 'SequelizeForeignKeyConstraintError') return { status: 409, message: 'It refers to something that is not stored here.' };
+  if (name === 'SequelizeForeignKeyConstraintError')
+    return { status: 409, message: 'It refers to something that is not stored here.' };
   return { status: 500, message: 'The server met a fault of its own. What you played is kept in the browser; try again.' };
 };
 

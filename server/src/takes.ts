@@ -26,7 +26,14 @@ const toOnsetRows = (repetitionId: number, { notes, extras }: Repetition): Onset
     deviationMs,
     levelDb,
   })),
-  ...extras.map(({ timeS, levelDb }) => ({ repetitionId, noteIndex: null, expectedS: null, timeS, deviationMs: null, levelDb })),
+  ...extras.map(({ timeS, levelDb }) => ({
+    repetitionId,
+    noteIndex: null,
+    expectedS: null,
+    timeS,
+    deviationMs: null,
+    levelDb,
+  })),
 ];
 
 /** Stores a take whole, in place of what was stored under its id. All or nothing. */
@@ -71,9 +78,9 @@ export const getTake = async ({ models }: Store, id: string): Promise<Take | nul
   const repetitions = (await models.repetitions.findAll({ where: { takeId: id }, order: [['index', 'ASC']] })).map((one) =>
     one.get({ plain: true }),
   );
-  const onsets = (
-    await models.onsets.findAll({ where: { repetitionId: repetitions.map((one) => one.id as number) } })
-  ).map((one) => one.get({ plain: true }));
+  const onsets = (await models.onsets.findAll({ where: { repetitionId: repetitions.map((one) => one.id as number) } })).map(
+    (one) => one.get({ plain: true }),
+  );
   const byRepetition = new Map<number, OnsetRow[]>();
   for (const onset of onsets) byRepetition.set(onset.repetitionId, [...(byRepetition.get(onset.repetitionId) ?? []), onset]);
   return TakeSchema.parse({

@@ -16,7 +16,8 @@ const painStops: Guard = ({ ease, tempoBpm }) =>
     ? {
         action: 'stop',
         nextTempoBpm: tempoBpm,
-        reason: 'Pain, numbness or tingling: stop here and rest. If it stays, see a doctor or physiotherapist who treats musicians.',
+        reason:
+          'Pain, numbness or tingling: stop here and rest. If it stays, see a doctor or physiotherapist who treats musicians.',
       }
     : null;
 

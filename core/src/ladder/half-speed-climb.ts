@@ -49,7 +49,11 @@ export const HALF_SPEED_CLIMB: School<HalfSpeedClimb> = {
     if (failedInARow === 1 && verdict.outcome !== 'broken') {
       return {
         state: { ...state, failedInARow },
-        decision: { action: 'hold', nextTempoBpm: tempoBpm, reason: `Not yet: one more try at ${say(tempoBpm)} before going down.` },
+        decision: {
+          action: 'hold',
+          nextTempoBpm: tempoBpm,
+          reason: `Not yet: one more try at ${say(tempoBpm)} before going down.`,
+        },
       };
     }
     // Never below half the tempo the player chose to start from.

@@ -1,4 +1,4 @@
-import { align, type Alignment } from '../align/align';
+import { type Alignment, align } from '../align/align';
 import { notesPerBeat } from '../rhythm/exercise-shape';
 import type { Exercise } from '../schema/exercise';
 import type { Measures, NoteResult, Onset } from '../schema/measures';
@@ -6,7 +6,7 @@ import type { Verdict } from '../schema/verdict';
 import type { RepetitionPlan } from '../time/repetition-plan';
 import { intervalMs } from '../time/tempo';
 import { judge, notJudged } from '../verdict/judge';
-import { toleranceWindowMs, type Tolerance } from '../verdict/tolerance';
+import { type Tolerance, toleranceWindowMs } from '../verdict/tolerance';
 import { measureRepetition, noteResults } from './measure-repetition';
 
 /** Everything that is known of a repetition once it was played. */

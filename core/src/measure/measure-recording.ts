@@ -4,7 +4,7 @@ import type { Verdict } from '../schema/verdict';
 import type { ExpectedNote } from '../time/repetition-plan';
 import { beatS, intervalMs } from '../time/tempo';
 import { judge, notJudged } from '../verdict/judge';
-import { toleranceWindowMs, type Tolerance } from '../verdict/tolerance';
+import { type Tolerance, toleranceWindowMs } from '../verdict/tolerance';
 import { measureRepetition, noteResults } from './measure-repetition';
 
 /** An even grid: `notesPerBeat` notes to each of `beats` beats, the first at `startS` of the recording. */
@@ -38,7 +38,10 @@ export interface MeasuredRecording {
 /** Measures a recording's onsets against an even grid; no latency is taken off. */
 export const measureRecording = (onsets: readonly Onset[], grid: EvenGrid, tolerance: Tolerance): MeasuredRecording => {
   const notes = evenGridNotes(grid);
-  const alignment = align(notes, onsets.map((onset) => onset.timeS));
+  const alignment = align(
+    notes,
+    onsets.map((onset) => onset.timeS),
+  );
   const results = noteResults(notes, onsets, alignment, 0);
   const extras = alignment.extra.map((index) => onsets[index] as Onset);
   const measures = measureRepetition({ notes, results, extra: extras.length, tempoBpm: grid.tempoBpm, tolerance });

@@ -1,11 +1,11 @@
 import type { Alignment } from '../align/align';
 import type { Measures, NoteResult, Onset } from '../schema/measures';
 import type { ExpectedNote } from '../time/repetition-plan';
-import { toleranceWindowMs, type Tolerance } from '../verdict/tolerance';
 import { beatS } from '../time/tempo';
+import { type Tolerance, toleranceWindowMs } from '../verdict/tolerance';
 import { meanEstimate, sdEstimate } from './interval-estimate';
-import { mean, median, robustSd, sampleSd, theilSenSlope } from './stats';
 import { npvi } from './npvi';
+import { mean, median, robustSd, sampleSd, theilSenSlope } from './stats';
 
 /** An interval ratio above this is a hesitation; above {@link STOP_RATIO}, a stop. */
 const HESITATION_RATIO = 1.5;
@@ -91,7 +91,9 @@ export const measureRepetition = (options: {
       toleranceWindowMs(tolerance, (notes[result.index] as ExpectedNote).intervalS * 1000),
   );
   const levels = (accented: boolean) =>
-    played.filter((result) => (notes[result.index] as ExpectedNote).accent === accented).map((result) => result.levelDb as number);
+    played
+      .filter((result) => (notes[result.index] as ExpectedNote).accent === accented)
+      .map((result) => result.levelDb as number);
   const unevennessPct = sampleSd(ratios) * 100;
   const unevennessMs = sampleSd(steps.map((step) => step.differenceMs));
   return {

@@ -21,6 +21,10 @@ export const startTempo = (goalBpm: number, lastClosingBpm: number | null): Star
     const bpm = Math.min(goalBpm, Math.max(SLOW_FLOOR_BPM, nearestMark(goalBpm / 2)));
     return { bpm, reason: `First day: half the goal of ${goalBpm}.` };
   }
-  const bpm = Math.min(goalBpm, lastClosingBpm, Math.max(Math.min(SLOW_FLOOR_BPM, lastClosingBpm), notchesFrom(lastClosingBpm, -2)));
+  const bpm = Math.min(
+    goalBpm,
+    lastClosingBpm,
+    Math.max(Math.min(SLOW_FLOOR_BPM, lastClosingBpm), notchesFrom(lastClosingBpm, -2)),
+  );
   return { bpm, reason: `Two notches under ${lastClosingBpm}, where the last take closed.` };
 };

@@ -1,5 +1,5 @@
-import type { Exercise } from '../schema/exercise';
 import { beatsNumber } from '../rhythm/beats';
+import type { Exercise } from '../schema/exercise';
 import { mixInto } from '../signal/mix';
 import { type Click, clickWaveforms, placeClicks } from '../time/click';
 import type { Instrument } from './instruments';

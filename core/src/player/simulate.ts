@@ -43,9 +43,7 @@ export interface PlayedNote {
 
 /** The spread at a tempo: flat up to the easy tempo, then × 1.5 for each tenth over it. */
 export const spreadAtTempoMs = (skill: Skill, tempoBpm: number): number =>
-  skill.easyUpToBpm === null
-    ? skill.spreadMs
-    : skill.spreadMs * 1.5 ** Math.max(0, (tempoBpm / skill.easyUpToBpm - 1) / 0.1);
+  skill.easyUpToBpm === null ? skill.spreadMs : skill.spreadMs * 1.5 ** Math.max(0, (tempoBpm / skill.easyUpToBpm - 1) / 0.1);
 
 /** Plays a grid once. The same seed plays the same repetition. Returned in order of time. */
 export const simulatePlaying = (notes: readonly ExpectedNote[], skill: Skill, tempoBpm: number, seed: number): PlayedNote[] => {

@@ -38,7 +38,8 @@ export const READY_EXERCISES: readonly Exercise[] = [
     ...quarters,
     id: 'rolling-threes',
     title: 'Rolling threes',
-    about: 'Three notes to the beat, climbing by a step each beat. Sticks alternate, so the leading hand changes on every beat.',
+    about:
+      'Three notes to the beat, climbing by a step each beat. Sticks alternate, so the leading hand changes on every beat.',
     pickup: '0',
     bars: 2,
     goalBpm: 132,

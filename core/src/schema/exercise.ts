@@ -8,8 +8,14 @@ export const TEMPO_RANGE_BPM = { min: 10, max: 400 } as const;
 
 export const TempoSchema = z
   .number({ message: 'A tempo is a number of beats per minute.' })
-  .min(TEMPO_RANGE_BPM.min, `A tempo below ${TEMPO_RANGE_BPM.min} beats per minute cannot be clicked usefully. Choose ${TEMPO_RANGE_BPM.min} or more.`)
-  .max(TEMPO_RANGE_BPM.max, `A tempo above ${TEMPO_RANGE_BPM.max} beats per minute is faster than anyone plays. Choose ${TEMPO_RANGE_BPM.max} or less.`);
+  .min(
+    TEMPO_RANGE_BPM.min,
+    `A tempo below ${TEMPO_RANGE_BPM.min} beats per minute cannot be clicked usefully. Choose ${TEMPO_RANGE_BPM.min} or more.`,
+  )
+  .max(
+    TEMPO_RANGE_BPM.max,
+    `A tempo above ${TEMPO_RANGE_BPM.max} beats per minute is faster than anyone plays. Choose ${TEMPO_RANGE_BPM.max} or less.`,
+  );
 
 /** One notated event: a note, or several notes struck together. Rests are simply the absence of events. */
 export const NoteEventSchema = z.object({
@@ -29,7 +35,10 @@ export const ExerciseSchema = z.object({
   title: z.string().min(1).max(120),
   about: z.string().max(600),
   /** The time signature. */
-  meter: z.object({ count: z.number().int().min(1).max(32), unit: z.union([z.literal(2), z.literal(4), z.literal(8), z.literal(16)]) }),
+  meter: z.object({
+    count: z.number().int().min(1).max(32),
+    unit: z.union([z.literal(2), z.literal(4), z.literal(8), z.literal(16)]),
+  }),
   /** The note value that gets the click, as a fraction of a whole note: 1/4, 3/8. */
   beatUnit: BeatsSchema,
   /** Length of the pickup before the first downbeat, in beats; 0 for none. */

@@ -5,7 +5,18 @@ export const OutcomeSchema = z.enum(['clean', 'close', 'not-yet', 'broken', 'not
 
 /** The check that gave the verdict its reason; `none` for a clean repetition. */
 export const ReasonSchema = z.enum([
-  'none', 'gap', 'silence', 'stop', 'broken', 'notes', 'accuracy', 'spread', 'unevenness', 'drift', 'accents', 'placement',
+  'none',
+  'gap',
+  'silence',
+  'stop',
+  'broken',
+  'notes',
+  'accuracy',
+  'spread',
+  'unevenness',
+  'drift',
+  'accents',
+  'placement',
 ]);
 
 export const VerdictSchema = z.object({ outcome: OutcomeSchema, reason: ReasonSchema, sentence: z.string() });

@@ -1,6 +1,6 @@
-import { analyseRepetition, type AnalysedRepetition, type AnalysisContext } from '../measure/analyse-repetition';
+import { type AnalysedRepetition, type AnalysisContext, analyseRepetition } from '../measure/analyse-repetition';
 import type { Onset } from '../schema/measures';
-import { learnClickPath, subtractClicks, type ClickPath, type ScheduledClick } from '../signal/click-removal';
+import { type ClickPath, learnClickPath, type ScheduledClick, subtractClicks } from '../signal/click-removal';
 import { countClipped } from '../signal/clipping';
 import { createOnsetDetector, type OnsetDetector } from '../signal/detect-onsets';
 import { findDropouts } from '../signal/dropout';

@@ -4,7 +4,7 @@ import type { Course, Memory } from '../ladder/school';
 import { schoolOf } from '../ladder/schools';
 import type { AnalysedRepetition } from '../measure/analyse-repetition';
 import { closeTake } from '../plan/close-take';
-import { TEMPO_RANGE_BPM, type Exercise } from '../schema/exercise';
+import { type Exercise, TEMPO_RANGE_BPM } from '../schema/exercise';
 import type { Closing, Decision, Ease, Repetition, TempoAction } from '../schema/take';
 import { planRepetition, type RepetitionPlan } from '../time/repetition-plan';
 
@@ -34,6 +34,14 @@ export interface LoopState {
   closing: Closing | null;
 }
 
+/** What the player does, by key, pedal or mishap. */
+export type PlayerEvent =
+  | { type: 'ease'; ease: Ease }
+  | { type: 'wish'; changeBpm: number }
+  | { type: 'resume' }
+  | { type: 'stop' }
+  | { type: 'input-lost' };
+
 export type LoopEvent =
   | {
       type: 'begin';
@@ -46,11 +54,7 @@ export type LoopEvent =
     }
   | { type: 'clock'; nowS: number }
   | { type: 'analysed'; analysed: AnalysedRepetition; nowS: number }
-  | { type: 'ease'; ease: Ease; nowS: number }
-  | { type: 'wish'; changeBpm: number; nowS: number }
-  | { type: 'resume'; nowS: number }
-  | { type: 'stop' }
-  | { type: 'input-lost' };
+  | (PlayerEvent & { nowS: number });
 
 export type LoopEffect =
   | { type: 'schedule'; plan: RepetitionPlan; repetition: number; nearS: number }
@@ -68,7 +72,6 @@ interface Step {
 const FIRST_LEAD_S = 0.7;
 /** The least time from a decision to the next click. */
 const LEAD_S = 0.2;
-/** A plan may still be replaced until this long before its first note. */
 const COUNT_IN_BARS = 1;
 
 export const IDLE: LoopState = {

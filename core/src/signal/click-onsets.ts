@@ -1,6 +1,6 @@
 import type { Onset } from '../schema/measures';
+import { learnClickPath, type ScheduledClick, subtractClicks } from './click-removal';
 import { detectOnsets } from './detect-onsets';
-import { learnClickPath, subtractClicks, type ScheduledClick } from './click-removal';
 
 /** The longest way from loudspeaker to microphone that is looked for, in seconds. */
 const LONGEST_PATH_S = 0.08;
@@ -44,7 +44,9 @@ export const detectOnsetsBesideClicks = (
   const cleaned = Float32Array.from(samples);
   subtractClicks(cleaned, 0, scheduled, path);
   const lastAloneS = (alone.at(-1) as ScheduledClick).frame / sampleRateHz;
-  const onsets = detectOnsets(cleaned, sampleRateHz).filter((onset) => onset.timeS > lastAloneS + delayS + 0.03 || !isClick(onset));
+  const onsets = detectOnsets(cleaned, sampleRateHz).filter(
+    (onset) => onset.timeS > lastAloneS + delayS + 0.03 || !isClick(onset),
+  );
   return { onsets, learntFrom: alone.length, clicksRemain: false };
 };
 

@@ -39,11 +39,14 @@ export const learnClickPath = (
   for (const kind of new Set(alone.map((click) => click.kind))) {
     const heard = alone.filter((click) => click.kind === kind && click.frame >= 0 && click.frame < lastSample - whole / 4);
     if (heard.length === 0) continue;
-    const nearest = heard.map((click) => Math.min(whole, nextFrame(alone, click.frame) - click.frame, lastSample - click.frame));
+    const nearest = heard.map((click) =>
+      Math.min(whole, nextFrame(alone, click.frame) - click.frame, lastSample - click.frame),
+    );
     const length = Math.max(1, Math.min(...nearest));
     const template = new Float32Array(length);
     for (const click of heard) {
-      for (let n = 0; n < length; n += 1) template[n] = (template[n] as number) + (samples[click.frame + n] ?? 0) / heard.length;
+      for (let n = 0; n < length; n += 1)
+        template[n] = (template[n] as number) + (samples[click.frame + n] ?? 0) / heard.length;
     }
     const loudest = loudestPower(template, Math.round(0.005 * sampleRateHz));
     if (10 * Math.log10(loudest + 1e-14) > 10 * Math.log10(quiet + 1e-14) + AUDIBLE_DB && loudest > 1e-9) {
@@ -69,7 +72,8 @@ const noiseFloor = (samples: Float32Array, clicks: readonly ScheduledClick[], sa
 
 const loudestPower = (samples: Float32Array, piece: number): number => {
   let loudest = 0;
-  for (let at = 0; at + piece <= samples.length; at += piece) loudest = Math.max(loudest, powerOf(samples.subarray(at, at + piece)));
+  for (let at = 0; at + piece <= samples.length; at += piece)
+    loudest = Math.max(loudest, powerOf(samples.subarray(at, at + piece)));
   return loudest;
 };
 

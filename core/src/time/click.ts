@@ -48,5 +48,4 @@ export const placeClicks = (
   clicks: readonly Click[],
   sampleRateHz: number,
   waveforms: Record<ClickKind, Float32Array>,
-): PlacedSound[] =>
-  clicks.map(({ timeS, kind }) => ({ frame: clickFrame(timeS, sampleRateHz), samples: waveforms[kind] }));
+): PlacedSound[] => clicks.map(({ timeS, kind }) => ({ frame: clickFrame(timeS, sampleRateHz), samples: waveforms[kind] }));

@@ -1,5 +1,5 @@
-import { barBeats, lengthBeats } from '../rhythm/exercise-shape';
 import { beats, beatsNumber } from '../rhythm/beats';
+import { barBeats, lengthBeats } from '../rhythm/exercise-shape';
 import type { Exercise } from '../schema/exercise';
 import type { Click } from './click';
 import { beatS } from './tempo';

@@ -80,7 +80,8 @@ const spread: Check = {
   reason: 'spread',
   hard: false,
   excess: (judged) => (judged.measures.spreadMs?.value ?? 0) / spreadLimitMs(judged) - 1,
-  sentence: (judged) => `The notes wobble by ${ms(judged.measures.spreadMs?.value)}; up to ${ms(spreadLimitMs(judged))} is asked.`,
+  sentence: (judged) =>
+    `The notes wobble by ${ms(judged.measures.spreadMs?.value)}; up to ${ms(spreadLimitMs(judged))} is asked.`,
 };
 
 const unevenness: Check = {

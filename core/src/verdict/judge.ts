@@ -1,5 +1,4 @@
-import type { Verdict } from '../schema/verdict';
-import type { Reason } from '../schema/verdict';
+import type { Reason, Verdict } from '../schema/verdict';
 import { CHECKS, type Judged } from './checks';
 
 /** A check that fails by less than this share of its limit is close. */

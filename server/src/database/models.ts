@@ -1,5 +1,5 @@
-import { DataTypes, type Model, type ModelStatic, type Sequelize } from 'sequelize';
 import type { Closing, Decision, Exercise, Measures, Settings, Tolerance } from '@isochron/core';
+import { DataTypes, type Model, type ModelStatic, type Sequelize } from 'sequelize';
 
 export interface ExerciseRow {
   id: string;
@@ -81,7 +81,7 @@ export interface Models {
   settings: Table<SettingRow>;
 }
 
-const { STRING, TEXT, DOUBLE, INTEGER, BOOLEAN, JSON } = DataTypes;
+const { STRING, TEXT, DOUBLE, INTEGER, BOOLEAN, JSON: json } = DataTypes;
 const key = (type: typeof STRING) => ({ type, primaryKey: true, allowNull: false });
 const needed = <Type>(type: Type) => ({ type, allowNull: false });
 
@@ -89,7 +89,7 @@ const needed = <Type>(type: Type) => ({ type, allowNull: false });
 export const defineModels = (database: Sequelize): Models => {
   const options = { timestamps: false };
   return {
-    exercises: database.define('exercises', { id: key(STRING), title: needed(STRING), document: needed(JSON) }, options),
+    exercises: database.define('exercises', { id: key(STRING), title: needed(STRING), document: needed(json) }, options),
     sessions: database.define('sessions', { id: key(STRING), startedAt: needed(STRING) }, options),
     takes: database.define(
       'takes',
@@ -105,9 +105,9 @@ export const defineModels = (database: Sequelize): Models => {
         goalBpm: needed(DOUBLE),
         startBpm: needed(DOUBLE),
         stepBpm: needed(DOUBLE),
-        tolerance: needed(JSON),
+        tolerance: needed(json),
         latencyS: DOUBLE,
-        closing: JSON,
+        closing: json,
         repetitionCount: needed(INTEGER),
         cleanCount: needed(INTEGER),
       },
@@ -121,13 +121,13 @@ export const defineModels = (database: Sequelize): Models => {
         index: needed(INTEGER),
         tempoBpm: needed(DOUBLE),
         downbeatS: needed(DOUBLE),
-        measures: needed(JSON),
+        measures: needed(json),
         outcome: needed(STRING),
         reason: needed(STRING),
         sentence: needed(TEXT),
         shiftDoubtful: needed(BOOLEAN),
         ease: STRING,
-        decision: needed(JSON),
+        decision: needed(json),
       },
       options,
     ),
@@ -144,11 +144,7 @@ export const defineModels = (database: Sequelize): Models => {
       },
       options,
     ),
-    recordings: database.define(
-      'recordings',
-      { takeId: key(STRING), file: needed(STRING), bytes: needed(INTEGER) },
-      options,
-    ),
-    settings: database.define('settings', { key: key(STRING), document: needed(JSON) }, options),
+    recordings: database.define('recordings', { takeId: key(STRING), file: needed(STRING), bytes: needed(INTEGER) }, options),
+    settings: database.define('settings', { key: key(STRING), document: needed(json) }, options),
   };
 };

@@ -1,11 +1,11 @@
 import { Readable } from 'node:stream';
 import { chance, type Exercise, READY_EXERCISES, startTempo, writeWav } from '@isochron/core';
 import type { Store } from '../database/open';
+import { storeMissingExercises } from '../ready-material';
 import { putRecording } from '../recordings';
 import { putTake } from '../takes';
-import { TIDEWHEEL } from './tidewheel';
-import { storeMissingExercises } from '../ready-material';
 import { demoSkill, practise } from './practice';
+import { TIDEWHEEL } from './tidewheel';
 
 const SEED = 20260914;
 const WEEKS = 10;

@@ -1,13 +1,13 @@
 import { DataTypes, type QueryInterface } from 'sequelize';
 
-const { STRING, TEXT, DOUBLE, INTEGER, BOOLEAN, JSON } = DataTypes;
+const { STRING, TEXT, DOUBLE, INTEGER, BOOLEAN, JSON: jsonText } = DataTypes;
 const key = { type: STRING, primaryKey: true, allowNull: false };
 const counter = { type: INTEGER, primaryKey: true, autoIncrement: true };
 const text = { type: STRING, allowNull: false };
 const long = { type: TEXT, allowNull: false };
 const real = { type: DOUBLE, allowNull: false };
 const whole = { type: INTEGER, allowNull: false };
-const json = { type: JSON, allowNull: false };
+const json = { type: jsonText, allowNull: false };
 const to = (table: string, type: typeof STRING | typeof INTEGER, onDelete: string) => ({
   type,
   allowNull: false,
@@ -35,7 +35,7 @@ export const firstTables = {
       stepBpm: real,
       tolerance: json,
       latencyS: DOUBLE,
-      closing: JSON,
+      closing: jsonText,
       repetitionCount: whole,
       cleanCount: whole,
     });
@@ -65,7 +65,11 @@ export const firstTables = {
       levelDb: DOUBLE,
     });
     await tables.addIndex('onsets', ['repetitionId']);
-    await tables.createTable('recordings', { takeId: { ...to('takes', STRING, 'CASCADE'), primaryKey: true }, file: text, bytes: whole });
+    await tables.createTable('recordings', {
+      takeId: { ...to('takes', STRING, 'CASCADE'), primaryKey: true },
+      file: text,
+      bytes: whole,
+    });
     await tables.createTable('settings', { key, document: json });
   },
 };

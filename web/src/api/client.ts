@@ -1,0 +1,49 @@
+import { API, type Exercise, type PracticeSession, RefusalSchema, type Settings, type Take } from '@isochron/core';
+import type { z } from 'zod';
+
+/** The server refused, or could not be reached (`status` 0). The message is a sentence for the player. */
+export class ApiTrouble extends Error {
+  constructor(
+    readonly status: number,
+    message: string,
+  ) {
+    super(message);
+  }
+}
+
+const UNREACHABLE = 'The Isochron server does not answer. What you play is kept here and sent when it is back.';
+
+const send = async (path: string, init?: RequestInit): Promise<Response> => {
+  let response: Response;
+  try {
+    response = await fetch(`/api${path}`, init);
+  } catch {
+    throw new ApiTrouble(0, UNREACHABLE);
+  }
+  if (response.ok) return response;
+  const refusal = RefusalSchema.safeParse(await response.json().catch(() => null));
+  throw new ApiTrouble(response.status, refusal.success ? refusal.data.message : UNREACHABLE);
+};
+
+const read = async <Schema extends z.ZodType>(path: string, schema: Schema): Promise<z.output<Schema>> =>
+  schema.parse(await (await send(path)).json());
+
+const put = async (path: string, body: unknown): Promise<void> => {
+  await send(path, { method: 'PUT', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) });
+};
+
+export const getHealth = () => read('/health', API.health);
+export const getExercises = (): Promise<Exercise[]> => read('/exercises', API.exercises);
+export const getTakes = () => read('/takes', API.takes);
+export const getTake = (id: string): Promise<Take> => read(`/takes/${id}`, API.take);
+export const getSettings = (): Promise<Settings> => read('/settings', API.settings);
+export const putSettings = (settings: Settings) => put('/settings', settings);
+export const putSession = (session: PracticeSession) => put(`/sessions/${session.id}`, session);
+export const putTake = (take: Take) => put(`/takes/${take.id}`, take);
+
+/** Where a take's recording can be heard. */
+export const recordingAddress = (takeId: string): string => `/api/takes/${takeId}/recording`;
+
+export const putRecording = async (takeId: string, wav: Uint8Array<ArrayBuffer>): Promise<void> => {
+  await send(`/takes/${takeId}/recording`, { method: 'PUT', headers: { 'Content-Type': 'audio/wav' }, body: wav });
+};

@@ -1,0 +1,79 @@
+import { Box, chakra, Flex, Link, Text } from '@chakra-ui/react';
+import { useEffect } from 'react';
+import { NavLink, Outlet } from 'react-router';
+import { sendUnsent } from '../recorder/outbox';
+import { useLibrary } from '../stores/library';
+import { useSettings } from '../stores/settings';
+import { Unsent } from './Unsent';
+import { useAppearance } from './use-appearance';
+
+const PLACES = [
+  { to: '/', name: 'Today' },
+  { to: '/bench', name: 'Bench' },
+  { to: '/material', name: 'Material' },
+  { to: '/ledger', name: 'Ledger' },
+  { to: '/setup', name: 'Setup' },
+] as const;
+
+const PlaceLink = chakra(NavLink, {
+  base: {
+    position: 'relative',
+    paddingTop: '10px',
+    paddingBottom: '6px',
+    fontFamily: 'heading',
+    fontSize: '19px',
+    color: 'quiet',
+    // The place one is at carries a short upright, like a note on the strip.
+    '&[aria-current=page]': { color: 'ink' },
+    '&[aria-current=page]::before': {
+      content: '""',
+      position: 'absolute',
+      top: 0,
+      left: '50%',
+      width: '3px',
+      height: '10px',
+      background: 'now',
+    },
+  },
+});
+
+/** What surrounds every place: the name, the five places, and what still waits to be stored. */
+export const Frame = () => {
+  useAppearance();
+  const loadLibrary = useLibrary((library) => library.load);
+  const loadSettings = useSettings((store) => store.load);
+  useEffect(() => {
+    void loadSettings();
+    void loadLibrary();
+    void sendUnsent();
+  }, [loadLibrary, loadSettings]);
+
+  return (
+    <Box maxWidth="1360px" marginX="auto" paddingX={{ base: '16px', md: '36px' }} paddingBottom="40px">
+      <Link
+        href="#main"
+        position="absolute"
+        left="-999px"
+        _focus={{ left: '12px', top: '12px', background: 'page', padding: '8px', zIndex: 10 }}
+      >
+        To the content
+      </Link>
+      <Flex as="header" align="baseline" gap="36px" borderBottom="1px solid" borderColor="rule" flexWrap="wrap">
+        <Text fontFamily="heading" fontSize="24px" fontWeight="600" letterSpacing="0.01em">
+          Isochron
+        </Text>
+        <Flex as="nav" aria-label="Places" gap="28px" flexWrap="wrap">
+          {PLACES.map(({ to, name }) => (
+            <PlaceLink key={to} to={to} end={to === '/'}>
+              {name}
+            </PlaceLink>
+          ))}
+        </Flex>
+      </Flex>
+      <Unsent />
+      <Box as="main" id="main" paddingTop="22px">
+        <Outlet />
+      </Box>
+    </Box>
+  );
+};

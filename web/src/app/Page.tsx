@@ -1,0 +1,48 @@
+import { Heading, Text } from '@chakra-ui/react';
+import { type ReactNode, useEffect } from 'react';
+
+/** A place's title and one line of what it is for. */
+export const PageTitle = ({ title, children }: { title: string; children?: ReactNode }) => {
+  useEffect(() => {
+    document.title = `${title} · Isochron`;
+  }, [title]);
+  return (
+    <>
+      <Heading as="h1" fontFamily="heading" fontWeight="500" fontSize="34px" lineHeight="1.2">
+        {title}
+      </Heading>
+      {children && (
+        <Text color="quiet" marginBottom="22px">
+          {children}
+        </Text>
+      )}
+    </>
+  );
+};
+
+/** A titled part of a page, set off by a thin rule. */
+export const Part = ({ title, children }: { title: string; children: ReactNode }) => (
+  <section style={{ marginTop: '28px' }}>
+    <Heading
+      as="h2"
+      fontFamily="heading"
+      fontWeight="500"
+      fontSize="22px"
+      borderBottom="1px solid"
+      borderColor="rule"
+      paddingBottom="4px"
+      marginBottom="12px"
+    >
+      {title}
+    </Heading>
+    {children}
+  </section>
+);
+
+/** A message that the player should not miss; spoken by screen readers at once. */
+export const Notice = ({ children }: { children: ReactNode }) =>
+  children ? (
+    <Text role="alert" borderLeft="4px solid" borderColor="ink" paddingLeft="14px" marginY="12px" fontSize="18px">
+      {children}
+    </Text>
+  ) : null;

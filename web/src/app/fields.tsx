@@ -1,0 +1,98 @@
+import { Field, Input, NativeSelect } from '@chakra-ui/react';
+import { useEffect, useState } from 'react';
+import type { z } from 'zod';
+
+const labelStyle = { fontSize: '16px', fontWeight: '600' } as const;
+
+interface NumberProps {
+  label: string;
+  help?: string;
+  unit?: string;
+  value: number;
+  schema: z.ZodType<number>;
+  onChange(value: number): void;
+  width?: string;
+}
+
+/** A number that is checked as it is typed; what is wrong is said beneath, and only valid numbers are handed on. */
+export const NumberField = ({ label, help, unit, value, schema, onChange, width = '120px' }: NumberProps) => {
+  const [text, setText] = useState(String(value));
+  useEffect(() => setText((old) => (Number(old) === value ? old : String(value))), [value]);
+  const checked = schema.safeParse(text.trim() === '' ? Number.NaN : Number(text));
+  const change = (next: string) => {
+    setText(next);
+    const parsed = schema.safeParse(next.trim() === '' ? Number.NaN : Number(next));
+    if (parsed.success) onChange(parsed.data);
+  };
+  return (
+    <Field.Root invalid={!checked.success} width="auto">
+      <Field.Label {...labelStyle}>
+        {label}
+        {unit && ` (${unit})`}
+      </Field.Label>
+      <Input
+        value={text}
+        onChange={(event) => change(event.target.value)}
+        inputMode="decimal"
+        width={width}
+        fontSize="20px"
+        fontFamily="heading"
+        borderColor="quiet"
+        borderRadius="control"
+        aria-invalid={!checked.success}
+      />
+      {help && (
+        <Field.HelperText color="quiet" fontSize="15px">
+          {help}
+        </Field.HelperText>
+      )}
+      <Field.ErrorText color="ink" fontSize="15px" role="alert" fontWeight="600">
+        {checked.error?.issues[0]?.message}
+      </Field.ErrorText>
+    </Field.Root>
+  );
+};
+
+interface ChoiceProps<Value extends string> {
+  label: string;
+  help?: string;
+  value: Value;
+  choices: readonly { value: Value; name: string }[];
+  onChange(value: Value): void;
+  width?: string;
+}
+
+/** One of several. */
+export const ChoiceField = <Value extends string>({
+  label,
+  help,
+  value,
+  choices,
+  onChange,
+  width = '280px',
+}: ChoiceProps<Value>) => (
+  <Field.Root width="auto">
+    <Field.Label {...labelStyle}>{label}</Field.Label>
+    <NativeSelect.Root width={width}>
+      <NativeSelect.Field
+        value={value}
+        onChange={(event) => onChange(event.target.value as Value)}
+        fontSize="17px"
+        borderColor="quiet"
+        borderRadius="control"
+      >
+        {choices.map((choice) => (
+          <option key={choice.value} value={choice.value}>
+            {choice.name}
+          </option>
+        ))}
+      </NativeSelect.Field>
+      <NativeSelect.Indicator />
+    </NativeSelect.Root>
+    {help && (
+      <Field.HelperText color="quiet" fontSize="15px">
+        {help}
+      </Field.HelperText>
+    )}
+  </Field.Root>
+);

@@ -1,0 +1,100 @@
+import { type Click, type ClickKind, clickWaveforms, type PlacedSound, placeClicks } from '@isochron/core';
+import captureAddress from './capture.worklet.ts?worker&url';
+import playerAddress from './player.worklet.ts?worker&url';
+import type { CaptureMessage, PlayerMessage } from './worklet-messages';
+
+/** Notes and their lengths (s) that announce a decision: rising, level or falling. */
+const ANNOUNCEMENTS = {
+  raise: [660, 880],
+  hold: [660, 660],
+  lower: [660, 495],
+  goal: [660, 880, 1320],
+  problem: [495, 495],
+  stop: [495],
+} as const;
+export type Announcement = keyof typeof ANNOUNCEMENTS;
+
+/** The audio side of a take: one clock for the click, the capture and the simulated instrument. */
+export interface AudioEngine {
+  context: AudioContext;
+  /** Inputs connect here. */
+  capture: AudioWorkletNode;
+  sampleRateHz: number;
+  nowS(): number;
+  /** A guess at the way from a click's frame to its onset in the capture, in seconds. */
+  guessedLatencyS(): number;
+  playClicks(clicks: readonly Click[]): void;
+  forgetClicks(): void;
+  announce(what: Announcement): void;
+  /** A player of the simulated instrument's sound, heard by the capture and, softly, by the player. */
+  openInstrument(): { play(sound: PlacedSound): void; forget(): void };
+  /** The audio clock's time of a moment of the page's clock (`performance.now`, in ms). */
+  clockTimeS(performanceMs: number): number;
+  close(): Promise<void>;
+}
+
+const tone = (hz: number, sampleRateHz: number): Float32Array =>
+  Float32Array.from({ length: Math.round(0.14 * sampleRateHz) }, (_, n) => {
+    const t = n / sampleRateHz;
+    return 0.22 * Math.sin(2 * Math.PI * hz * t) * Math.min(1, t / 0.005) * Math.exp(-t / 0.05);
+  });
+
+const post = (node: AudioWorkletNode, message: PlayerMessage) => node.port.postMessage(message);
+
+/** Opens the audio. `listener` is the port of the worker that gets the captured blocks. */
+export const openEngine = async (listener: MessagePort, clickLevel: number): Promise<AudioEngine> => {
+  const context = new AudioContext({ latencyHint: 'interactive' });
+  await context.resume();
+  await Promise.all([context.audioWorklet.addModule(playerAddress), context.audioWorklet.addModule(captureAddress)]);
+  const sampleRateHz = context.sampleRate;
+  const mono = { numberOfInputs: 0, numberOfOutputs: 1, outputChannelCount: [1] };
+
+  const clicks = new AudioWorkletNode(context, 'sound-player', mono);
+  const clickGain = new GainNode(context, { gain: clickLevel });
+  clicks.connect(clickGain).connect(context.destination);
+
+  const capture = new AudioWorkletNode(context, 'sound-capture', { numberOfInputs: 1, numberOfOutputs: 1 });
+  const toCapture: CaptureMessage = { listener };
+  capture.port.postMessage(toCapture, [listener]);
+  // Its output stays silent; the connection keeps it running.
+  capture.connect(context.destination);
+
+  const waveforms: Record<ClickKind, Float32Array> = clickWaveforms(sampleRateHz);
+  const tones = new Map(
+    [...new Set(Object.values(ANNOUNCEMENTS).flat())].map((hz) => [hz as number, tone(hz, sampleRateHz)] as const),
+  );
+
+  return {
+    context,
+    capture,
+    sampleRateHz,
+    nowS: () => context.currentTime,
+    guessedLatencyS: () => context.baseLatency + (context.outputLatency || 0),
+    playClicks: (list) => post(clicks, { type: 'play', sounds: placeClicks(list, sampleRateHz, waveforms) }),
+    forgetClicks: () => post(clicks, { type: 'forget' }),
+    announce(what) {
+      const first = Math.round((context.currentTime + 0.05) * sampleRateHz);
+      const sounds = ANNOUNCEMENTS[what].map((hz, k) => ({
+        frame: first + Math.round(k * 0.13 * sampleRateHz),
+        samples: tones.get(hz) as Float32Array,
+      }));
+      post(clicks, { type: 'play', sounds });
+    },
+    openInstrument() {
+      const instrument = new AudioWorkletNode(context, 'sound-player', mono);
+      instrument.connect(capture);
+      instrument.connect(new GainNode(context, { gain: 0.5 })).connect(context.destination);
+      return {
+        play: (sound) => post(instrument, { type: 'play', sounds: [sound] }),
+        forget: () => post(instrument, { type: 'forget' }),
+      };
+    },
+    clockTimeS(performanceMs) {
+      const { contextTime = context.currentTime, performanceTime = performance.now() } = context.getOutputTimestamp();
+      // Before the first output the stamp is empty.
+      if (performanceTime === 0) return context.currentTime + (performanceMs - performance.now()) / 1000;
+      return contextTime + (performanceMs - performanceTime) / 1000;
+    },
+    close: () => context.close(),
+  };
+};

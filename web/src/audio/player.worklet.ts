@@ -1,0 +1,25 @@
+import { mixInto, type PlacedSound } from '@isochron/core/mix';
+import type { PlayerMessage } from './worklet-messages';
+
+/** Plays sounds at exact frames of the audio clock: the click, and the simulated instrument. */
+class SoundPlayer extends AudioWorkletProcessor {
+  private sounds: PlacedSound[] = [];
+
+  constructor() {
+    super();
+    this.port.onmessage = ({ data }: MessageEvent<PlayerMessage>) => {
+      if (data.type === 'play') this.sounds.push(...data.sounds);
+      else this.sounds = this.sounds.filter((sound) => sound.frame < currentFrame);
+    };
+  }
+
+  process(_inputs: Float32Array[][], outputs: Float32Array[][]): boolean {
+    const block = outputs[0]?.[0];
+    if (!block) return true;
+    for (const sound of this.sounds) mixInto(block, currentFrame, sound);
+    this.sounds = this.sounds.filter((sound) => sound.frame + sound.samples.length > currentFrame + block.length);
+    return true;
+  }
+}
+
+registerProcessor('sound-player', SoundPlayer);

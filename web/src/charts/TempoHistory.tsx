@@ -1,0 +1,88 @@
+import { Box, chakra } from '@chakra-ui/react';
+import type { TakeSummary } from '@isochron/core';
+import { extent, max, min } from 'd3-array';
+import { scaleLinear, scaleUtc } from 'd3-scale';
+import { line } from 'd3-shape';
+import { useWidth } from '../strip/use-width';
+import { bpm } from '../strip/words';
+
+const Path = chakra('path');
+const Label = chakra('text');
+const HEIGHT = 250;
+const EDGE = { left: 56, right: 150, top: 18, bottom: 34 };
+
+interface Point {
+  at: Date;
+  bestBpm: number;
+  startBpm: number;
+}
+
+const dayMonth = (date: Date) => date.toLocaleDateString('en-GB', { day: 'numeric', month: 'short' });
+
+/** The tempo history of one exercise: the best clean tempo of each take over time, with the goal. */
+export const TempoHistory = ({ takes, goalBpm, title }: { takes: readonly TakeSummary[]; goalBpm: number; title: string }) => {
+  const [frame, width] = useWidth(1000);
+  const points: Point[] = takes
+    .flatMap((take) =>
+      take.closing?.bestCleanBpm
+        ? [{ at: new Date(take.startedAt), bestBpm: take.closing.bestCleanBpm, startBpm: take.startBpm }]
+        : [],
+    )
+    .sort((a, b) => a.at.getTime() - b.at.getTime());
+  const last = points.at(-1);
+  if (!last || points.length < 2) return <p>The tempo history begins with the second take that has a clean repetition.</p>;
+  const x = scaleUtc()
+    .domain(extent(points, (point) => point.at) as [Date, Date])
+    .range([EDGE.left, width - EDGE.right]);
+  const y = scaleLinear()
+    .domain([
+      (min(points, (point) => point.startBpm) ?? 40) - 5,
+      Math.max(goalBpm, max(points, (point) => point.bestBpm) ?? 0) + 5,
+    ])
+    .nice()
+    .range([HEIGHT - EDGE.bottom, EDGE.top]);
+  const path = line<Point>(
+    (point) => x(point.at),
+    (point) => y(point.bestBpm),
+  );
+  const first = points[0] as Point;
+  const summary = `${title}: best clean tempo ${bpm(first.bestBpm)} on ${dayMonth(first.at)}, ${bpm(last.bestBpm)} on ${dayMonth(last.at)}, goal ${bpm(goalBpm)}, ${points.length} takes.`;
+  return (
+    <Box ref={frame} as="figure">
+      <svg width={width} height={HEIGHT} role="img" aria-label={summary}>
+        {y.ticks(5).map((tick) => (
+          <g key={tick}>
+            <Path d={`M${EDGE.left},${y(tick)}H${width - EDGE.right}`} stroke="rule" />
+            <Label x={EDGE.left - 8} y={y(tick) + 5} textAnchor="end" fill="quiet" fontSize="15px">
+              {tick}
+            </Label>
+          </g>
+        ))}
+        <Label x={EDGE.left - 8} y={12} textAnchor="end" fill="quiet" fontSize="14px">
+          bpm
+        </Label>
+        {x.ticks(6).map((tick) => (
+          <Label key={tick.getTime()} x={x(tick)} y={HEIGHT - 10} textAnchor="middle" fill="quiet" fontSize="15px">
+            {dayMonth(tick)}
+          </Label>
+        ))}
+        <Path d={`M${EDGE.left},${y(goalBpm)}H${width - EDGE.right}`} stroke="ink" strokeDasharray="2 4" />
+        <Label
+          x={width - EDGE.right + 8}
+          y={y(goalBpm) - (Math.abs(y(goalBpm) - y(last.bestBpm)) < 16 ? 10 : -5)}
+          fill="ink"
+          fontSize="15px"
+        >
+          goal {bpm(goalBpm)}
+        </Label>
+        <Path d={path(points) ?? ''} stroke="ink" strokeWidth={1.2} fill="none" />
+        {points.map((point) => (
+          <Path key={point.at.getTime()} d={`M${x(point.at)},${y(point.bestBpm) - 6}v12`} stroke="ink" strokeWidth={2.2} />
+        ))}
+        <Label x={width - EDGE.right + 8} y={y(last.bestBpm) + 8} fill="ink" fontSize="15px">
+          best clean {bpm(last.bestBpm)}
+        </Label>
+      </svg>
+    </Box>
+  );
+};

@@ -1,0 +1,40 @@
+import '@fontsource-variable/source-serif-4';
+import '@fontsource-variable/source-sans-3';
+import { ChakraProvider } from '@chakra-ui/react';
+import { StrictMode } from 'react';
+import { createRoot } from 'react-dom/client';
+import { createBrowserRouter, RouterProvider } from 'react-router';
+import { Frame } from './app/Frame';
+import { Lost } from './app/Lost';
+import { BenchPlace } from './places/bench/BenchPlace';
+import { LedgerPlace } from './places/ledger/LedgerPlace';
+import { TakePage } from './places/ledger/TakePage';
+import { MaterialPlace } from './places/material/MaterialPlace';
+import { SetupPlace } from './places/setup/SetupPlace';
+import { TodayPlace } from './places/today/TodayPlace';
+import { system } from './theme';
+
+const router = createBrowserRouter([
+  {
+    element: <Frame />,
+    errorElement: <Lost />,
+    children: [
+      { path: '/', element: <TodayPlace /> },
+      { path: '/bench', element: <BenchPlace /> },
+      { path: '/bench/:exerciseId', element: <BenchPlace /> },
+      { path: '/material', element: <MaterialPlace /> },
+      { path: '/ledger', element: <LedgerPlace /> },
+      { path: '/ledger/:takeId', element: <TakePage /> },
+      { path: '/setup', element: <SetupPlace /> },
+      { path: '*', element: <Lost /> },
+    ],
+  },
+]);
+
+createRoot(document.getElementById('root') as HTMLElement).render(
+  <StrictMode>
+    <ChakraProvider value={system}>
+      <RouterProvider router={router} />
+    </ChakraProvider>
+  </StrictMode>,
+);

@@ -1,0 +1,45 @@
+import { Flex, Text } from '@chakra-ui/react';
+import type { Estimate, Measures } from '@isochron/core';
+import { figure } from '../../strip/words';
+
+const margin = (estimate: Estimate | null): string =>
+  estimate?.low == null || estimate.high == null ? '' : `${estimate.low.toFixed(1)} to ${estimate.high.toFixed(1)}`;
+
+const signed = (value: number | null | undefined, digits = 1): string =>
+  value === null || value === undefined ? '–' : `${value > 0 ? '+' : value < 0 ? '−' : ''}${Math.abs(value).toFixed(digits)}`;
+
+/** The measures of one repetition in a row, each with the range it is known to. */
+export const Figures = ({ measures, calibrated }: { measures: Measures; calibrated: boolean }) => {
+  const items = [
+    { name: 'accuracy', value: figure(measures.accuracyPct, '%', 0), range: '' },
+    { name: 'spread', value: figure(measures.spreadMs?.value, 'ms'), range: margin(measures.spreadMs) },
+    { name: 'unevenness', value: figure(measures.unevennessPct?.value, '%'), range: margin(measures.unevennessPct) },
+    {
+      name: calibrated ? 'placement' : 'placement (relative)',
+      value: `${signed(measures.placementMs?.value)}\u00a0ms`,
+      range: margin(measures.placementMs),
+    },
+    { name: 'drift', value: `${signed(measures.driftPct)}\u00a0%`, range: '' },
+    { name: 'missed', value: String(measures.missed), range: '' },
+    { name: 'extra', value: String(measures.extra), range: '' },
+  ];
+  return (
+    <Flex as="dl" gap="30px" flexWrap="wrap" aria-label="Measures of the last repetition" data-testid="figures">
+      {items.map(({ name, value, range }) => (
+        <div key={name}>
+          <Text as="dt" fontSize="16px" color="quiet">
+            {name}
+          </Text>
+          <Text as="dd" fontFamily="heading" fontSize="30px" lineHeight="1.15" data-figure={name.split(' ')[0]}>
+            {value}
+            {range && (
+              <Text as="span" display="block" fontFamily="body" fontSize="14px" color="quiet">
+                {range}
+              </Text>
+            )}
+          </Text>
+        </div>
+      ))}
+    </Flex>
+  );
+};

@@ -1,0 +1,32 @@
+import { Flex } from '@chakra-ui/react';
+import type { NoteNaming, Settings } from '@isochron/core';
+import { ChoiceField } from '../../app/fields';
+import { useSettings } from '../../stores/settings';
+
+/** Note names and light or dark. */
+export const AppearanceSettings = () => {
+  const { settings, change } = useSettings();
+  return (
+    <Flex gap="34px" flexWrap="wrap">
+      <ChoiceField<NoteNaming>
+        label="Note names"
+        value={settings.noteNaming}
+        choices={[
+          { value: 'british', name: 'crotchet, quaver, semiquaver' },
+          { value: 'american', name: 'quarter, eighth, sixteenth' },
+        ]}
+        onChange={(noteNaming) => void change({ noteNaming })}
+      />
+      <ChoiceField<Settings['appearance']>
+        label="Appearance"
+        value={settings.appearance}
+        choices={[
+          { value: 'system', name: 'as the system' },
+          { value: 'paper', name: 'paper (light)' },
+          { value: 'ink', name: 'ink (dark)' },
+        ]}
+        onChange={(appearance) => void change({ appearance })}
+      />
+    </Flex>
+  );
+};

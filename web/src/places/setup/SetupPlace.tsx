@@ -1,0 +1,43 @@
+import { Flex, Text } from '@chakra-ui/react';
+import { Notice, PageTitle, Part } from '../../app/Page';
+import { useSettings } from '../../stores/settings';
+import { AppearanceSettings } from './AppearanceSettings';
+import { InputSettings } from './InputSettings';
+import { TempoSettings } from './TempoSettings';
+import { ToleranceSettings } from './ToleranceSettings';
+
+/** Setup: inputs, tolerance, tempo, appearance and cautions. */
+export const SetupPlace = () => {
+  const message = useSettings((store) => store.message);
+  return (
+    <>
+      <PageTitle title="Setup">Changes are kept at once.</PageTitle>
+      <Notice>{message}</Notice>
+      <Part title="Input">
+        <InputSettings />
+      </Part>
+      <Part title="Tolerance">
+        <ToleranceSettings />
+      </Part>
+      <Part title="Tempo and click">
+        <TempoSettings />
+      </Part>
+      <Part title="Words and appearance">
+        <AppearanceSettings />
+      </Part>
+      <Part title="Cautions">
+        <Flex direction="column" gap="8px" maxWidth="80ch">
+          <Text>
+            After a repetition say how it felt: 1 easy, 2 working, 3 tense, 0 if it hurts. A tense repetition never raises the
+            tempo; pain ends the take. Pain, numbness or tingling that stays is for a doctor or a physiotherapist who treats
+            musicians.
+          </Text>
+          <Text>
+            Hearing: an hour-long session near 94 dBA already reaches the recommended daily dose (NIOSH: 85 dBA for 8 hours,
+            halved for every 3 dB more). Isochron cannot measure absolute loudness without a calibrated microphone.
+          </Text>
+        </Flex>
+      </Part>
+    </>
+  );
+};

@@ -1,0 +1,86 @@
+import { closeTake, type Take, writeWav } from '@isochron/core';
+import { create } from 'zustand';
+import { ApiTrouble, putRecording, putSession, putTake } from '../api/client';
+import { useLibrary } from '../stores/library';
+import { forgetTake, keepTake, keptRecording, unsentTakes } from './safe-store';
+import type { UnsentTake } from './unsent-take';
+
+interface Outbox {
+  /** Complete takes that are still on their way. */
+  waiting: number;
+  /** Takes that were broken off by a closed tab or a crash: the player says what becomes of them. */
+  interrupted: UnsentTake[];
+  /** Empty, or why sending does not get on. */
+  message: string;
+}
+
+/** What is kept in the browser and not yet on the server. */
+export const useOutbox = create<Outbox>(() => ({ waiting: 0, interrupted: [], message: '' }));
+
+const FIRST_RETRY_MS = 2000;
+const LAST_RETRY_MS = 30_000;
+
+let activeTakeId: string | null = null;
+let sending = false;
+let retryMs = FIRST_RETRY_MS;
+let timer: ReturnType<typeof setTimeout> | undefined;
+
+/** Names the take that is being played, which is not yet to be sent; null when none is. */
+export const setActiveTake = (takeId: string | null): void => {
+  activeTakeId = takeId;
+};
+
+const sendOne = async ({ session, take }: UnsentTake): Promise<void> => {
+  await putSession(session);
+  await putTake(take);
+  const recording = await keptRecording(take.id);
+  if (recording) await putRecording(take.id, writeWav(recording.samples, recording.sampleRateHz));
+  await forgetTake(take.id);
+};
+
+/** Sends what is complete, one take at a time; tries again later where the server does not answer. */
+export const sendUnsent = async (): Promise<void> => {
+  if (sending) return;
+  sending = true;
+  clearTimeout(timer);
+  let sent = 0;
+  try {
+    const unsent = (await unsentTakes()).filter(({ take }) => take.id !== activeTakeId);
+    const complete = unsent.filter((one) => one.complete);
+    useOutbox.setState({ waiting: complete.length, interrupted: unsent.filter((one) => !one.complete) });
+    for (const one of complete) {
+      await sendOne(one);
+      sent += 1;
+      useOutbox.setState({ waiting: complete.length - sent });
+    }
+    useOutbox.setState({ message: '' });
+    retryMs = FIRST_RETRY_MS;
+  } catch (error) {
+    useOutbox.setState({
+      message: error instanceof ApiTrouble ? error.message : 'The browser could not read what it kept. It will be tried again.',
+    });
+    timer = setTimeout(sendUnsent, retryMs);
+    retryMs = Math.min(LAST_RETRY_MS, retryMs * 2);
+  } finally {
+    sending = false;
+  }
+  if (sent > 0) await useLibrary.getState().load();
+};
+
+const completed = (take: Take): Take => ({
+  ...take,
+  endedAt: take.endedAt ?? new Date().toISOString(),
+  closing: closeTake(take.repetitions, take.goalBpm),
+});
+
+/** Completes an interrupted take and sends it. */
+export const saveInterrupted = async (unsent: UnsentTake): Promise<void> => {
+  await keepTake({ ...unsent, take: completed(unsent.take), complete: true });
+  await sendUnsent();
+};
+
+/** Throws an interrupted take away. */
+export const discardInterrupted = async (unsent: UnsentTake): Promise<void> => {
+  await forgetTake(unsent.take.id);
+  await sendUnsent();
+};

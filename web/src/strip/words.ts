@@ -1,0 +1,32 @@
+import type { Outcome, Repetition } from '@isochron/core';
+import type { Stroke } from './strip-layout';
+
+/** Verdicts as the player reads them. */
+export const OUTCOME_WORDS: Record<Outcome, string> = {
+  clean: 'Clean',
+  close: 'Close',
+  'not-yet': 'Not yet',
+  broken: 'Came apart',
+  'not-judged': 'Not judged',
+};
+
+/** A tempo without needless decimals. */
+export const bpm = (tempoBpm: number): string => String(Math.round(tempoBpm * 10) / 10);
+
+/** A figure in one decimal with its unit; a dash where there is none. */
+export const figure = (value: number | null | undefined, unit: string, digits = 1): string =>
+  value === null || value === undefined ? '–' : `${value.toFixed(digits)}\u00a0${unit}`;
+
+/** A signed deviation in words: "12 ms late". */
+export const deviationWords = (ms: number | null): string => {
+  if (ms === null) return 'missed';
+  const rounded = Math.abs(ms).toFixed(1);
+  return ms < 0 ? `${rounded} ms early` : `${rounded} ms late`;
+};
+
+/** What a stroke says when it is hovered or focused. */
+export const strokeWords = (repetition: Repetition, stroke: Stroke): string => {
+  const note = repetition.notes[stroke.index];
+  const level = note?.levelDb == null ? '' : `, ${note.levelDb.toFixed(0)} dB`;
+  return `Note ${stroke.index + 1} at ${bpm(repetition.tempoBpm)}: ${deviationWords(stroke.shownMs)}${level}`;
+};

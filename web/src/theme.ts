@@ -1,0 +1,37 @@
+import { createSystem, defaultConfig, defineConfig } from '@chakra-ui/react';
+
+const pair = (paper: string, ink: string) => ({ value: { _light: paper, _dark: ink } });
+
+/** Paper and ink: one accent for what happens now, one pair of hues for early and late, used nowhere else. */
+const config = defineConfig({
+  theme: {
+    tokens: {
+      fonts: {
+        heading: { value: "'Source Serif 4 Variable', Georgia, serif" },
+        body: { value: "'Source Sans 3 Variable', system-ui, sans-serif" },
+      },
+      radii: { control: { value: '3px' } },
+    },
+    semanticTokens: {
+      colors: {
+        page: pair('#f7f2e8', '#14161a'),
+        ink: pair('#1f1d1a', '#ece6da'),
+        quiet: pair('#5e574c', '#aea695'),
+        rule: pair('#d8cfbe', '#383b42'),
+        band: pair('#ebe2d0', '#25282f'),
+        now: pair('#0f6b5c', '#63c9b4'),
+        onNow: pair('#ffffff', '#10211d'),
+        early: pair('#1f5fa8', '#85b7f2'),
+        late: pair('#a34f00', '#f0a65e'),
+      },
+    },
+  },
+  globalCss: {
+    'html, body': { bg: 'page', color: 'ink', fontFamily: 'body', fontSize: '17px', lineHeight: '1.5' },
+    body: { minHeight: '100vh', fontFeatureSettings: "'tnum', 'lnum'" },
+    '*:focus-visible': { outline: '3px solid', outlineColor: 'now', outlineOffset: '2px' },
+    '*, *::before, *::after': { _motionReduce: { transition: 'none !important', animation: 'none !important' } },
+  },
+});
+
+export const system = createSystem(defaultConfig, config);

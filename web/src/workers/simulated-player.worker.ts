@@ -1,0 +1,53 @@
+import {
+  chance,
+  type Exercise,
+  INSTRUMENTS,
+  type RepetitionPlan,
+  renderPlaying,
+  type Skill,
+  STRUCK_BAR,
+  simulatePlaying,
+} from '@isochron/core';
+
+/** Asks for one repetition to be played. */
+export interface PlayRequest {
+  request: number;
+  plan: RepetitionPlan;
+  exercise: Exercise;
+  skill: Skill;
+  instrumentId: string;
+  sampleRateHz: number;
+  seed: number;
+}
+
+/** The repetition as sound, to begin at a frame of the audio clock. */
+export interface PlayedSound {
+  request: number;
+  frame: number;
+  samples: Float32Array<ArrayBuffer>;
+}
+
+/** The sound begins this long before the first note. */
+const LEAD_S = 0.1;
+
+const play = ({ request, plan, exercise, skill, instrumentId, sampleRateHz, seed }: PlayRequest): PlayedSound => {
+  const frame = Math.round(((plan.notes[0]?.timeS ?? plan.downbeatS) - LEAD_S) * sampleRateHz);
+  const fromS = frame / sampleRateHz;
+  const played = simulatePlaying(plan.notes, skill, plan.tempoBpm, seed);
+  const samples = renderPlaying({
+    played: played.map((note) => ({ ...note, timeS: note.timeS - fromS })),
+    exercise,
+    tempoBpm: plan.tempoBpm,
+    instrument: INSTRUMENTS.find((instrument) => instrument.id === instrumentId) ?? STRUCK_BAR,
+    sampleRateHz,
+    lengthS: plan.endS - fromS + 0.2,
+    seed: Math.floor(chance(seed).uniform() * 1e9),
+    noiseDb: -66,
+  });
+  return { request, frame, samples: samples as Float32Array<ArrayBuffer> };
+};
+
+self.onmessage = ({ data }: MessageEvent<PlayRequest>) => {
+  const sound = play(data);
+  self.postMessage(sound, { transfer: [sound.samples.buffer] });
+};
