@@ -1,7 +1,7 @@
 import type { ExpectedNote } from '../time/repetition-plan';
 
 /** Cost of leaving an expected note without an onset, or an onset without a note. A pair costs its distance. */
-const UNPAIRED_COST = 0.6;
+const UNPAIRED_COST = 0.4;
 
 /** The result of pairing onsets with expected notes. */
 export interface Alignment {
@@ -16,7 +16,7 @@ export interface Alignment {
   cost: number;
 }
 
-/** What a pair costs: its distance in half intervals, so that a pair farther apart than 0.6 intervals is never made. */
+/** What a pair costs: its distance in half intervals, so that a pair farther apart than 0.4 intervals is never made. */
 const pairCost = (deviationS: number, note: ExpectedNote, scaleS: number): number =>
   Math.abs(deviationS) / (0.5 * Math.min(note.intervalS, scaleS));
 
@@ -73,16 +73,32 @@ export const alignAtOffset = (notes: readonly ExpectedNote[], onsetsS: readonly 
   return { onsetOf, extra, offsetS, ambiguous: false, cost: at(notes.length, onsetsS.length) };
 };
 
-/** The farthest that an unknown latency may push the notes, in seconds (wireless headphones). */
+/** Where the constant offset of a repetition is looked for, in seconds. */
+export interface OffsetGuess {
+  nearS: number;
+  reachS: number;
+}
+
+/** An unknown latency may push the notes this far, in seconds (wireless headphones). */
 export const MAX_OFFSET_S = 0.3;
 
+/** Once a latency was seen, the player's own lead or lag moves the notes no farther than this from it, in seconds. */
+export const SETTLED_OFFSET_S = 0.06;
+
+/** Nothing is known of the latency. */
+export const UNKNOWN_OFFSET: OffsetGuess = { nearS: 0, reachS: MAX_OFFSET_S };
+
 /** Constant offsets worth trying: every onset–note distance in range, thinned to one each 4 ms. */
-const candidateOffsets = (notes: readonly ExpectedNote[], onsetsS: readonly number[], nearS: number): number[] => {
+const candidateOffsets = (
+  notes: readonly ExpectedNote[],
+  onsetsS: readonly number[],
+  { nearS, reachS }: OffsetGuess,
+): number[] => {
   const seen = new Map<number, { sum: number; count: number }>();
   for (const note of notes) {
     for (const onset of onsetsS) {
       const offset = onset - note.timeS;
-      if (Math.abs(offset) > MAX_OFFSET_S) continue;
+      if (Math.abs(offset - nearS) > reachS) continue;
       const cell = Math.round(offset / 0.004);
       const entry = seen.get(cell) ?? { sum: 0, count: 0 };
       seen.set(cell, { sum: entry.sum + offset, count: entry.count + 1 });
@@ -94,19 +110,17 @@ const candidateOffsets = (notes: readonly ExpectedNote[], onsetsS: readonly numb
 
 /**
  * Pairs onsets with expected notes. Monotonic, by least total cost of distances, missed notes and extra onsets, over a
- * constant offset of up to {@link MAX_OFFSET_S}. Where several offsets fit about equally well (even notes shifted by a
+ * constant offset within the guess's reach. Where several offsets fit about equally well (even notes shifted by a
  * whole interval) the one nearest `nearS`, the last known latency, is taken and `ambiguous` is set.
- *
- * `fixed` keeps the offset at `nearS`: for a calibrated input.
  */
 export const align = (
   notes: readonly ExpectedNote[],
   onsetsS: readonly number[],
-  options: { nearS?: number; fixed?: boolean } = {},
+  guess: OffsetGuess = UNKNOWN_OFFSET,
 ): Alignment => {
-  const nearS = options.nearS ?? 0;
-  if (options.fixed || onsetsS.length === 0) return alignAtOffset(notes, onsetsS, nearS);
-  const tried = candidateOffsets(notes, onsetsS, nearS).map((offset) => alignAtOffset(notes, onsetsS, offset));
+  const { nearS } = guess;
+  if (onsetsS.length === 0) return alignAtOffset(notes, onsetsS, nearS);
+  const tried = candidateOffsets(notes, onsetsS, guess).map((offset) => alignAtOffset(notes, onsetsS, offset));
   const least = Math.min(...tried.map((alignment) => alignment.cost));
   // Equally good: within the cost of one unpaired note.
   const good = tried.filter((alignment) => alignment.cost <= least + UNPAIRED_COST / 2);

@@ -57,7 +57,10 @@ export const HALF_SPEED_CLIMB: School<HalfSpeedClimb> = {
       };
     }
     // Never below half the tempo the player chose to start from.
-    const next = Math.round(Math.max(startBpm / 2, tempoBpm - (state.nudging ? nudge : Math.max(nudge, stepBpm / 2))));
+    const next = Math.max(
+      Math.round(startBpm / 2),
+      tempoBpm - (state.nudging ? nudge : Math.max(nudge, Math.ceil(stepBpm / 2))),
+    );
     return {
       state: { failedInARow, nudging: true },
       decision: {

@@ -1,4 +1,4 @@
-import { type Alignment, align } from '../align/align';
+import { type Alignment, align, type OffsetGuess, SETTLED_OFFSET_S } from '../align/align';
 import { notesPerBeat } from '../rhythm/exercise-shape';
 import type { Exercise } from '../schema/exercise';
 import type { Measures, NoteResult, Onset } from '../schema/measures';
@@ -28,11 +28,15 @@ export interface AnalysisContext {
   tolerance: Tolerance;
   /** The calibrated latency in seconds, or null where there is none. */
   latencyS: number | null;
-  /** The latency last seen, from which an uncalibrated pairing starts. */
-  nearS: number;
+  /** Where an uncalibrated pairing looks for the latency. */
+  offset: OffsetGuess;
   /** True where the recording has a gap inside the repetition. */
   gap: boolean;
 }
+
+/** Where the constant offset is looked for: close to the calibrated latency, or where the loop's experience points. */
+export const offsetToTry = ({ latencyS, offset }: Pick<AnalysisContext, 'latencyS' | 'offset'>): OffsetGuess =>
+  latencyS === null ? offset : { nearS: latencyS, reachS: SETTLED_OFFSET_S };
 
 /** How many onsets must be paired before a repetition is worth judging. */
 const HEARD_SHARE = 0.1;
@@ -42,12 +46,12 @@ const HEARD_SHARE = 0.1;
  * capture → onsets → align → measure → verdict → ladder. Onsets outside the repetition's reach are left out.
  */
 export const analyseRepetition = (onsets: readonly Onset[], context: AnalysisContext): AnalysedRepetition => {
-  const { exercise, plan, tolerance, latencyS, nearS, gap } = context;
+  const { exercise, plan, tolerance, latencyS, gap } = context;
   const { notes } = plan;
-  const offset = latencyS ?? nearS;
+  const offset = offsetToTry(context);
   const near = onsetsInReach(onsets, plan, offset);
   const times = near.map((onset) => onset.timeS);
-  const alignment: Alignment = align(notes, times, { nearS: offset });
+  const alignment: Alignment = align(notes, times, offset);
   const results = noteResults(notes, near, alignment, latencyS ?? 0);
   const extras = alignment.extra.map((index) => near[index] as Onset);
   const measures = measureRepetition({ notes, results, extra: extras.length, tempoBpm: plan.tempoBpm, tolerance });
@@ -70,11 +74,11 @@ export const analyseRepetition = (onsets: readonly Onset[], context: AnalysisCon
 };
 
 /** The onsets that can belong to a repetition: from just before its first note to just after its last. */
-const onsetsInReach = (onsets: readonly Onset[], plan: RepetitionPlan, offsetS: number): Onset[] => {
+const onsetsInReach = (onsets: readonly Onset[], plan: RepetitionPlan, { nearS, reachS }: OffsetGuess): Onset[] => {
   const first = plan.notes[0];
   const last = plan.notes.at(-1);
   if (!first || !last) return [];
-  const from = first.timeS + offsetS - 0.75 * first.intervalS;
-  const to = last.timeS + offsetS + Math.min(0.75 * last.intervalS, 0.5);
+  const from = first.timeS + nearS - 0.75 * first.intervalS;
+  const to = last.timeS + nearS + Math.max(reachS, Math.min(0.75 * last.intervalS, 0.5));
   return onsets.filter((onset) => onset.timeS >= from && onset.timeS <= to);
 };

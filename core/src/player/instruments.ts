@@ -62,6 +62,21 @@ export const BLOWN_REED: Instrument = {
   },
 };
 
+export const PLUCKED_STRING: Instrument = {
+  id: 'plucked-string',
+  name: 'Plucked string',
+  /** A noise burst in a damped loop. Source: Karplus & Strong, Computer Music Journal 7(2), 1983. */
+  note({ hz, lengthS, sampleRateHz, chance: { normal } }) {
+    const length = Math.round(Math.max(lengthS, 0.4) * sampleRateHz);
+    const loop = Math.max(2, Math.round(sampleRateHz / hz));
+    const sound = new Float32Array(length);
+    for (let n = 0; n < length; n += 1) {
+      sound[n] = n < loop ? 0.35 * normal() : 0.498 * ((sound[n - loop] as number) + (sound[n - loop + 1] as number));
+    }
+    return release(sound, sampleRateHz, 0.02);
+  },
+};
+
 const release = (sound: Float32Array, sampleRateHz: number, lengthS: number): Float32Array => {
   const fade = Math.min(sound.length, Math.round(lengthS * sampleRateHz));
   for (let n = 0; n < fade; n += 1) {
@@ -72,4 +87,4 @@ const release = (sound: Float32Array, sampleRateHz: number, lengthS: number): Fl
 };
 
 /** The instruments of the simulated player. */
-export const INSTRUMENTS: readonly Instrument[] = [STRUCK_BAR, BLOWN_REED];
+export const INSTRUMENTS: readonly Instrument[] = [STRUCK_BAR, PLUCKED_STRING, BLOWN_REED];

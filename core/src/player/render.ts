@@ -31,7 +31,7 @@ export const renderPlaying = (options: {
   for (const note of played) {
     const event = events[note.expected ?? 0];
     const pitches = event?.pitches.length ? event.pitches : [60];
-    const gain = 10 ** (note.levelDb / 20) * 1.6;
+    const gain = 10 ** (note.levelDb / 20);
     for (const pitch of pitches) {
       const wave = instrument.note({
         hz: pitchHz(pitch),

@@ -30,7 +30,7 @@ export const STEADY: Skill = {
   habitsMs: {},
   missedShare: 0,
   extraShare: 0,
-  levelDb: -14,
+  levelDb: -15,
   levelSpreadDb: 1.5,
 };
 

@@ -1,5 +1,5 @@
 import type { Exercise } from '../schema/exercise';
-import { beats, beatsNumber } from './beats';
+import { beats } from './beats';
 
 /** Beats in one bar, as an exact fraction of the beat unit: 6/8 in dotted quarters has 2. */
 export const barBeats = (exercise: Pick<Exercise, 'meter' | 'beatUnit'>) =>
@@ -10,8 +10,14 @@ export const lengthBeats = (exercise: Exercise) => barBeats(exercise).mul(exerci
 
 /** The most notes per beat that the exercise asks for: 1 / its shortest gap between successive notes. */
 export const notesPerBeat = (exercise: Exercise): number => {
-  const at = exercise.events.map((event) => beatsNumber(event.at)).sort((a, b) => a - b);
-  const gaps = at.slice(1).map((position, k) => position - (at[k] as number));
-  const shortest = Math.min(...gaps.filter((gap) => gap > 0));
-  return Number.isFinite(shortest) ? 1 / shortest : 1;
+  const at = exercise.events.map((event) => beats(event.at)).sort((a, b) => a.compare(b));
+  const gaps = at
+    .slice(1)
+    .map((position, k) => position.sub(at[k] as typeof position))
+    .filter((gap) => gap.compare(0) > 0);
+  const shortest = gaps.reduce<(typeof gaps)[number] | null>(
+    (least, gap) => (least && least.compare(gap) <= 0 ? least : gap),
+    null,
+  );
+  return shortest ? shortest.inverse().valueOf() : 1;
 };

@@ -58,11 +58,11 @@ export const READY_EXERCISES: readonly Exercise[] = [
     bars: 2,
     goalBpm: 96,
     events: [
-      ...[72, 71, 69, 67, 65, 64].flatMap((pitch, k) => [
+      ...[72, 71, 69, 67, 65, 64].flatMap((pitch, k, scale) => [
         note(writeBeats(beats(k)), '3/4', pitch),
-        note(writeBeats(beats(k).add('3/4')), '1/4', pitch - 1),
+        note(writeBeats(beats(k).add('3/4')), '1/4', scale[k + 1] ?? 62),
       ]),
-      note('6', '1', 62),
+      note('6', '1', 60),
     ],
   },
   {

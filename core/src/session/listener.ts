@@ -1,4 +1,5 @@
-import { type AnalysedRepetition, type AnalysisContext, analyseRepetition } from '../measure/analyse-repetition';
+import { SETTLED_OFFSET_S } from '../align/align';
+import { type AnalysedRepetition, type AnalysisContext, analyseRepetition, offsetToTry } from '../measure/analyse-repetition';
 import type { Onset } from '../schema/measures';
 import { type ClickPath, learnClickPath, type ScheduledClick, subtractClicks } from '../signal/click-removal';
 import { countClipped } from '../signal/clipping';
@@ -31,8 +32,8 @@ export interface Listener {
   tap(onset: Onset): void;
 }
 
-/** The last note is waited for this long where it is missing. */
-const LAST_NOTE_REACH_S = 0.4;
+/** A missing last note is waited for this long beyond what the latency may still add. */
+const LAST_NOTE_REACH_S = 0.1;
 /** After the last note's gridline, so that a doubled note is still seen. */
 const SETTLE_S = 0.06;
 /** Clicks this close to the first note do not sound alone. */
@@ -97,10 +98,11 @@ export const createListener = (sampleRateHz: number): Listener => {
   const isComplete = ({ expectation, onsets }: Listening, nowS: number): boolean => {
     const last = expectation.plan.notes.at(-1);
     if (!last) return true;
-    const offsetS = expectation.latencyS ?? expectation.nearS;
-    const dueS = last.timeS + offsetS;
-    const heardLast = onsets.some((onset) => Math.abs(onset.timeS - dueS) < last.intervalS / 2);
-    return nowS >= dueS + (heardLast ? SETTLE_S : LAST_NOTE_REACH_S);
+    const { nearS, reachS } = offsetToTry(expectation);
+    const dueS = last.timeS + nearS;
+    // While the latency is unknown, what looks like the last note may be the one before it.
+    const isLast = (onset: Onset) => reachS <= SETTLED_OFFSET_S && Math.abs(onset.timeS - dueS) < last.intervalS / 2;
+    return nowS >= dueS + (onsets.some(isLast) ? SETTLE_S : reachS + LAST_NOTE_REACH_S);
   };
 
   return {

@@ -1,3 +1,4 @@
+import { type OffsetGuess, SETTLED_OFFSET_S, UNKNOWN_OFFSET } from '../align/align';
 import { decide } from '../ladder/decide';
 import { guardRuling } from '../ladder/guards';
 import type { Course, Memory } from '../ladder/school';
@@ -28,8 +29,8 @@ export interface LoopState {
   repetitions: Repetition[];
   /** A tempo that the player asked for while playing; it rules the next decision. */
   wishedBpm: number | null;
-  /** The offset of the last pairing: where the next one starts to look. */
-  nearS: number;
+  /** Where the next pairing looks for the latency. */
+  offset: OffsetGuess;
   ended: LoopEnd | null;
   closing: Closing | null;
 }
@@ -50,14 +51,15 @@ export type LoopEvent =
       schoolId: string;
       nowS: number;
       recordingStartS: number;
-      nearS: number;
+      /** Where the first pairing looks for the latency. */
+      offset: OffsetGuess;
     }
   | { type: 'clock'; nowS: number }
   | { type: 'analysed'; analysed: AnalysedRepetition; nowS: number }
   | (PlayerEvent & { nowS: number });
 
 export type LoopEffect =
-  | { type: 'schedule'; plan: RepetitionPlan; repetition: number; nearS: number }
+  | { type: 'schedule'; plan: RepetitionPlan; repetition: number; offset: OffsetGuess }
   | { type: 'silence' }
   | { type: 'announce'; action: TempoAction }
   | { type: 'keep' }
@@ -85,7 +87,7 @@ export const IDLE: LoopState = {
   recordingStartS: 0,
   repetitions: [],
   wishedBpm: null,
-  nearS: 0,
+  offset: UNKNOWN_OFFSET,
   ended: null,
   closing: null,
 };
@@ -102,7 +104,7 @@ const schedule = (state: LoopState, startS: number): Step => {
   });
   return {
     state: { ...state, phase: 'counting', plan },
-    effects: [{ type: 'schedule', plan, repetition: state.repetitions.length, nearS: state.nearS }],
+    effects: [{ type: 'schedule', plan, repetition: state.repetitions.length, offset: state.offset }],
   };
 };
 
@@ -145,13 +147,16 @@ const onAnalysed = (state: LoopState, analysed: AnalysedRepetition, nowS: number
   const played = { tempoBpm: state.plan.tempoBpm, verdict: analysed.verdict, ease: null };
   const told = decide(school, state.memory, played, state.course);
   const decision = state.wishedBpm === null ? told.decision : overruled(told.decision, state.wishedBpm);
+  // A latency is believed once a repetition held together.
+  const isSettled =
+    analysed.verdict.outcome !== 'not-judged' && analysed.verdict.outcome !== 'broken' && !analysed.shiftDoubtful;
   const kept: LoopState = {
     ...state,
     memory: told.state,
     repetitions: [...state.repetitions, toStored(state, state.plan, analysed, decision)],
     tempoBpm: decision.nextTempoBpm,
     wishedBpm: null,
-    nearS: analysed.verdict.outcome === 'not-judged' ? state.nearS : analysed.offsetS,
+    offset: isSettled ? { nearS: analysed.offsetS, reachS: SETTLED_OFFSET_S } : state.offset,
   };
   const said: LoopEffect[] = [{ type: 'announce', action: decision.action }, { type: 'keep' }];
   if (decision.action === 'goal') {
@@ -204,14 +209,14 @@ const onWish = (state: LoopState, changeBpm: number, nowS: number): Step => {
 export const advance = (state: LoopState, event: LoopEvent): Step => {
   switch (event.type) {
     case 'begin': {
-      const { exercise, course, schoolId, recordingStartS, nearS } = event;
+      const { exercise, course, schoolId, recordingStartS, offset } = event;
       const begun: LoopState = {
         ...IDLE,
         exercise,
         course,
         schoolId,
         recordingStartS,
-        nearS,
+        offset,
         memory: schoolOf(schoolId).begin(course),
         tempoBpm: course.startBpm,
       };

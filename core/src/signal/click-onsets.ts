@@ -32,7 +32,7 @@ export const detectOnsetsBesideClicks = (
   const raw = detectOnsets(samples, sampleRateHz);
   const clicks = [...clicksS].sort((a, b) => a - b);
   const delayS = leadingDelay(raw, clicks);
-  if (delayS === null) return { onsets: raw, learntFrom: 0, clicksRemain: clicks.length > 0 && heardAtClicks(raw, clicks) };
+  if (delayS === null) return { onsets: raw, learntFrom: 0, clicksRemain: notesComeFirst(raw, clicks) };
   const isClick = (onset: Onset) => clicks.some((click) => Math.abs(onset.timeS - click - delayS) <= SAME_DELAY_S);
   const firstOther = raw.find((onset) => !isClick(onset))?.timeS ?? Number.POSITIVE_INFINITY;
   const aloneUntilS = Math.min(firstOther, firstNoteS) - 0.005;
@@ -59,5 +59,6 @@ const leadingDelay = (onsets: readonly Onset[], clicks: readonly number[]): numb
   return heard.timeS - first;
 };
 
-const heardAtClicks = (onsets: readonly Onset[], clicks: readonly number[]): boolean =>
-  clicks.some((click) => onsets.some((onset) => onset.timeS >= click - 0.003 && onset.timeS <= click + LONGEST_PATH_S));
+/** Whether a note sounds before any click: then nothing tells whether the clicks are heard. */
+const notesComeFirst = (onsets: readonly Onset[], clicks: readonly number[]): boolean =>
+  clicks[0] !== undefined && onsets[0] !== undefined && onsets[0].timeS < clicks[0];

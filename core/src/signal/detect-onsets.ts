@@ -8,7 +8,7 @@ const PICKING = { reach: 5, meanBefore: 20, meanAfter: 6, threshold: 0.09 };
 /** Two onsets closer than this are one attack. */
 const SHORTEST_GAP_S = 0.028;
 /** Attacks below this level are room noise, whatever their shape. */
-const QUIETEST_DB = -66;
+const QUIETEST_DB = -62;
 const LEVEL_S = 0.02;
 
 /** A detector fed block by block; gives the same onsets however the sound is cut into blocks. */
@@ -58,14 +58,18 @@ export const createOnsetDetector = (sampleRateHz: number): OnsetDetector => {
     length += block.length;
   };
 
+  const pick = (value: number) => {
+    const peak = picker.next(value);
+    if (peak !== null) waiting.push(peak * hop);
+  };
+
   const analyseFrames = (end: number) => {
     while (nextFrameStart + flux.fftSize <= end) {
       frame.fill(0);
       const from = Math.max(origin, nextFrameStart);
       const to = Math.min(origin + length, nextFrameStart + flux.fftSize);
       if (to > from) frame.set(buffer.subarray(from - origin, to - origin), from - nextFrameStart);
-      const peak = picker.next(flux.next(frame));
-      if (peak !== null) waiting.push(peak * hop);
+      pick(flux.next(frame));
       nextFrameStart += hop;
     }
   };
@@ -93,9 +97,9 @@ export const createOnsetDetector = (sampleRateHz: number): OnsetDetector => {
       return refineWaiting(origin + length);
     },
     flush() {
-      const end = origin + length;
-      analyseFrames(end + flux.fftSize + pickingDelay);
-      return refineWaiting(end + ahead);
+      // No frame reaches past the end: a sound that is cut off would look like an attack. Quiet lets the picker decide.
+      for (let frames = 0; frames <= PICKING.reach + PICKING.meanAfter; frames += 1) pick(0);
+      return refineWaiting(origin + length + ahead);
     },
   };
 };

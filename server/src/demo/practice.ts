@@ -15,6 +15,7 @@ import {
   type PlayedNote,
   type RepetitionPlan,
   renderPlaying,
+  SETTLED_OFFSET_S,
   type Skill,
   STEADY,
   STRUCK_BAR,
@@ -77,7 +78,7 @@ export const practise = (evening: Evening): { take: Take; recording: Float32Arra
     schoolId: 'half-speed-climb',
     nowS: RECORDING_LEAD_S,
     recordingStartS: 0,
-    nearS: 0,
+    offset: { nearS: 0, reachS: SETTLED_OFFSET_S },
   });
   let state: LoopState = begun.state;
   const pieces: { fromS: number; sound: Float32Array }[] = [];
@@ -97,7 +98,7 @@ export const practise = (evening: Evening): { take: Take; recording: Float32Arra
       plan,
       tolerance: TOLERANCE_PRESETS.secure,
       latencyS: null,
-      nearS: state.nearS,
+      offset: state.offset,
       gap: false,
     });
     const nowS = (plan.notes.at(-1)?.timeS ?? plan.endS) + 0.1;
@@ -136,8 +137,8 @@ const joinPieces = (pieces: readonly { fromS: number; sound: Float32Array }[]): 
 export const demoSkill = (exercise: Exercise, progress: number): Skill => ({
   ...STEADY,
   placementMs: -6 + 2 * progress,
-  spreadMs: 6.5 - 2.5 * progress,
-  easyUpToBpm: exercise.goalBpm * (0.6 + 0.42 * progress),
+  spreadMs: 6.5 - 1.5 * progress,
+  easyUpToBpm: exercise.goalBpm * (0.46 + 0.4 * progress),
   habitsMs: exercise.id === 'five-steps' ? { '4': 7 - 4 * progress, '12': 6 - 4 * progress } : { '5': 5 - 3 * progress },
   missedShare: 0.004 * (1 - progress),
   extraShare: 0.002,

@@ -1,4 +1,4 @@
-import type { Exercise, Heard, RepetitionPlan, Settings, TempoAction, Tolerance } from '@isochron/core';
+import type { Exercise, Heard, OffsetGuess, RepetitionPlan, Settings, TempoAction, Tolerance } from '@isochron/core';
 import type { FromListener, ToListener } from '../workers/listener-messages';
 import { type AudioEngine, openEngine } from './engine';
 import type { OpenInput } from './inputs/input';
@@ -8,7 +8,7 @@ import { inputOf } from './inputs/inputs';
 export interface Scheduled {
   plan: RepetitionPlan;
   repetition: number;
-  nearS: number;
+  offset: OffsetGuess;
   exercise: Exercise;
   tolerance: Tolerance;
 }
@@ -18,7 +18,8 @@ export interface TakeAudio {
   nowS(): number;
   /** The audio clock's time of the recording's first sample. */
   recordingStartS: number;
-  guessedLatencyS: number;
+  /** Where the latency of this input is looked for at first. */
+  offset: OffsetGuess;
   schedule(scheduled: Scheduled): void;
   /** Forgets the clicks and the repetition that were planned. */
   silence(): void;
@@ -95,12 +96,12 @@ export const openTakeAudio = async (options: TakeAudioOptions): Promise<TakeAudi
     return {
       nowS: openedEngine.nowS,
       recordingStartS: startFrame / openedEngine.sampleRateHz,
-      guessedLatencyS: settings.input === 'simulated' ? 0 : openedEngine.guessedLatencyS(),
-      schedule({ plan, repetition, nearS, exercise, tolerance }) {
+      offset: openedInput.offset,
+      schedule({ plan, repetition, offset, exercise, tolerance }) {
         openedEngine.playClicks(plan.clicks);
         openedInput.prepare(plan, exercise);
         const { hearsClicks } = openedInput;
-        tell({ type: 'expect', expectation: { repetition, exercise, plan, tolerance, latencyS: null, nearS, hearsClicks } });
+        tell({ type: 'expect', expectation: { repetition, exercise, plan, tolerance, latencyS: null, offset, hearsClicks } });
       },
       silence() {
         openedEngine.forgetClicks();

@@ -91,10 +91,10 @@ export const useBench = create<Bench>((set, get) => {
   };
 
   const carryOut: { [Type in LoopEffect['type']]: (effect: Extract<LoopEffect, { type: Type }>) => void } = {
-    schedule: ({ plan, repetition, nearS }) => {
+    schedule: ({ plan, repetition, offset }) => {
       const { exercise } = get().loop;
       if (running && exercise)
-        running.audio.schedule({ plan, repetition, nearS, exercise, tolerance: running.settings.tolerance });
+        running.audio.schedule({ plan, repetition, offset, exercise, tolerance: running.settings.tolerance });
     },
     silence: () => running?.audio.silence(),
     announce: ({ action }) => {
@@ -150,7 +150,7 @@ export const useBench = create<Bench>((set, get) => {
           schoolId: 'half-speed-climb',
           nowS: audio.nowS(),
           recordingStartS: audio.recordingStartS,
-          nearS: audio.guessedLatencyS,
+          offset: audio.offset,
         });
       } catch (error) {
         setActiveTake(null);

@@ -1,8 +1,8 @@
 import { Box } from '@chakra-ui/react';
 import type { Exercise } from '@isochron/core';
 import { mean } from '@isochron/core';
-import { useEffect, useRef } from 'react';
-import { Accidental, Annotation, Beam, Dot, Renderer, Stave, StaveNote, TickContext, Tuplet, Voice } from 'vexflow';
+import { useEffect, useRef, useState } from 'react';
+import { Accidental, Beam, Dot, Renderer, Stave, StaveNote, TickContext, Tuplet, Voice } from 'vexflow/bravura';
 import { notationScore, pitchKey, type ScoreSymbol } from './notation-score';
 import type { StripScale } from './strip-layout';
 
@@ -30,10 +30,6 @@ const toNote = (symbol: ScoreSymbol, clef: string): StaveNote => {
     autoStem: true,
   });
   if (symbol.dots > 0) Dot.buildAndAttach([note], { all: true });
-  if (symbol.fingering) {
-    const label = new Annotation(symbol.fingering).setVerticalJustification(Annotation.VerticalJustify.BOTTOM);
-    note.addModifier(label.setFont('Source Sans 3 Variable', 13));
-  }
   return note;
 };
 
@@ -89,6 +85,10 @@ const draw = (target: HTMLDivElement, { exercise, scale, bars, height }: Props):
     tick.setX(scale.beatX((symbols[k] as ScoreSymbol).at) - head);
     note.setContext(context).draw();
   });
+  context.setFont("'Source Sans 3 Variable', sans-serif", 14);
+  for (const { at, fingering } of symbols) {
+    if (fingering) context.fillText(fingering, scale.beatX(at) - 4, height - 6);
+  }
   for (const shape of [...beams, ...tuplets]) shape.setContext(context).draw();
   const top = stave.getYForLine(0);
   const bottom = stave.getYForLine(4);
@@ -97,13 +97,33 @@ const draw = (target: HTMLDivElement, { exercise, scale, bars, height }: Props):
     const x = scale.beatX(beat - (beat - before) / 2);
     context.fillRect(x, top, 1, bottom - top);
   }
+  keepFonts(target);
+};
+
+const FONT_ATTRIBUTES = ['font-family', 'font-size', 'font-weight', 'font-style'] as const;
+
+/** The page's reset lets every element inherit its font, which outweighs SVG attributes: say them again as styles. */
+const keepFonts = (target: HTMLDivElement): void => {
+  for (const element of target.querySelectorAll<SVGElement>('svg, svg *')) {
+    for (const name of FONT_ATTRIBUTES) {
+      const value = element.getAttribute(name);
+      if (value) element.style.setProperty(name, value);
+    }
+  }
 };
 
 /** The notation above the strip, each note over its column. Drawn by VexFlow; loaded when first needed. */
 const Notation = (props: Props) => {
   const target = useRef<HTMLDivElement>(null);
+  const [ready, setReady] = useState(false);
   useEffect(() => {
-    if (target.current) draw(target.current, props);
+    // Drawn before its font is there, notation would be empty boxes.
+    void Promise.all([document.fonts.load('30px Bravura'), document.fonts.load('14px "Source Sans 3 Variable"')]).then(() =>
+      setReady(true),
+    );
+  }, []);
+  useEffect(() => {
+    if (ready && target.current) draw(target.current, props);
   });
   return (
     <Box

@@ -9,7 +9,7 @@ import { strokeWords } from './words';
 const Notation = lazy(() => import('./Notation'));
 const BandRect = chakra('rect');
 const RulePath = chakra('path');
-const NOTATION_HEIGHT = 112;
+const NOTATION_HEIGHT = 124;
 
 interface Props {
   exercise: Exercise;
@@ -42,7 +42,7 @@ export const Strip = ({ exercise, repetitions, tolerance, calibrated, onPlay, no
     const perBar = barBeats(exercise).valueOf();
     const last = Math.max(...beatsAt);
     return Array.from({ length: exercise.bars }, (_, bar) => bar * perBar).filter(
-      (beat) => beat > 0 && beat <= Math.min(last, lengthBeats(exercise).valueOf()),
+      (beat) => beat > Math.min(...beatsAt) && beat <= Math.min(last, lengthBeats(exercise).valueOf()),
     );
   }, [exercise, beatsAt]);
 

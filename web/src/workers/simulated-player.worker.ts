@@ -27,11 +27,9 @@ export interface PlayedSound {
   samples: Float32Array<ArrayBuffer>;
 }
 
-/** The sound begins this long before the first note. */
-const LEAD_S = 0.1;
-
 const play = ({ request, plan, exercise, skill, instrumentId, sampleRateHz, seed }: PlayRequest): PlayedSound => {
-  const frame = Math.round(((plan.notes[0]?.timeS ?? plan.downbeatS) - LEAD_S) * sampleRateHz);
+  // From the count-in on: a room is never quite silent before a note.
+  const frame = Math.round(plan.countInStartS * sampleRateHz);
   const fromS = frame / sampleRateHz;
   const played = simulatePlaying(plan.notes, skill, plan.tempoBpm, seed);
   const samples = renderPlaying({
@@ -40,7 +38,7 @@ const play = ({ request, plan, exercise, skill, instrumentId, sampleRateHz, seed
     tempoBpm: plan.tempoBpm,
     instrument: INSTRUMENTS.find((instrument) => instrument.id === instrumentId) ?? STRUCK_BAR,
     sampleRateHz,
-    lengthS: plan.endS - fromS + 0.2,
+    lengthS: plan.endS - fromS,
     seed: Math.floor(chance(seed).uniform() * 1e9),
     noiseDb: -66,
   });

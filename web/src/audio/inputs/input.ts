@@ -1,10 +1,12 @@
-import type { Exercise, InputKind, Onset, RepetitionPlan, Settings } from '@isochron/core';
+import type { Exercise, InputKind, OffsetGuess, Onset, RepetitionPlan, Settings } from '@isochron/core';
 import type { AudioEngine } from '../engine';
 
 /** An input that is open for a take. */
 export interface OpenInput {
   /** Whether the click may be heard in what it captures. */
   hearsClicks: boolean;
+  /** Where its latency is looked for at first. */
+  offset: OffsetGuess;
   /** Whether its sound is worth keeping as a recording. */
   records: boolean;
   /** Told of each repetition as soon as it is planned. */

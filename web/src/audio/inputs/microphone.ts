@@ -1,3 +1,4 @@
+import { MAX_OFFSET_S } from '@isochron/core';
 import { type InputSource, InputTrouble } from './input';
 
 const LOST = 'The microphone is gone. What you played is kept; plug it in again, or choose another in Setup, and begin anew.';
@@ -40,6 +41,7 @@ export const MICROPHONE: InputSource = {
     for (const track of stream.getTracks()) track.addEventListener('ended', () => onLost(LOST));
     return {
       hearsClicks: true,
+      offset: { nearS: engine.guessedLatencyS(), reachS: MAX_OFFSET_S },
       records: true,
       prepare: () => {},
       forget: () => {},

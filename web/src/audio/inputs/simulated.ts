@@ -1,3 +1,4 @@
+import { SETTLED_OFFSET_S } from '@isochron/core';
 import type { PlayedSound, PlayRequest } from '../../workers/simulated-player.worker';
 import type { InputSource } from './input';
 
@@ -15,6 +16,7 @@ export const SIMULATED: InputSource = {
     };
     return {
       hearsClicks: false,
+      offset: { nearS: 0, reachS: SETTLED_OFFSET_S },
       records: true,
       prepare(plan, exercise) {
         wanted += 1;

@@ -1,3 +1,4 @@
+import { MAX_OFFSET_S } from '@isochron/core';
 import type { InputSource } from './input';
 
 /** Nominal level of a tap: keys and screens do not say how hard they were struck. */
@@ -23,6 +24,7 @@ export const TAP: InputSource = {
     window.addEventListener(TAP_EVENT, onPad);
     return {
       hearsClicks: false,
+      offset: { nearS: engine.guessedLatencyS(), reachS: MAX_OFFSET_S },
       records: false,
       prepare: () => {},
       forget: () => {},

@@ -1,14 +1,14 @@
-import { Box, chakra, Link, Table, Text } from '@chakra-ui/react';
+import { Box, Flex, Link, Table, Text } from '@chakra-ui/react';
 import type { Take } from '@isochron/core';
 import { useEffect, useRef, useState } from 'react';
 import { Link as RouterLink, useParams } from 'react-router';
 import { getTake, recordingAddress } from '../../api/client';
+import { Action } from '../../app/Action';
 import { Notice, PageTitle, Part } from '../../app/Page';
 import { useLibrary } from '../../stores/library';
 import { Strip } from '../../strip/Strip';
 import { bpm, figure, OUTCOME_WORDS } from '../../strip/words';
 
-const Audio = chakra('audio');
 const INPUT_WORDS = { microphone: 'microphone', simulated: 'the simulated player', tap: 'tap pad' } as const;
 /** Hearing begins this long before a note. */
 const LEAD_S = 0.15;
@@ -20,6 +20,8 @@ export const TakePage = () => {
   const exercises = useLibrary((library) => library.exercises);
   const [take, setTake] = useState<Take | null>(null);
   const [message, setMessage] = useState('');
+  const [playing, setPlaying] = useState(false);
+  const [audioTrouble, setAudioTrouble] = useState('');
   const audio = useRef<HTMLAudioElement>(null);
   useEffect(() => {
     getTake(takeId).then(setTake, (error: Error) => setMessage(error.message));
@@ -52,18 +54,25 @@ export const TakePage = () => {
         </Text>
       )}
       {take.hasRecording ? (
-        <Audio
-          ref={audio}
-          controls
-          preload="metadata"
-          src={recordingAddress(take.id)}
-          width="100%"
-          height="36px"
-          aria-label="The recording of this take"
-        />
+        <Flex gap="16px" align="center">
+          {/* biome-ignore lint/a11y/useMediaCaption: an instrument alone; the strip and the table are its text. */}
+          <audio
+            ref={audio}
+            preload="metadata"
+            src={recordingAddress(take.id)}
+            onPlay={() => setPlaying(true)}
+            onPause={() => setPlaying(false)}
+            onError={() => setAudioTrouble('The recording cannot be fetched just now. Reload the page to try again.')}
+          />
+          <Action quiet onClick={() => (playing ? audio.current?.pause() : playFrom(take.repetitions[0], 0))}>
+            {playing ? 'Stop listening' : 'Hear the take'}
+          </Action>
+          <Text color="quiet">or choose any note on the strip to hear it from there.</Text>
+        </Flex>
       ) : (
         <Text color="quiet">This take was kept as figures only.</Text>
       )}
+      <Notice>{audioTrouble}</Notice>
       <Box marginTop="14px">
         <Strip
           exercise={exercise}

@@ -39,62 +39,64 @@ export const InputSettings = () => {
   const { skill } = settings;
   const microphones = useMicrophones(settings.input === 'microphone');
   return (
-    <Flex gap="34px" flexWrap="wrap" align="flex-start">
-      <ChoiceField<InputKind>
-        label="Heard by"
-        help={inputOf(settings.input).about}
-        value={settings.input}
-        choices={INPUTS.map((input) => ({ value: input.kind, name: input.name }))}
-        onChange={(input) => void change({ input })}
-      />
-      {settings.input === 'microphone' && (
-        <ChoiceField
-          label="Which microphone"
-          help={microphones.length ? undefined : 'Names appear once the browser has been allowed to listen.'}
-          value={settings.microphoneId}
-          choices={[
-            { value: '', name: 'the system’s choice' },
-            ...microphones.map((device) => ({ value: device.deviceId, name: device.label || 'microphone' })),
-          ]}
-          onChange={(microphoneId) => void change({ microphoneId })}
+    <>
+      <Flex gap="34px" flexWrap="wrap" align="flex-start">
+        <ChoiceField<InputKind>
+          label="Heard by"
+          help={inputOf(settings.input).about}
+          value={settings.input}
+          choices={INPUTS.map((input) => ({ value: input.kind, name: input.name }))}
+          onChange={(input) => void change({ input })}
         />
-      )}
-      {settings.input === 'simulated' && (
-        <>
+        {settings.input === 'microphone' && (
           <ChoiceField
-            label="Its instrument"
-            width="180px"
-            value={settings.instrumentId}
-            choices={INSTRUMENTS.map(({ id, name }) => ({ value: id, name }))}
-            onChange={(instrumentId) => void change({ instrumentId })}
+            label="Which microphone"
+            help={microphones.length ? undefined : 'Names appear once the browser has been allowed to listen.'}
+            value={settings.microphoneId}
+            choices={[
+              { value: '', name: 'the system’s choice' },
+              ...microphones.map((device) => ({ value: device.deviceId, name: device.label || 'microphone' })),
+            ]}
+            onChange={(microphoneId) => void change({ microphoneId })}
           />
-          <NumberField
-            label="Its wobble"
-            unit="ms"
-            value={skill.spreadMs}
-            schema={SpreadSchema}
-            onChange={(spreadMs) => void change({ skill: { ...skill, spreadMs } })}
-          />
-          <NumberField
-            label="Its placement"
-            unit="ms"
-            value={skill.placementMs}
-            schema={PlacementSchema}
-            onChange={(placementMs) => void change({ skill: { ...skill, placementMs } })}
-          />
-          <NumberField
-            label="Missed notes"
-            unit="%"
-            value={skill.missedShare * 100}
-            schema={ShareSchema}
-            onChange={(missed) => void change({ skill: { ...skill, missedShare: missed / 100 } })}
-          />
-        </>
-      )}
-      <Text color="quiet" flexBasis="100%" maxWidth="80ch" fontSize="16px">
+        )}
+        {settings.input === 'simulated' && (
+          <>
+            <ChoiceField
+              label="Its instrument"
+              width="180px"
+              value={settings.instrumentId}
+              choices={INSTRUMENTS.map(({ id, name }) => ({ value: id, name }))}
+              onChange={(instrumentId) => void change({ instrumentId })}
+            />
+            <NumberField
+              label="Its wobble"
+              unit="ms"
+              value={skill.spreadMs}
+              schema={SpreadSchema}
+              onChange={(spreadMs) => void change({ skill: { ...skill, spreadMs } })}
+            />
+            <NumberField
+              label="Its placement"
+              unit="ms"
+              value={skill.placementMs}
+              schema={PlacementSchema}
+              onChange={(placementMs) => void change({ skill: { ...skill, placementMs } })}
+            />
+            <NumberField
+              label="Missed notes"
+              unit="%"
+              value={skill.missedShare * 100}
+              schema={ShareSchema}
+              onChange={(missed) => void change({ skill: { ...skill, missedShare: missed / 100 } })}
+            />
+          </>
+        )}
+      </Flex>
+      <Text color="quiet" marginTop="10px" maxWidth="80ch" fontSize="16px">
         Placement is shown as relative: the sound’s way through the computer is not yet calibrated. Spread and evenness need no
         calibration.
       </Text>
-    </Flex>
+    </>
   );
 };

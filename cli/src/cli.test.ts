@@ -1,0 +1,150 @@
+import { execFile } from 'node:child_process';
+import { mkdtemp, rm, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import {
+  type Exercise,
+  evenGridNotes,
+  PLUCKED_STRING,
+  readyExercise,
+  renderPlaying,
+  STEADY,
+  sampleSd,
+  simulatePlaying,
+  writeWav,
+} from '@isochron/core';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { z } from 'zod';
+
+const ROOT = join(import.meta.dirname, '..', '..');
+const grid = { tempoBpm: 100, notesPerBeat: 4, beats: 4, startS: 1.2 };
+const notes = evenGridNotes(grid);
+const played = simulatePlaying(notes, { ...STEADY, spreadMs: 11, placementMs: 6 }, 100, 3);
+const plantedMs = played.map((note, k) => (note.timeS - (notes[k]?.timeS ?? 0)) * 1000);
+const clicksS = Array.from({ length: 6 }, (_, k) => k * 0.6);
+
+/** The answer of `measure --json`, key by key. */
+const Answer = z.strictObject({
+  onsets: z.array(z.strictObject({ timeS: z.number(), levelDb: z.number() })),
+  notes: z.array(
+    z.strictObject({
+      index: z.number(),
+      expectedS: z.number(),
+      onsetS: z.number().nullable(),
+      deviationMs: z.number().nullable(),
+    }),
+  ),
+  extra: z.array(z.number()),
+  measures: z.strictObject({
+    placementMs: z.number().nullable(),
+    spreadMs: z.number().nullable(),
+    driftPct: z.number().nullable(),
+    unevennessPct: z.number().nullable(),
+    unevennessMs: z.number().nullable(),
+    npvi: z.number().nullable(),
+    accuracyPct: z.number(),
+    missed: z.number(),
+    extra: z.number(),
+  }),
+  verdict: z.strictObject({ outcome: z.string(), reason: z.string() }),
+});
+
+let folder: string;
+
+const isochron = (...args: string[]) =>
+  new Promise<{ code: number; out: string; err: string }>((resolve) => {
+    execFile('npm', ['run', '-s', 'isochron', '--', ...args], { cwd: ROOT }, (error, out, err) =>
+      resolve({ code: typeof error?.code === 'number' ? error.code : 0, out, err }),
+    );
+  });
+
+beforeAll(async () => {
+  folder = await mkdtemp(join(tmpdir(), 'isochron-cli-'));
+  const sound = (bleed: boolean) =>
+    renderPlaying({
+      played,
+      exercise: readyExercise('five-steps') as Exercise,
+      tempoBpm: 100,
+      instrument: PLUCKED_STRING,
+      sampleRateHz: 44_100,
+      lengthS: 4.5,
+      seed: 3,
+      noiseDb: -65,
+      bleed: bleed
+        ? { clicks: clicksS.map((timeS) => ({ timeS: timeS + 0.01, kind: 'beat' as const })), gain: 0.5, delayS: 0.011 }
+        : undefined,
+    });
+  await writeFile(join(folder, 'dry.wav'), writeWav(sound(false), 44_100));
+  await writeFile(join(folder, 'bleed.wav'), writeWav(sound(true), 44_100));
+  await writeFile(join(folder, 'silence.wav'), writeWav(new Float32Array(44_100), 44_100));
+  await writeFile(join(folder, 'clicks.txt'), clicksS.map((timeS) => `${timeS + 0.01}\n`).join(''));
+  await writeFile(join(folder, 'letter.wav'), 'This is not a recording.');
+});
+
+afterAll(() => rm(folder, { recursive: true }));
+
+const measureArgs = ['--bpm', '100', '--per-beat', '4', '--beats', '4', '--start', '1.2'];
+
+describe('isochron onsets', () => {
+  it('prints one time a line, the planted ones', async () => {
+    const { out, code } = await isochron('onsets', join(folder, 'dry.wav'));
+    const times = out.trim().split('\n').map(Number);
+    expect(code).toBe(0);
+    expect(times).toHaveLength(16);
+    times.forEach((timeS, k) => {
+      expect(Math.abs(timeS - (played[k]?.timeS ?? 0))).toBeLessThan(0.002);
+    });
+  });
+
+  it('leaves the clicks out', async () => {
+    const { out } = await isochron('onsets', join(folder, 'bleed.wav'), '--clicks', join(folder, 'clicks.txt'));
+    expect(out.trim().split('\n')).toHaveLength(16);
+  });
+
+  it('prints nothing for silence', async () => {
+    expect(await isochron('onsets', join(folder, 'silence.wav'))).toEqual({ code: 0, out: '', err: '' });
+  });
+});
+
+describe('isochron measure', () => {
+  it.each(['dry.wav', 'bleed.wav'])('gives the planted figures of %s as JSON', async (file) => {
+    const clicks = file === 'bleed.wav' ? ['--clicks', join(folder, 'clicks.txt')] : [];
+    const { out } = await isochron('measure', join(folder, file), ...measureArgs, ...clicks, '--json');
+    const { measures, notes: results } = Answer.parse(JSON.parse(out));
+    expect(results).toHaveLength(16);
+    expect(measures).toMatchObject({ missed: 0, extra: 0 });
+    expect(Math.abs((measures.spreadMs ?? 0) - sampleSd(plantedMs))).toBeLessThan(1);
+    expect(Math.abs((measures.placementMs ?? 0) - 6)).toBeLessThan(6);
+  });
+
+  it('gives nulls, not zeros, for silence', async () => {
+    const { out } = await isochron('measure', join(folder, 'silence.wav'), ...measureArgs, '--json');
+    const { measures, verdict } = Answer.parse(JSON.parse(out));
+    expect(measures).toMatchObject({ placementMs: null, spreadMs: null, unevennessPct: null, missed: 16 });
+    expect(verdict.outcome).toBe('not-judged');
+  });
+
+  it('says the same in words', async () => {
+    const { out } = await isochron('measure', join(folder, 'dry.wav'), ...measureArgs);
+    expect(out).toMatch(/spread\s+\d+\.\d ms {2}\(95 %/);
+    expect(out).toMatch(/verdict\s+\S+/);
+  });
+});
+
+describe('a call that cannot be met', () => {
+  it.each([
+    [['onsets', '/no/such/file.wav'], 1, /cannot be opened/],
+    [['onsets', 'letter'], 1, /not a WAV/],
+    [['measure', 'dry', '--bpm', '0', '--per-beat', '4', '--beats', '4', '--start', '1'], 2, /below 10/],
+    [['measure', 'dry', '--bpm', '10000', '--per-beat', '4', '--beats', '4', '--start', '1'], 2, /above 400/],
+    [['measure', 'dry', '--bpm', 'fast', '--per-beat', '4', '--beats', '4', '--start', '1'], 2, /--bpm needs a number/],
+    [['measure', 'dry', '--tempo', '100'], 2, /tempo/],
+    [[], 2, /isochron onsets/],
+  ])('%j is answered with a sentence', async (args, code, message) => {
+    const files: Record<string, string> = { letter: 'letter.wav', dry: 'dry.wav' };
+    const answer = await isochron(...args.map((arg) => (files[arg] ? join(folder, files[arg]) : arg)));
+    expect(answer.code).toBe(code);
+    expect(answer.err).toMatch(message);
+    expect(answer.out).toBe('');
+  });
+});

@@ -1,0 +1,143 @@
+import { describe, expect, it } from 'vitest';
+import { MAX_OFFSET_S, type OffsetGuess, SETTLED_OFFSET_S, UNKNOWN_OFFSET } from '../align/align';
+import { sampleSd } from '../measure/stats';
+import { STRUCK_BAR } from '../player/instruments';
+import { renderPlaying } from '../player/render';
+import { type Skill, STEADY, simulatePlaying } from '../player/simulate';
+import { readyExercise } from '../rhythm/ready-exercises';
+import type { Exercise } from '../schema/exercise';
+import { planRepetition } from '../time/repetition-plan';
+import { TOLERANCE_PRESETS } from '../verdict/tolerance';
+import { createListener, type Heard } from './listener';
+
+const RATE = 48_000;
+const BLOCK = 512;
+const FIRST_FRAME = 96_000;
+const exercise = readyExercise('five-steps') as Exercise;
+
+/** Feeds one repetition, block by block, as the capture does; `touch` may spoil a block or its frame. */
+const listen = (options: {
+  skill?: Partial<Skill>;
+  latencyS?: number;
+  bleed?: number;
+  offset?: OffsetGuess;
+  touch?: (block: Float32Array, number: number) => number;
+}): { heard: Heard | null; heardAtS: number; plantedMs: number[]; lastNoteS: number } => {
+  const { skill = {}, latencyS = 0, bleed, touch, offset = UNKNOWN_OFFSET } = options;
+  const plan = planRepetition({ exercise, tempoBpm: 80, startS: FIRST_FRAME / RATE + 0.1, countInBars: 1 });
+  const fromS = FIRST_FRAME / RATE;
+  const played = simulatePlaying(plan.notes, { ...STEADY, ...skill }, 80, 6);
+  const sound = renderPlaying({
+    played: played.map((note) => ({ ...note, timeS: note.timeS - fromS + latencyS })),
+    exercise,
+    tempoBpm: 80,
+    instrument: STRUCK_BAR,
+    sampleRateHz: RATE,
+    lengthS: plan.endS - fromS + 1,
+    seed: 6,
+    noiseDb: -66,
+    bleed: bleed
+      ? { clicks: plan.clicks.map((click) => ({ ...click, timeS: click.timeS - fromS })), gain: bleed, delayS: 0.02 }
+      : undefined,
+  });
+  const listener = createListener(RATE);
+  listener.expect({
+    repetition: 0,
+    exercise,
+    plan,
+    tolerance: TOLERANCE_PRESETS.secure,
+    latencyS: null,
+    offset,
+    hearsClicks: true,
+  });
+  let heard: Heard | null = null;
+  let heardAtS = 0;
+  for (let at = 0, number = 0; at < sound.length && !heard; at += BLOCK, number += 1) {
+    const block = Float32Array.from(sound.subarray(at, at + BLOCK));
+    const shift = touch?.(block, number) ?? 0;
+    heard = listener.push(block, FIRST_FRAME + at + shift);
+    heardAtS = (FIRST_FRAME + at + BLOCK) / RATE;
+  }
+  const plantedMs = played.flatMap((note) =>
+    note.expected === null ? [] : [(note.timeS - (plan.notes[note.expected]?.timeS ?? 0)) * 1000],
+  );
+  return { heard, heardAtS, plantedMs, lastNoteS: (plan.notes.at(-1)?.timeS ?? 0) + latencyS };
+};
+
+describe('the listener', () => {
+  it('hears a repetition and gives back the planted deviations', () => {
+    const { heard, plantedMs } = listen({ skill: { spreadMs: 9 } });
+    expect(heard?.analysed.measures).toMatchObject({ missed: 0, extra: 0 });
+    expect(heard?.analysed.measures.spreadMs?.value).toBeCloseTo(sampleSd(plantedMs), 0);
+  });
+
+  it('knows the verdict within 100 ms of the last note, once the latency was seen', () => {
+    const settled = listen({ skill: { spreadMs: 3 }, offset: { nearS: 0, reachS: SETTLED_OFFSET_S } });
+    expect(settled.heardAtS - settled.lastNoteS).toBeLessThan(0.1);
+  });
+
+  it('waits longer while the latency may be anything', () => {
+    const { heardAtS, lastNoteS } = listen({ skill: { spreadMs: 3 } });
+    expect(heardAtS - lastNoteS).toBeGreaterThan(MAX_OFFSET_S);
+  });
+
+  it('is not led astray by the click in the room', () => {
+    const { heard, plantedMs } = listen({ skill: { spreadMs: 9, placementMs: 25 }, bleed: 0.5 });
+    expect(heard?.analysed.measures).toMatchObject({ missed: 0, extra: 0 });
+    expect(Math.abs((heard?.analysed.measures.spreadMs?.value ?? 0) - sampleSd(plantedMs))).toBeLessThan(1);
+  });
+
+  it('finds an unknown latency of wireless headphones', () => {
+    const { heard } = listen({ latencyS: 0.19 });
+    expect(heard?.analysed.offsetS).toBeGreaterThan(0.17);
+    expect(heard?.analysed.measures).toMatchObject({ missed: 0, extra: 0 });
+  });
+
+  it('hears silence as silence, not as a bad repetition', () => {
+    const { heard } = listen({ skill: { missedShare: 1 } });
+    expect(heard?.analysed.verdict).toMatchObject({ outcome: 'not-judged', reason: 'silence' });
+  });
+
+  it('does not judge a repetition with a gap in its frames', () => {
+    const { heard } = listen({ touch: (_block, number) => (number > 400 ? 256 : 0) });
+    expect(heard?.analysed.verdict).toMatchObject({ outcome: 'not-judged', reason: 'gap' });
+  });
+
+  it('does not judge a repetition whose sound broke off for a moment', () => {
+    const { heard } = listen({
+      touch: (block, number) => {
+        if (number === 330) block.fill(0, 100, 356);
+        return 0;
+      },
+    });
+    expect(heard?.analysed.verdict.reason).toBe('gap');
+  });
+
+  it('counts clipping', () => {
+    const { heard } = listen({
+      touch: (block) => {
+        for (let n = 0; n < block.length; n += 1) block[n] = Math.max(-1, Math.min(1, 30 * (block[n] as number)));
+        return 0;
+      },
+    });
+    expect(heard?.clipped).toBeGreaterThan(0);
+  });
+
+  it('takes taps as onsets', () => {
+    const plan = planRepetition({ exercise, tempoBpm: 80, startS: 0, countInBars: 1 });
+    const listener = createListener(RATE);
+    const context = { exercise, plan, tolerance: TOLERANCE_PRESETS.secure, latencyS: null, offset: UNKNOWN_OFFSET };
+    listener.expect({ repetition: 3, hearsClicks: false, ...context });
+    let heard: Heard | null = null;
+    for (let frame = 0; !heard; frame += BLOCK) {
+      for (const note of plan.notes) {
+        if (note.timeS >= frame / RATE && note.timeS < (frame + BLOCK) / RATE)
+          listener.tap({ timeS: note.timeS + 0.005, levelDb: -20 });
+      }
+      heard = listener.push(new Float32Array(BLOCK), frame);
+    }
+    expect(heard.repetition).toBe(3);
+    expect(heard.analysed.verdict.outcome).toBe('clean');
+    expect(heard.analysed.measures.placementMs?.value).toBeCloseTo(5, 3);
+  });
+});

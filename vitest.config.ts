@@ -1,0 +1,8 @@
+import { defineConfig } from 'vitest/config';
+
+export default defineConfig({
+  test: {
+    include: ['{core,server,web,cli}/src/**/*.test.{ts,tsx}'],
+    testTimeout: 60_000,
+  },
+});
