@@ -113,7 +113,15 @@ export const useBench = create<Bench>((set, get) => {
   const onHeard = ({ repetition, analysed, clipped }: Heard) => {
     if (!running || repetition !== get().loop.repetitions.length) return;
     set({ remark: clipped > 0 ? CLIPPED : '' });
-    dispatch({ type: 'analysed', analysed, nowS: running.audio.nowS() });
+    const { audio } = running;
+    const lastNoteS = get().loop.plan?.notes.at(-1)?.timeS ?? 0;
+    dispatch({ type: 'analysed', analysed, nowS: audio.nowS() });
+    // Two frames on, the verdict is painted; the mark is read by the benchmark.
+    requestAnimationFrame(() =>
+      requestAnimationFrame(() => {
+        performance.mark('isochron:verdict-shown', { detail: { repetition, afterLastNoteS: audio.nowS() - lastNoteS } });
+      }),
+    );
   };
 
   return {

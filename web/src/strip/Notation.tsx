@@ -61,6 +61,7 @@ const draw = (target: HTMLDivElement, { exercise, scale, bars, height }: Props):
   const colour = getComputedStyle(target).color;
   context.setFillStyle(colour);
   context.setStrokeStyle(colour);
+  const ink = { fillStyle: colour, strokeStyle: colour };
   const left = 30;
   const right = scale.width - 222;
   const pitches = exercise.events.flatMap((event) => event.pitches);
@@ -77,6 +78,7 @@ const draw = (target: HTMLDivElement, { exercise, scale, bars, height }: Props):
   const tuplets = tripletsOf(symbols, notes);
   notes.forEach((note, k) => {
     note.setStave(stave);
+    note.setStyle(ink).setStemStyle(ink).setLedgerLineStyle(ink);
     const tick = new TickContext();
     tick.addTickable(note).preFormat();
     tick.setX(0);

@@ -9,7 +9,7 @@ import { strokeWords } from './words';
 const Notation = lazy(() => import('./Notation'));
 const BandRect = chakra('rect');
 const RulePath = chakra('path');
-const NOTATION_HEIGHT = 124;
+const NOTATION_HEIGHT = 140;
 
 interface Props {
   exercise: Exercise;

@@ -17,6 +17,10 @@ export const bpm = (tempoBpm: number): string => String(Math.round(tempoBpm * 10
 export const figure = (value: number | null | undefined, unit: string, digits = 1): string =>
   value === null || value === undefined ? '–' : `${value.toFixed(digits)}\u00a0${unit}`;
 
+/** A figure with its sign: late and up are plus, early and down are minus. */
+export const signed = (value: number | null | undefined, digits = 1): string =>
+  value === null || value === undefined ? '–' : `${value > 0 ? '+' : value < 0 ? '−' : ''}${Math.abs(value).toFixed(digits)}`;
+
 /** A signed deviation in words: "12 ms late". */
 export const deviationWords = (ms: number | null): string => {
   if (ms === null) return 'missed';

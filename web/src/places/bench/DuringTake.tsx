@@ -1,4 +1,4 @@
-import { Box, Flex, Text } from '@chakra-ui/react';
+import { Box, Flex, Heading, Text } from '@chakra-ui/react';
 import { type Ease, type Exercise, problemQuestions } from '@isochron/core';
 import { useMemo } from 'react';
 import { Action } from '../../app/Action';
@@ -7,7 +7,7 @@ import { TAP_EVENT } from '../../audio/inputs/tap';
 import { useBench } from '../../stores/bench';
 import { useSettings } from '../../stores/settings';
 import { Strip } from '../../strip/Strip';
-import { bpm } from '../../strip/words';
+import { bpm, signed } from '../../strip/words';
 import { Figures } from './Figures';
 import { KeyHints } from './KeyHints';
 import { useBenchKeys } from './use-bench-keys';
@@ -53,8 +53,11 @@ export const DuringTake = ({ exercise }: { exercise: Exercise }) => {
           <Text fontSize="24px" color="now" fontWeight="600" data-testid="phase" marginTop="8px">
             {loop.wishedBpm === null ? PHASE_WORDS[loop.phase] : 'next, by your choice'}
           </Text>
+          <Heading as="h1" fontFamily="heading" fontWeight="500" fontSize="19px" lineHeight="1.3">
+            {exercise.title}
+          </Heading>
           <Text fontSize="17px" color="quiet">
-            goal {bpm(loop.course.goalBpm)} · in {peakDb === null ? '–' : `${peakDb.toFixed(0)} dB`}
+            goal {bpm(loop.course.goalBpm)} · input {peakDb === null ? '–' : `${signed(peakDb, 0)} dB`}
           </Text>
         </Box>
         <Box flex="1" minHeight="176px">

@@ -1,12 +1,11 @@
 import { Flex, Text } from '@chakra-ui/react';
 import type { Estimate, Measures } from '@isochron/core';
-import { figure } from '../../strip/words';
+import { figure, signed } from '../../strip/words';
+
+const plain = (value: number): string => value.toFixed(1).replace('-', '−');
 
 const margin = (estimate: Estimate | null): string =>
-  estimate?.low == null || estimate.high == null ? '' : `${estimate.low.toFixed(1)} to ${estimate.high.toFixed(1)}`;
-
-const signed = (value: number | null | undefined, digits = 1): string =>
-  value === null || value === undefined ? '–' : `${value > 0 ? '+' : value < 0 ? '−' : ''}${Math.abs(value).toFixed(digits)}`;
+  estimate?.low == null || estimate.high == null ? '' : `${plain(estimate.low)} to ${plain(estimate.high)}`;
 
 /** The measures of one repetition in a row, each with the range it is known to. */
 export const Figures = ({ measures, calibrated }: { measures: Measures; calibrated: boolean }) => {

@@ -1,17 +1,10 @@
 import { Text } from '@chakra-ui/react';
 import type { Repetition } from '@isochron/core';
-import { useEffect } from 'react';
 import { OUTCOME_WORDS } from '../../strip/words';
-
-/** The mark that tells when a verdict was on screen; read by the benchmark. */
-const SHOWN_MARK = 'isochron:verdict-shown';
 
 /** The last verdict, its one reason, and the next tempo with its reason. */
 export const VerdictLine = ({ repetition }: { repetition: Repetition }) => {
   const { verdict, decision, index } = repetition;
-  useEffect(() => {
-    requestAnimationFrame(() => performance.mark(SHOWN_MARK, { detail: { repetition: index } }));
-  }, [index]);
   return (
     <div
       role="status"

@@ -1,0 +1,52 @@
+import { API, DEFAULT_SETTINGS, type Settings } from '@isochron/core';
+import { expect, type Page } from '@playwright/test';
+
+/** Sets the player's settings as Setup would. */
+export const setUpWith = async (page: Page, part: Partial<Settings>, base = ''): Promise<void> => {
+  const settings = { ...DEFAULT_SETTINGS, appearance: 'paper' as const, ...part };
+  expect((await page.request.put(`${base}/api/settings`, { data: settings })).ok()).toBe(true);
+};
+
+/** The simulated player with a wobble. */
+export const simulated = (spreadMs: number): Partial<Settings> => ({
+  input: 'simulated',
+  skill: { ...DEFAULT_SETTINGS.skill, spreadMs },
+});
+
+/** Opens the Bench on an exercise and sets goal and start; nothing has the focus after. */
+export const openBench = async (
+  page: Page,
+  exerciseId: string,
+  goalBpm: number,
+  startBpm: number,
+  base = '',
+): Promise<void> => {
+  await page.goto(`${base}/bench/${exerciseId}`);
+  await page.getByLabel('Goal').fill(String(goalBpm));
+  await page.getByLabel('Start', { exact: true }).fill(String(startBpm));
+  await page.getByRole('heading', { level: 1 }).click();
+};
+
+/** Waits for the verdict of a repetition (from 0) and gives its outcome, action and the tempo that follows. */
+export const verdictOf = async (page: Page, repetition: number) => {
+  const verdict = page.locator(`[data-testid=verdict][data-repetition="${repetition}"]`);
+  await expect(verdict).toBeVisible({ timeout: 40_000 });
+  return {
+    outcome: await verdict.getAttribute('data-outcome'),
+    action: await verdict.getAttribute('data-action'),
+    text: await verdict.innerText(),
+    nextBpm: Number(await page.getByTestId('tempo').innerText()),
+  };
+};
+
+/** The number that a figure on the Bench shows. */
+export const figureOf = async (page: Page, name: string): Promise<number> => {
+  const text = await page.locator(`[data-figure=${name}]`).innerText();
+  return Number((text.split('\n')[0] ?? '').replace('−', '-').replace(/[^\d.+-]/g, ''));
+};
+
+/** The newest take on the server. */
+export const newestTake = async (page: Page, base = '') => {
+  const [newest] = API.takes.parse(await (await page.request.get(`${base}/api/takes`)).json());
+  return newest ? API.take.parse(await (await page.request.get(`${base}/api/takes/${newest.id}`)).json()) : null;
+};

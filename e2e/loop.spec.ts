@@ -1,0 +1,96 @@
+import { expect, test } from '@playwright/test';
+import { newestTake, openBench, setUpWith, simulated, verdictOf } from './bench-page';
+
+test('the loop runs hands-free: three clean repetitions raise the tempo, the take is logged with its recording', async ({
+  page,
+}) => {
+  await setUpWith(page, simulated(3));
+  await openBench(page, 'five-steps', 200, 150);
+  await page.keyboard.press('Enter');
+  await expect(page.getByTestId('phase')).toHaveText('Count-in');
+  for (const [repetition, nextBpm] of [155, 160, 165].entries()) {
+    const verdict = await verdictOf(page, repetition);
+    expect(verdict).toMatchObject({ outcome: 'clean', action: 'raise', nextBpm });
+    expect(verdict.text).toContain(`one step up to ${nextBpm}`);
+  }
+  await expect(page.locator('[data-testid=strip] [data-stroke]')).toHaveCount(3 * 17);
+  await page.keyboard.press('Escape');
+
+  await expect(page.getByTestId('closing')).toContainText('Tomorrow begins at 144');
+  await page.getByRole('link', { name: 'See it in the Ledger' }).click();
+  await expect(page.getByText('Best clean tempo 160. Next time begins at 144.')).toBeVisible();
+  const take = await newestTake(page);
+  expect(take).toMatchObject({ input: 'simulated', hasRecording: true, startBpm: 150, goalBpm: 200 });
+  expect(take?.repetitions).toHaveLength(3);
+
+  // Heard again from any note.
+  await page.locator('[data-stroke="2/4"]').click();
+  await expect
+    .poll(() => page.locator('audio').evaluate((audio: HTMLAudioElement) => audio.currentTime))
+    .toBeGreaterThan((take?.repetitions[2]?.notes[4]?.onsetS ?? 0) - 0.2);
+
+  // Tomorrow begins where the log says.
+  await page.getByRole('link', { name: 'Bench' }).click();
+  await expect(page.getByLabel('Start', { exact: true })).toHaveValue('144');
+});
+
+test('an uneven repetition holds the tempo, a second lowers it, and the reason is said', async ({ page }) => {
+  await setUpWith(page, simulated(26));
+  await openBench(page, 'five-steps', 160, 120);
+  await page.keyboard.press('Enter');
+  const first = await verdictOf(page, 0);
+  expect(['hold', 'lower']).toContain(first.action);
+  const second = await verdictOf(page, 1);
+  expect(second.nextBpm).toBeLessThan(120);
+  expect(second.text).toMatch(/Not yet|Came apart/);
+  await page.keyboard.press('Escape');
+  await expect(page.getByTestId('ended')).toBeVisible();
+});
+
+test('the goal, once clean, ends the take by itself', async ({ page }) => {
+  await setUpWith(page, simulated(2));
+  await openBench(page, 'in-on-the-upbeat', 150, 150);
+  await page.keyboard.press('Enter');
+  await expect(page.getByTestId('ended')).toHaveText('The goal is clean.', { timeout: 30_000 });
+});
+
+test('one key overrules the school, and a tense repetition lowers the tempo', async ({ page }) => {
+  await setUpWith(page, simulated(3));
+  await openBench(page, 'in-on-the-upbeat', 200, 140);
+  await page.keyboard.press('Enter');
+  await verdictOf(page, 0);
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('ArrowDown');
+  await expect(page.getByTestId('tempo')).toHaveText('135');
+  await expect(page.getByTestId('verdict')).toContainText('Your choice: 135');
+  await verdictOf(page, 1);
+  await page.keyboard.press('3');
+  await expect(page.getByTestId('verdict')).toContainText('That felt tense');
+  await expect(page.getByTestId('tempo')).toHaveText('125');
+  await page.keyboard.press('0');
+  await expect(page.getByTestId('ended')).toHaveText('Stopped, because it hurt.');
+  await expect(page.getByText('a physiotherapist who treats musicians')).toBeVisible();
+});
+
+test('the tap pad hears the space bar', async ({ page }) => {
+  await setUpWith(page, { input: 'tap' });
+  await openBench(page, 'in-on-the-upbeat', 120, 60);
+  await page.keyboard.press('Enter');
+  await expect(page.getByTestId('phase')).toHaveText('Play', { timeout: 10_000 });
+  // "Play" is said a quarter of a second before the first note; from there, by the page's clock.
+  await page.evaluate(async () => {
+    const wait = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
+    const start = performance.now() + 230;
+    for (let k = 0; k < 14; k += 1) {
+      await wait(start + k * 500 - performance.now());
+      window.dispatchEvent(new KeyboardEvent('keydown', { code: 'Space', key: ' ' }));
+    }
+  });
+  await verdictOf(page, 0);
+  await page.keyboard.press('Escape');
+  await expect(page.getByTestId('ended')).toBeVisible();
+  await expect.poll(async () => (await newestTake(page))?.input).toBe('tap');
+  const take = await newestTake(page);
+  expect(take?.hasRecording).toBe(false);
+  expect(take?.repetitions[0]?.measures.missed).toBeLessThanOrEqual(1);
+});

@@ -1,0 +1,30 @@
+import { defineConfig } from '@playwright/test';
+import { chromiumWith } from './chromium';
+import { PLANTED_WAV, SILENT_WAV } from './fake-sound';
+
+const PORT = 4390;
+
+/** Every test drives the built interface in Debian's Chromium; the microphone is a file, played as if it were live. */
+export default defineConfig({
+  testDir: '.',
+  outputDir: '../test-results',
+  timeout: 120_000,
+  expect: { timeout: 20_000 },
+  // One audio device and one clock: tests that play take turns.
+  workers: 1,
+  reporter: [['line'], ['json', { outputFile: '../test-results/e2e.json' }]],
+  globalSetup: './fake-sound-setup.ts',
+  use: { baseURL: `http://localhost:${PORT}`, viewport: { width: 1280, height: 800 }, trace: 'off' },
+  projects: [
+    { name: 'played', testIgnore: /(microphone|silence)\.spec\.ts/, use: { launchOptions: chromiumWith() } },
+    { name: 'microphone', testMatch: /microphone\.spec\.ts/, use: { launchOptions: chromiumWith(PLANTED_WAV) } },
+    { name: 'silence', testMatch: /silence\.spec\.ts/, use: { launchOptions: chromiumWith(SILENT_WAV) } },
+  ],
+  webServer: {
+    command: 'rm -rf test-results/data && node --import tsx server/src/main.ts',
+    cwd: '..',
+    url: `http://localhost:${PORT}/api/health`,
+    timeout: 60_000,
+    env: { PORT: String(PORT), ISOCHRON_DATA: 'test-results/data', ISOCHRON_DEMO: '1' },
+  },
+});

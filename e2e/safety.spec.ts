@@ -1,0 +1,78 @@
+import { type ChildProcess, spawn } from 'node:child_process';
+import { mkdtemp, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { expect, test } from '@playwright/test';
+import { newestTake, openBench, setUpWith, simulated, verdictOf } from './bench-page';
+
+const PORT = 4391;
+const BASE = `http://localhost:${PORT}`;
+let folder: string;
+let server: ChildProcess;
+
+const start = async () => {
+  server = spawn(process.execPath, ['--import', 'tsx', 'server/src/main.ts'], {
+    cwd: join(import.meta.dirname, '..'),
+    env: { ...process.env, PORT: String(PORT), ISOCHRON_DATA: folder, ISOCHRON_DEMO: '0' },
+  });
+  await expect
+    .poll(
+      () =>
+        fetch(`${BASE}/api/health`).then(
+          (answer) => answer.ok,
+          () => false,
+        ),
+      { timeout: 20_000 },
+    )
+    .toBe(true);
+};
+
+const kill = () =>
+  new Promise((resolve) => {
+    server.once('exit', resolve);
+    server.kill('SIGKILL');
+  });
+
+test.beforeAll(async () => {
+  folder = await mkdtemp(join(tmpdir(), 'isochron-safety-'));
+});
+test.beforeEach(start);
+test.afterEach(kill);
+test.afterAll(() => rm(folder, { recursive: true }));
+
+test('a server that stops in mid-take loses nothing: the take goes to the Ledger when it is back', async ({ page }) => {
+  await setUpWith(page, simulated(3), BASE);
+  await openBench(page, 'five-steps', 200, 160, BASE);
+  await page.keyboard.press('Enter');
+  await verdictOf(page, 0);
+  await kill();
+  await verdictOf(page, 1);
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('status')).toContainText('One take is safe in this browser');
+  await expect(page.getByRole('status')).toContainText('server does not answer');
+  await start();
+  await expect(page.getByRole('link', { name: 'See it in the Ledger' })).toBeVisible({ timeout: 40_000 });
+  const take = await newestTake(page, BASE);
+  expect(take?.repetitions).toHaveLength(2);
+  expect(take?.hasRecording).toBe(true);
+});
+
+test('a closed tab loses nothing: the next start offers the take', async ({ page, context }) => {
+  await setUpWith(page, simulated(3), BASE);
+  await openBench(page, 'rolling-threes', 200, 160, BASE);
+  await page.keyboard.press('Enter');
+  await verdictOf(page, 1);
+  await page.close();
+
+  const next = await context.newPage();
+  await next.goto(BASE);
+  await expect(next.getByRole('status')).toContainText('was broken off after 2 repetitions');
+  await next.getByRole('button', { name: 'Save it to the Ledger' }).click();
+  await expect.poll(async () => (await newestTake(next, BASE))?.exerciseId, { timeout: 20_000 }).toBe('rolling-threes');
+  const take = await newestTake(next, BASE);
+  expect(take?.repetitions).toHaveLength(2);
+  expect(take?.hasRecording).toBe(true);
+  // At most the last second is missing: the recording reaches past the last repetition's first note.
+  const wav = await next.request.get(`${BASE}/api/takes/${take?.id}/recording`);
+  expect((await wav.body()).length).toBeGreaterThan((take?.repetitions[1]?.downbeatS ?? 0) * 44_100 * 2);
+});

@@ -1,0 +1,75 @@
+/**
+ * Makes docs/screenshots from the demo data: `npm run screenshots`. One picture of each main view, 1280 × 800.
+ */
+import { spawn } from 'node:child_process';
+import { mkdtemp, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { chromium, type Page } from '@playwright/test';
+import { newestTake, openBench, setUpWith, simulated, verdictOf } from './bench-page';
+import { chromiumWith } from './chromium';
+
+const PORT = 4392;
+const BASE = `http://localhost:${PORT}`;
+const ROOT = join(import.meta.dirname, '..');
+const SETTLE_MS = 900;
+
+const waitForServer = async (): Promise<void> => {
+  for (let tries = 0; tries < 120; tries += 1) {
+    const isUp = await fetch(`${BASE}/api/health`).then(
+      (answer) => answer.ok,
+      () => false,
+    );
+    if (isUp) return;
+    await new Promise((resolve) => setTimeout(resolve, 500));
+  }
+  throw new Error('The demo server did not start.');
+};
+
+/** The views, each with the way to it. The running Bench comes last: it adds a take. */
+const VIEWS: Record<string, (page: Page) => Promise<void>> = {
+  today: async (page) => void (await page.goto(`${BASE}/`)),
+  'bench-before': async (page) => void (await page.goto(`${BASE}/bench/tidewheel-wave`)),
+  material: async (page) => void (await page.goto(`${BASE}/material`)),
+  ledger: async (page) => {
+    await page.goto(`${BASE}/ledger`);
+    await page.getByLabel('Exercise').selectOption('tidewheel-wave');
+  },
+  take: async (page) => void (await page.goto(`${BASE}/ledger/${(await newestTake(page, BASE))?.id}`)),
+  'take-ink': async (page) => {
+    await setUpWith(page, { appearance: 'ink' }, BASE);
+    await page.goto(`${BASE}/ledger/${(await newestTake(page, BASE))?.id}`);
+  },
+  setup: async (page) => {
+    await setUpWith(page, simulated(6), BASE);
+    await page.goto(`${BASE}/setup`);
+  },
+  bench: async (page) => {
+    await setUpWith(page, simulated(8), BASE);
+    await openBench(page, 'five-steps', 120, 100, BASE);
+    await page.keyboard.press('Enter');
+    await verdictOf(page, 3);
+  },
+  'bench-after': async (page) => void (await page.keyboard.press('Escape')),
+};
+
+const folder = await mkdtemp(join(tmpdir(), 'isochron-screenshots-'));
+const server = spawn(process.execPath, ['--import', 'tsx', 'server/src/main.ts'], {
+  cwd: ROOT,
+  env: { ...process.env, PORT: String(PORT), ISOCHRON_DATA: folder, ISOCHRON_DEMO: '1' },
+});
+try {
+  await waitForServer();
+  const browser = await chromium.launch(chromiumWith());
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  await setUpWith(page, {}, BASE);
+  for (const [name, open] of Object.entries(VIEWS)) {
+    await open(page);
+    await page.waitForTimeout(SETTLE_MS);
+    await page.screenshot({ path: join(ROOT, 'docs', 'screenshots', `${name}.png`) });
+  }
+  await browser.close();
+} finally {
+  server.kill();
+  await rm(folder, { recursive: true, force: true });
+}
