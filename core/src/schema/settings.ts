@@ -16,8 +16,6 @@ export const SettingsSchema = z.object({
   appearance: z.enum(['paper', 'ink', 'system']),
   announce: z.boolean(),
   clickLevel: z.number().min(0).max(1),
-  /** Minutes of playing before a break is suggested; 0 for never. */
-  breakAfterMinutes: z.number().int().min(0).max(120),
 });
 
 export type Settings = z.infer<typeof SettingsSchema>;
@@ -33,5 +31,4 @@ export const DEFAULT_SETTINGS: Settings = {
   appearance: 'system',
   announce: true,
   clickLevel: 0.6,
-  breakAfterMinutes: 25,
 };
