@@ -1,0 +1,80 @@
+import { execFileSync } from 'node:child_process';
+import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { readWav } from '@isochron/core';
+import { writeMidi } from 'midi-file';
+import type { SampledInstrument } from './instruments';
+
+export const RATE = 48_000;
+const SOUND_FONT = '/usr/share/sounds/sf2/FluidR3_GM.sf2';
+const VELOCITIES = [45, 80, 112];
+const SLOT_S = 3;
+const HOLD_S = 1.6;
+const TICKS = 480;
+
+/** One single note, cut so that its first sample is its physical onset. */
+export interface SampledNote {
+  pitch: number;
+  velocity: number;
+  samples: Float32Array;
+}
+
+/** The physical onset: the first sample beyond −40 dB of the note's own peak in its first 0.6 s. */
+const physicalOnset = (samples: Float32Array): number => {
+  const peak = samples.subarray(0, 0.6 * RATE).reduce((most, value) => Math.max(most, Math.abs(value)), 0);
+  return samples.findIndex((value) => Math.abs(value) > 0.01 * peak);
+};
+
+const midiOf = ({ program, isDrum, pitches }: SampledInstrument): Uint8Array => {
+  const channel = isDrum ? 9 : 0;
+  const ticksOf = (seconds: number) => Math.round(seconds * 2 * TICKS);
+  const notes = pitches.flatMap((noteNumber) => VELOCITIES.map((velocity) => ({ noteNumber, velocity })));
+  const track = notes.flatMap(({ noteNumber, velocity }, k) => [
+    { deltaTime: ticksOf(k === 0 ? 0.5 : SLOT_S - HOLD_S), channel, type: 'noteOn' as const, noteNumber, velocity },
+    { deltaTime: ticksOf(HOLD_S), channel, type: 'noteOff' as const, noteNumber, velocity: 0 },
+  ]);
+  const head = [
+    { deltaTime: 0, type: 'setTempo' as const, microsecondsPerBeat: 500_000 },
+    { deltaTime: 0, channel, type: 'programChange' as const, programNumber: program },
+  ];
+  const end = { deltaTime: ticksOf(1), type: 'endOfTrack' as const };
+  return Uint8Array.from(
+    writeMidi({ header: { format: 0, numTracks: 1, ticksPerBeat: TICKS }, tracks: [[...head, ...track, end]] }),
+  );
+};
+
+/** Renders an instrument's single notes with fluidsynth, dry; kept in `folder` for the next run. */
+export const sampledNotes = (instrument: SampledInstrument, folder: string): SampledNote[] => {
+  mkdirSync(folder, { recursive: true });
+  const stem = join(folder, instrument.name.replaceAll(' ', '-'));
+  if (!existsSync(`${stem}.wav`)) {
+    writeFileSync(`${stem}.mid`, midiOf(instrument));
+    const args = [
+      '-ni',
+      '-q',
+      '-g',
+      '0.5',
+      '-R',
+      '0',
+      '-C',
+      '0',
+      '-r',
+      String(RATE),
+      '-O',
+      's24',
+      '-T',
+      'wav',
+      '-F',
+      `${stem}.wav`,
+    ];
+    execFileSync('fluidsynth', [...args, SOUND_FONT, `${stem}.mid`], { stdio: 'ignore' });
+  }
+  const { samples } = readWav(readFileSync(`${stem}.wav`));
+  return instrument.pitches.flatMap((pitch, p) =>
+    VELOCITIES.map((velocity, v) => {
+      const slot = Math.round((0.45 + (p * VELOCITIES.length + v) * SLOT_S) * RATE);
+      const note = samples.subarray(slot, slot + Math.round(HOLD_S * RATE));
+      return { pitch, velocity, samples: note.subarray(Math.max(0, physicalOnset(note))) };
+    }),
+  );
+};
