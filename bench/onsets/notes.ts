@@ -8,8 +8,10 @@ import type { SampledInstrument } from './instruments';
 export const RATE = 48_000;
 const SOUND_FONT = '/usr/share/sounds/sf2/FluidR3_GM.sf2';
 const VELOCITIES = [45, 80, 112];
-const SLOT_S = 3;
+const SLOT_S = 6;
 const HOLD_S = 1.6;
+/** The first note-on; the renderer may begin a note up to a block of 64 samples from its tick. */
+const NOTE_ON_S = 0.498;
 const TICKS = 480;
 
 /** One single note, cut so that its first sample is its physical onset. */
@@ -72,7 +74,7 @@ export const sampledNotes = (instrument: SampledInstrument, folder: string): Sam
   const { samples } = readWav(readFileSync(`${stem}.wav`));
   return instrument.pitches.flatMap((pitch, p) =>
     VELOCITIES.map((velocity, v) => {
-      const slot = Math.round((0.45 + (p * VELOCITIES.length + v) * SLOT_S) * RATE);
+      const slot = Math.round((NOTE_ON_S + (p * VELOCITIES.length + v) * SLOT_S) * RATE);
       const note = samples.subarray(slot, slot + Math.round(HOLD_S * RATE));
       return { pitch, velocity, samples: note.subarray(Math.max(0, physicalOnset(note))) };
     }),

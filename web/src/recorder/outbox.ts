@@ -10,12 +10,14 @@ interface Outbox {
   waiting: number;
   /** Takes that were broken off by a closed tab or a crash: the player says what becomes of them. */
   interrupted: UnsentTake[];
+  /** Takes that reached the Ledger since the page was opened. */
+  sentIds: string[];
   /** Empty, or why sending does not get on. */
   message: string;
 }
 
 /** What is kept in the browser and not yet on the server. */
-export const useOutbox = create<Outbox>(() => ({ waiting: 0, interrupted: [], message: '' }));
+export const useOutbox = create<Outbox>(() => ({ waiting: 0, interrupted: [], sentIds: [], message: '' }));
 
 const FIRST_RETRY_MS = 2000;
 const LAST_RETRY_MS = 30_000;
@@ -51,7 +53,7 @@ export const sendUnsent = async (): Promise<void> => {
     for (const one of complete) {
       await sendOne(one);
       sent += 1;
-      useOutbox.setState({ waiting: complete.length - sent });
+      useOutbox.setState(({ sentIds }) => ({ waiting: complete.length - sent, sentIds: [...sentIds, one.take.id] }));
     }
     useOutbox.setState({ message: '' });
     retryMs = FIRST_RETRY_MS;

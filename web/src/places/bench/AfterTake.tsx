@@ -26,7 +26,7 @@ const PAIN_ADVICE =
 export const AfterTake = ({ exercise }: { exercise: Exercise }) => {
   const { loop, takeId, trouble, clear } = useBench();
   const settings = useSettings((store) => store.settings);
-  const waiting = useOutbox((outbox) => outbox.waiting);
+  const isLogged = useOutbox((outbox) => takeId !== null && outbox.sentIds.includes(takeId));
   const keys = useMemo(() => ({ Enter: clear, PageDown: clear }), [clear]);
   useBenchKeys(keys);
   const { closing, repetitions, ended } = loop;
@@ -55,7 +55,7 @@ export const AfterTake = ({ exercise }: { exercise: Exercise }) => {
       )}
       <Flex gap="14px" align="center" marginBottom="18px" flexWrap="wrap">
         <Action onClick={clear}>Once more</Action>
-        {takeId && closing && waiting === 0 && (
+        {isLogged && (
           <Link asChild color="now" textDecoration="underline" fontSize="18px">
             <RouterLink to={`/ledger/${takeId}`}>See it in the Ledger</RouterLink>
           </Link>
