@@ -1,5 +1,5 @@
 import { chance, clickWaveform, evenGridNotes, mixInto, STEADY, simulatePlaying } from '@isochron/core';
-import type { SampledInstrument } from './instruments';
+import type { Family, SampledInstrument } from './instruments';
 import { RATE, type SampledNote } from './notes';
 
 /** One recording of the corpus: a sound, the true onsets, and the clicks that are heard in it. */
@@ -34,7 +34,7 @@ export const CONDITIONS: readonly Condition[] = [
 ];
 
 /** Tempo (bpm) and notes a beat: 60 to 180 bpm, up to 14 notes a second. */
-const SPEEDS = [
+const FAST = [
   [60, 4],
   [90, 3],
   [120, 4],
@@ -43,6 +43,24 @@ const SPEEDS = [
   [140, 6],
   [168, 4],
 ] as const;
+/** Bowed and blown notes take up to 0.3 s to speak in these samples: up to 8 a second, as players would use them. */
+const SUSTAINED = [
+  [60, 4],
+  [90, 3],
+  [120, 4],
+  [150, 2],
+  [180, 2],
+  [100, 4],
+  [72, 6],
+] as const;
+const SPEEDS: Record<Family, readonly (readonly [number, number])[]> = {
+  struck: FAST,
+  plucked: FAST,
+  drum: FAST,
+  bowed: SUSTAINED,
+  blown: SUSTAINED,
+  brass: SUSTAINED,
+};
 const LEAD_S = 0.25;
 const COUNT_BEATS = 4;
 
@@ -96,7 +114,8 @@ export const makeRecording = (
   seed: number,
 ): Recording => {
   const random = chance(seed);
-  const [tempoBpm, notesPerBeat] = SPEEDS[Math.floor(random.uniform() * SPEEDS.length)] as (typeof SPEEDS)[number];
+  const speeds = SPEEDS[instrument.family];
+  const [tempoBpm, notesPerBeat] = speeds[Math.floor(random.uniform() * speeds.length)] as readonly [number, number];
   const isLegato = random.uniform() < 0.5;
   const beatS = 60 / tempoBpm;
   const firstS = LEAD_S + COUNT_BEATS * beatS;

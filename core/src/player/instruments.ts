@@ -18,7 +18,7 @@ export const STRUCK_BAR: Instrument = {
   id: 'struck-bar',
   name: 'Struck bar',
   note({ hz, lengthS, sampleRateHz, chance: { normal } }) {
-    const length = Math.round(Math.max(lengthS, 0.5) * sampleRateHz);
+    const length = Math.round(Math.max(lengthS, 1.4) * sampleRateHz);
     const sound = new Float32Array(length);
     for (const { ratio, level, decayS } of BAR_MODES) {
       if (hz * ratio > sampleRateHz / 2.2) continue;
@@ -32,7 +32,8 @@ export const STRUCK_BAR: Instrument = {
     for (let n = 0; n < knock; n += 1) {
       sound[n] = (sound[n] as number) + 0.25 * normal() * Math.exp(-n / sampleRateHz / 0.002);
     }
-    return release(sound, sampleRateHz, 0.02);
+    // A bar is not damped: it rings until it is inaudible.
+    return release(sound, sampleRateHz, 0.3);
   },
 };
 
@@ -67,13 +68,13 @@ export const PLUCKED_STRING: Instrument = {
   name: 'Plucked string',
   /** A noise burst in a damped loop. Source: Karplus & Strong, Computer Music Journal 7(2), 1983. */
   note({ hz, lengthS, sampleRateHz, chance: { normal } }) {
-    const length = Math.round(Math.max(lengthS, 0.4) * sampleRateHz);
+    const length = Math.round(Math.max(lengthS, 1) * sampleRateHz);
     const loop = Math.max(2, Math.round(sampleRateHz / hz));
     const sound = new Float32Array(length);
     for (let n = 0; n < length; n += 1) {
       sound[n] = n < loop ? 0.35 * normal() : 0.498 * ((sound[n - loop] as number) + (sound[n - loop + 1] as number));
     }
-    return release(sound, sampleRateHz, 0.02);
+    return release(sound, sampleRateHz, 0.2);
   },
 };
 
