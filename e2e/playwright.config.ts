@@ -7,7 +7,7 @@ const PORT = 4390;
 /** Every test drives the built interface in Debian's Chromium; the microphone is a file, played as if it were live. */
 export default defineConfig({
   testDir: '.',
-  outputDir: '../test-results',
+  outputDir: '../test-results/artifacts',
   timeout: 120_000,
   expect: { timeout: 20_000 },
   // One audio device and one clock: tests that play take turns.
