@@ -24,7 +24,7 @@ export default defineConfig({
     command: 'rm -rf test-results/data && node --import tsx server/src/main.ts',
     cwd: '..',
     url: `http://localhost:${PORT}/api/health`,
-    timeout: 60_000,
+    timeout: 180_000,
     env: { PORT: String(PORT), ISOCHRON_DATA: 'test-results/data', ISOCHRON_DEMO: '1' },
   },
 });

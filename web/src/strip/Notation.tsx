@@ -1,7 +1,7 @@
 import { Box } from '@chakra-ui/react';
 import type { Exercise } from '@isochron/core';
 import { mean } from '@isochron/core';
-import { useEffect, useRef, useState } from 'react';
+import { memo, useEffect, useRef, useState } from 'react';
 import { Accidental, Beam, Dot, Renderer, Stave, StaveNote, TickContext, Tuplet, Voice } from 'vexflow/bravura';
 import { notationScore, pitchKey, type ScoreSymbol } from './notation-score';
 import type { StripScale } from './strip-layout';
@@ -58,7 +58,8 @@ const beamsOf = (symbols: readonly ScoreSymbol[], notes: readonly StaveNote[]): 
 const draw = (target: HTMLDivElement, { exercise, scale, bars, height }: Props): void => {
   target.replaceChildren();
   const context = new Renderer(target, Renderer.Backends.SVG).resize(scale.width, height).getContext();
-  const colour = getComputedStyle(target).color;
+  // Follows the appearance without being drawn again.
+  const colour = 'currentColor';
   context.setFillStyle(colour);
   context.setStrokeStyle(colour);
   const ink = { fillStyle: colour, strokeStyle: colour };
@@ -115,7 +116,7 @@ const keepFonts = (target: HTMLDivElement): void => {
 };
 
 /** The notation above the strip, each note over its column. Drawn by VexFlow; loaded when first needed. */
-const Notation = (props: Props) => {
+const Notation = memo((props: Props) => {
   const target = useRef<HTMLDivElement>(null);
   const [ready, setReady] = useState(false);
   useEffect(() => {
@@ -126,7 +127,7 @@ const Notation = (props: Props) => {
   }, []);
   useEffect(() => {
     if (ready && target.current) draw(target.current, props);
-  });
+  }, [ready, props]);
   return (
     <Box
       ref={target}
@@ -136,6 +137,6 @@ const Notation = (props: Props) => {
       aria-label={`Notation of ${props.exercise.title}: ${props.exercise.events.length} notes`}
     />
   );
-};
+});
 
 export default Notation;
