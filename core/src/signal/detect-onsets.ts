@@ -7,7 +7,7 @@ const HOP_S = 0.005;
 
 /** A short window times attacks; a long one hears a change of pitch without an attack. */
 const SHORT: FluxOptions = { windowS: 0.0205, bandsPerOctave: 12, lag: 2, forgivesVibrato: true, peakShare: 1e-3 };
-const LONG: FluxOptions = { windowS: 0.082, bandsPerOctave: 24, lag: 8, forgivesVibrato: false, peakShare: 1e-4 };
+const LONG: FluxOptions = { windowS: 0.082, bandsPerOctave: 24, lag: 8, forgivesVibrato: false, peakShare: 4e-4 };
 const SHORT_PICKING: PeakPickerOptions = { reach: 5, meanBefore: 20, meanAfter: 5, threshold: 0.09, meanShare: 1 };
 const LONG_PICKING: PeakPickerOptions = { reach: 5, meanBefore: 20, meanAfter: 5, threshold: 0.06, meanShare: 0.7 };
 /** A peak of the short flux this high is a note in its own right. */
