@@ -52,7 +52,7 @@ export const attackLevelDb = (samples: Float32Array, onset: number, sampleRateHz
   10 * Math.log10(powerOf(samples.subarray(onset, onset + Math.round(0.02 * sampleRateHz))) + 1e-12);
 
 /** A sound that loses more than this within 40 ms ends there: a change of its spectrum is no new note. */
-const FALL_DB = -5;
+const FALL_DB = -6;
 
 /** Whether the sound falls away at a sample: the level 18 to 38 ms after it against as long before. */
 export const fallsAway = (samples: Float32Array, at: number, sampleRateHz: number): boolean => {
