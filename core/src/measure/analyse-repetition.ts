@@ -1,12 +1,15 @@
 import { type Alignment, align, type OffsetGuess, SETTLED_OFFSET_S } from '../align/align';
-import { notesPerBeat } from '../rhythm/exercise-shape';
-import type { Exercise } from '../schema/exercise';
+import { groupChords } from '../align/group-chords';
+import { inOrder, notesPerBeat } from '../rhythm/exercise-shape';
+import type { Exercise, NoteEvent } from '../schema/exercise';
 import type { Measures, NoteResult, Onset } from '../schema/measures';
 import type { Verdict } from '../schema/verdict';
+import type { Profile } from '../signal/profiles';
 import type { RepetitionPlan } from '../time/repetition-plan';
 import { intervalMs } from '../time/tempo';
 import { judge, notJudged } from '../verdict/judge';
 import { type Tolerance, toleranceWindowMs } from '../verdict/tolerance';
+import { checkPitches } from './check-pitch';
 import { measureRepetition, noteResults } from './measure-repetition';
 
 /** Everything that is known of a repetition once it was played. */
@@ -24,7 +27,8 @@ export interface AnalysedRepetition {
 /** What an analysis needs to know besides the onsets. */
 export interface AnalysisContext {
   exercise: Exercise;
-  plan: RepetitionPlan;
+  plan: Pick<RepetitionPlan, 'notes' | 'tempoBpm'>;
+  profile: Profile;
   tolerance: Tolerance;
   /** The calibrated latency in seconds, or null where there is none. */
   latencyS: number | null;
@@ -32,6 +36,8 @@ export interface AnalysisContext {
   offset: OffsetGuess;
   /** True where the recording has a gap inside the repetition. */
   gap: boolean;
+  /** True where the click could not be taken out of the sound well enough. */
+  clickMasks?: boolean;
 }
 
 /** Where the constant offset is looked for: close to the calibrated latency, or where the loop's experience points. */
@@ -46,35 +52,75 @@ const HEARD_SHARE = 0.1;
  * capture → onsets → align → measure → verdict → ladder. Onsets outside the repetition's reach are left out.
  */
 export const analyseRepetition = (onsets: readonly Onset[], context: AnalysisContext): AnalysedRepetition => {
-  const { exercise, plan, tolerance, latencyS, gap } = context;
+  const { exercise, plan, profile, tolerance, latencyS, gap, clickMasks = false } = context;
   const { notes } = plan;
   const offset = offsetToTry(context);
-  const near = onsetsInReach(onsets, plan, offset);
+  const events = inOrder(exercise.events);
+  const hasChords = events.some((event) => event.pitches.length > 1);
+  const inReach = onsetsInReach(onsets, plan, offset);
+  const near = hasChords ? groupChords(inReach) : inReach;
   const times = near.map((onset) => onset.timeS);
   const alignment: Alignment = align(notes, times, offset);
-  const results = noteResults(notes, near, alignment, latencyS ?? 0);
+  const timed = noteResults(notes, near, alignment, (latencyS ?? 0) - profile.attackDelayMs / 1000);
+  const results = profile.hasPitch ? withPitches(timed, events) : timed;
   const extras = alignment.extra.map((index) => near[index] as Onset);
-  const measures = measureRepetition({ notes, results, extra: extras.length, tempoBpm: plan.tempoBpm, tolerance });
+  const measures = measureRepetition({
+    notes,
+    results,
+    extra: extras.length,
+    tempoBpm: plan.tempoBpm,
+    tolerance,
+    noiseSdMs: profile.noiseSdMs,
+    hands: events.map((event) => event.hands),
+  });
   const shortestMs = intervalMs(plan.tempoBpm, notesPerBeat(exercise));
   const heard = notes.length - measures.missed >= HEARD_SHARE * notes.length;
   const verdict = gap
     ? notJudged('gap')
     : !heard
       ? notJudged('silence')
-      : judge({
-          measures,
-          tolerance,
-          noteCount: notes.length,
-          windowMs: toleranceWindowMs(tolerance, shortestMs),
-          intervalMs: shortestMs,
-          asksAccents: notes.some((note) => note.accent),
-          calibrated: latencyS !== null,
-        });
+      : clickMasks
+        ? notJudged('bleed')
+        : judge({
+            measures,
+            tolerance,
+            noteCount: notes.length,
+            windowMs: toleranceWindowMs(tolerance, shortestMs),
+            intervalMs: shortestMs,
+            asksAccents: notes.some((note) => note.accent),
+            calibrated: latencyS !== null,
+          });
   return { notes: results, extras, measures, verdict, offsetS: alignment.offsetS, shiftDoubtful: alignment.ambiguous };
 };
 
+/** Adds what is known of each note's pitch: chords by their notes, single notes by what was heard. */
+const withPitches = (results: readonly NoteResult[], events: readonly NoteEvent[]): NoteResult[] => {
+  const singles = results.map((result) => (result.members ? null : (result.pitch ?? null)));
+  const checked = checkPitches(
+    singles,
+    results.map(({ index }) => events[index]?.pitches ?? []),
+  );
+  return results.map((result, k) => {
+    const wanted = events[result.index]?.pitches ?? [];
+    if (result.members) {
+      const played = result.members.map((member) => member.pitch);
+      return { ...result, wrongPitch: wanted.length > 0 && !sameNotes(played, wanted) };
+    }
+    const { cents, wrong } = checked.results[k] as (typeof checked.results)[number];
+    if (result.pitch !== undefined && wanted.length > 1) return { ...result, wrongPitch: Number.isInteger(result.pitch) };
+    return result.onsetS === null ? result : { ...result, cents, wrongPitch: wrong };
+  });
+};
+
+const sameNotes = (played: readonly (number | undefined)[], wanted: readonly number[]): boolean =>
+  played.length === wanted.length && wanted.every((pitch) => played.includes(pitch));
+
 /** The onsets that can belong to a repetition: from just before its first note to just after its last. */
-const onsetsInReach = (onsets: readonly Onset[], plan: RepetitionPlan, { nearS, reachS }: OffsetGuess): Onset[] => {
+const onsetsInReach = (
+  onsets: readonly Onset[],
+  plan: Pick<RepetitionPlan, 'notes'>,
+  { nearS, reachS }: OffsetGuess,
+): Onset[] => {
   const first = plan.notes[0];
   const last = plan.notes.at(-1);
   if (!first || !last) return [];

@@ -27,6 +27,12 @@ export const sdEstimate = (sd: number, count: number): Estimate => {
   };
 };
 
+/** A standard deviation with known noise taken off in quadrature: √(sd² − noise²), never below 0; its interval likewise. */
+export const withoutNoise = ({ value, low, high }: Estimate, noise: number): Estimate => {
+  const less = (sd: number) => Math.sqrt(Math.max(0, sd ** 2 - noise ** 2));
+  return { value: less(value), low: low === null ? null : less(low), high: high === null ? null : less(high) };
+};
+
 /**
  * The 95 % interval of a mean: mean ± t · sd/√n. Source: NIST/SEMATECH e-Handbook, 1.3.5.2.
  */

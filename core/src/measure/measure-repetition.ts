@@ -3,7 +3,8 @@ import type { Measures, NoteResult, Onset } from '../schema/measures';
 import type { ExpectedNote } from '../time/repetition-plan';
 import { beatS } from '../time/tempo';
 import { type Tolerance, toleranceWindowMs } from '../verdict/tolerance';
-import { meanEstimate, sdEstimate } from './interval-estimate';
+import { articulationPct, chordSpreadMs, type Hand, rightHandMs } from './articulation';
+import { type Estimate, meanEstimate, sdEstimate, withoutNoise } from './interval-estimate';
 import { npvi } from './npvi';
 import { mean, median, robustSd, sampleSd, theilSenSlope } from './stats';
 
@@ -27,11 +28,15 @@ export const noteResults = (
       onsetS: onset?.timeS ?? null,
       deviationMs: onset ? (onset.timeS - latencyS - note.timeS) * 1000 : null,
       levelDb: onset?.levelDb ?? null,
+      ...(onset?.pitch === undefined ? {} : { pitch: onset.pitch }),
+      ...(onset?.offS === undefined ? {} : { offS: onset.offS }),
+      ...(onset?.members === undefined ? {} : { members: onset.members }),
     };
   });
 
 interface Step {
   ratio: number;
+  expectedS: number;
   differenceMs: number;
   fromIndex: number;
 }
@@ -43,11 +48,15 @@ const stepsOf = (results: readonly NoteResult[]): Step[] => {
     const before = sounding[k] as NoteResult;
     const playedS = (result.onsetS as number) - (before.onsetS as number);
     const expectedS = result.expectedS - before.expectedS;
-    return { ratio: playedS / expectedS, differenceMs: (playedS - expectedS) * 1000, fromIndex: before.index };
+    return { ratio: playedS / expectedS, expectedS, differenceMs: (playedS - expectedS) * 1000, fromIndex: before.index };
   });
 };
 
 const finite = (value: number): number | null => (Number.isFinite(value) ? value : null);
+
+/** A standard deviation with its interval, the detector's noise taken off; null where there are too few values. */
+const sdFigure = (sd: number, count: number, noise: number): Estimate | null =>
+  Number.isFinite(sd) ? withoutNoise(sdEstimate(sd, count), noise) : null;
 
 /** How many times the playing fell silent: runs of this many missed notes or more. */
 const SILENT_NOTES = 3;
@@ -72,8 +81,12 @@ export const measureRepetition = (options: {
   extra: number;
   tempoBpm: number;
   tolerance: Tolerance;
+  /** The detector's own timing noise, ms; taken off in quadrature. */
+  noiseSdMs?: number;
+  /** The hand of each pitch of each note, where hands are told apart. */
+  hands?: readonly (readonly Hand[] | undefined)[];
 }): Measures => {
-  const { notes, results, extra, tempoBpm, tolerance } = options;
+  const { notes, results, extra, tempoBpm, tolerance, noiseSdMs = 0, hands = [] } = options;
   const played = results.filter((result) => result.deviationMs !== null);
   const deviations = played.map((result) => result.deviationMs as number);
   const placement = median(deviations);
@@ -87,23 +100,26 @@ export const measureRepetition = (options: {
   const centre = tolerance.placementCounts ? 0 : placement;
   const within = played.filter(
     (result) =>
+      !(tolerance.pitchCounts && result.wrongPitch) &&
       Math.abs((result.deviationMs as number) - centre) <=
-      toleranceWindowMs(tolerance, (notes[result.index] as ExpectedNote).intervalS * 1000),
+        toleranceWindowMs(tolerance, (notes[result.index] as ExpectedNote).intervalS * 1000),
   );
   const levels = (accented: boolean) =>
     played
       .filter((result) => (notes[result.index] as ExpectedNote).accent === accented)
       .map((result) => result.levelDb as number);
+  // A step has the noise of both its ends.
+  const stepNoiseMs = Math.SQRT2 * noiseSdMs;
   const unevennessPct = sampleSd(ratios) * 100;
   const unevennessMs = sampleSd(steps.map((step) => step.differenceMs));
   return {
     placementMs: deviations.length ? { ...meanEstimate(mean(deviations), spread, deviations.length), value: placement } : null,
-    spreadMs: Number.isFinite(spread) ? sdEstimate(spread, deviations.length) : null,
+    spreadMs: sdFigure(spread, deviations.length, noiseSdMs),
     robustSpreadMs: deviations.length > 1 ? finite(robustSd(deviations)) : null,
     driftMsPerBeat: finite(driftMsPerBeat),
     driftPct: finite((driftMsPerBeat / 1000 / beatS(tempoBpm)) * 100),
-    unevennessPct: Number.isFinite(unevennessPct) ? sdEstimate(unevennessPct, ratios.length) : null,
-    unevennessMs: Number.isFinite(unevennessMs) ? sdEstimate(unevennessMs, ratios.length) : null,
+    unevennessPct: sdFigure(unevennessPct, ratios.length, (stepNoiseMs / 10) * mean(steps.map((step) => 1 / step.expectedS))),
+    unevennessMs: sdFigure(unevennessMs, ratios.length, stepNoiseMs),
     npvi: npvi(ratios),
     accuracyPct: (within.length / notes.length) * 100,
     levelSpreadDb: finite(sampleSd(levels(false))),
@@ -112,6 +128,11 @@ export const measureRepetition = (options: {
     extra,
     hesitations: ratios.filter((ratio) => ratio > HESITATION_RATIO && ratio <= STOP_RATIO).length,
     stops: ratios.filter((ratio) => ratio > STOP_RATIO).length + silences(results),
+    wrongNotes: results.filter((result) => result.wrongPitch).length,
+    articulationPct: articulationPct(results),
+    chordSpreadMs: chordSpreadMs(results),
+    rightHandMs: rightHandMs(results, hands),
+    noiseMs: noiseSdMs,
   };
 };
 

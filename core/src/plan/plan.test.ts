@@ -52,6 +52,6 @@ describe('today', () => {
       ({ exerciseId, startedAt, goalBpm: 100, closing: { bestCleanBpm } }) as TakeSummary;
     const takes = [take(recent?.id, '2026-03-03', 80), take(done?.id, '2026-03-02', 100), take(waiting?.id, '2026-03-01', 70)];
     const order = planToday(READY_EXERCISES, takes).map(({ exercise }) => exercise.id);
-    expect(order).toEqual([waiting?.id, recent?.id, READY_EXERCISES[3]?.id, done?.id]);
+    expect(order).toEqual([waiting?.id, recent?.id, READY_EXERCISES[3]?.id, READY_EXERCISES[4]?.id, done?.id]);
   });
 });

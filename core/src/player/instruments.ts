@@ -23,8 +23,16 @@ export const STRUCK_BAR: Instrument = {
     for (const { ratio, level, decayS } of BAR_MODES) {
       if (hz * ratio > sampleRateHz / 2.2) continue;
       const step = (2 * Math.PI * hz * ratio) / sampleRateHz;
+      const fall = Math.exp(-1 / sampleRateHz / decayS);
+      // A decaying cosine by its recurrence: x[n] = 2·d·cos(w)·x[n − 1] − d²·x[n − 2].
+      const turn = 2 * fall * Math.cos(step);
+      let before = (level * Math.cos(2 * step)) / fall ** 2;
+      let last = (level * Math.cos(step)) / fall;
       for (let n = 0; n < length; n += 1) {
-        sound[n] = (sound[n] as number) + level * Math.cos(step * n) * Math.exp(-n / sampleRateHz / decayS);
+        const next = turn * last - fall * fall * before;
+        sound[n] = (sound[n] as number) + next;
+        before = last;
+        last = next;
       }
     }
     // The mallet's own knock.
@@ -50,8 +58,17 @@ export const BLOWN_REED: Instrument = {
       const step = (2 * Math.PI * hz * harmonic) / sampleRateHz;
       // Higher harmonics speak later.
       const attackS = 0.012 + 0.002 * harmonic;
+      const fall = Math.exp(-1 / sampleRateHz / attackS);
+      const turn = 2 * Math.cos(step);
+      let before = -level * Math.sin(2 * step);
+      let last = -level * Math.sin(step);
+      let silence = 1;
       for (let n = 0; n < length; n += 1) {
-        sound[n] = (sound[n] as number) + level * Math.sin(step * n) * (1 - Math.exp(-n / sampleRateHz / attackS));
+        const next = turn * last - before;
+        sound[n] = (sound[n] as number) + next * (1 - silence);
+        before = last;
+        last = next;
+        silence *= fall;
       }
     }
     // The tongue's release of air.

@@ -1,4 +1,5 @@
 import { beatsNumber } from '../rhythm/beats';
+import { inOrder } from '../rhythm/exercise-shape';
 import type { Exercise } from '../schema/exercise';
 import { mixInto } from '../signal/mix';
 import { type Click, clickWaveforms, placeClicks } from '../time/click';
@@ -27,7 +28,7 @@ export const renderPlaying = (options: {
   const { played, exercise, tempoBpm, instrument, sampleRateHz, lengthS, seed, noiseDb, bleed } = options;
   const random = chance(seed);
   const sound = new Float32Array(Math.round(lengthS * sampleRateHz));
-  const events = [...exercise.events].sort((a, b) => beatsNumber(a.at) - beatsNumber(b.at));
+  const events = inOrder(exercise.events);
   for (const note of played) {
     const event = events[note.expected ?? 0];
     const pitches = event?.pitches.length ? event.pitches : [60];

@@ -1,5 +1,9 @@
-import type { Exercise } from '../schema/exercise';
-import { beats } from './beats';
+import type { Exercise, NoteEvent } from '../schema/exercise';
+import { beats, beatsNumber } from './beats';
+
+/** Events in the order in which they sound. */
+export const inOrder = (events: readonly NoteEvent[]): NoteEvent[] =>
+  [...events].sort((a, b) => beatsNumber(a.at) - beatsNumber(b.at));
 
 /** Beats in one bar, as an exact fraction of the beat unit: 6/8 in dotted quarters has 2. */
 export const barBeats = (exercise: Pick<Exercise, 'meter' | 'beatUnit'>) =>

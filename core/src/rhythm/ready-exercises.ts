@@ -14,6 +14,14 @@ const fingered = (events: NoteEvent[], fingers: string): NoteEvent[] =>
 const sticked = (events: NoteEvent[]): NoteEvent[] =>
   events.map((event, k) => ({ ...event, hand: k % 2 === 0 ? ('right' as const) : ('left' as const) }));
 
+/** The same notes in both hands, an octave apart. */
+const together = (events: NoteEvent[]): NoteEvent[] =>
+  events.map((event) => ({
+    ...event,
+    pitches: event.pitches.flatMap((pitch) => [pitch - 12, pitch]),
+    hands: ['left', 'right'],
+  }));
+
 const quarters = { meter: { count: 4, unit: 4 as const }, beatUnit: '1/4' };
 
 /**
@@ -64,6 +72,17 @@ export const READY_EXERCISES: readonly Exercise[] = [
       ]),
       note('6', '1', 60),
     ],
+  },
+  {
+    ...quarters,
+    id: 'hands-together',
+    title: 'Hands together',
+    about:
+      'Both hands in octaves, two to the beat. With a MIDI instrument the hands are told apart: which one leads, and by how much.',
+    pickup: '0',
+    bars: 2,
+    goalBpm: 120,
+    events: together([...run('0', '1/2', [60, 64, 67, 64, 62, 65, 69, 65, 64, 67, 71, 67]), note('6', '2', 60)]),
   },
   {
     ...quarters,

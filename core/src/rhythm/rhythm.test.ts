@@ -36,7 +36,7 @@ describe.each(READY_EXERCISES.map((exercise) => [exercise.title, exercise] as co
 });
 
 it('knows how close the notes of each ready exercise are', () => {
-  expect(READY_EXERCISES.map(notesPerBeat)).toEqual([4, 3, 4, 2]);
+  expect(READY_EXERCISES.map(notesPerBeat)).toEqual([4, 3, 4, 2, 2]);
 });
 
 describe('note values', () => {

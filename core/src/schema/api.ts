@@ -1,12 +1,24 @@
 import { z } from 'zod';
 import { ExerciseSchema } from './exercise';
 import { SettingsSchema } from './settings';
-import { SessionSchema, TakeSchema, TakeSummarySchema } from './take';
+import { EarlierAnalysisSchema, SessionSchema, TakeSchema, TakeSummarySchema } from './take';
 
 /** What the server answers when it refuses: one sentence for the player. */
 export const RefusalSchema = z.object({ message: z.string() });
 
 export const HealthSchema = z.object({ ok: z.literal(true), demo: z.boolean() });
+
+/** How a re-analysis of stored takes gets on. */
+export const ReanalysisSchema = z.object({
+  running: z.boolean(),
+  done: z.number().int(),
+  of: z.number().int(),
+  /** Takes with a recording whose figures an earlier engine made. */
+  due: z.number().int(),
+  /** Empty, or what went wrong, for the player. */
+  message: z.string(),
+});
+export type Reanalysis = z.infer<typeof ReanalysisSchema>;
 
 /** The answers of the server, by path. Bodies of PUT are the same documents. */
 export const API = {
@@ -15,6 +27,8 @@ export const API = {
   exercise: ExerciseSchema,
   takes: z.array(TakeSummarySchema),
   take: TakeSchema,
+  earlier: z.array(EarlierAnalysisSchema),
+  reanalysis: ReanalysisSchema,
   session: SessionSchema,
   settings: SettingsSchema,
 } as const;

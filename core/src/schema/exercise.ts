@@ -27,6 +27,8 @@ export const NoteEventSchema = z.object({
   pitches: z.array(z.number().int().min(0).max(127)),
   accent: z.boolean().optional(),
   hand: z.enum(['left', 'right']).optional(),
+  /** For a chord of both hands: the hand of each pitch. */
+  hands: z.array(z.enum(['left', 'right'])).optional(),
   finger: z.string().max(4).optional(),
 });
 

@@ -4,12 +4,20 @@ import { z } from 'zod';
 export const EstimateSchema = z.object({ value: z.number(), low: z.number().nullable(), high: z.number().nullable() });
 const Figure = EstimateSchema.nullable();
 
-export const OnsetSchema = z.object({
+/** One note that sounded. */
+export const SingleOnsetSchema = z.object({
   /** Seconds from the start of the recording. */
   timeS: z.number(),
   /** Level of the attack, dB relative to full scale. */
   levelDb: z.number(),
+  /** MIDI note number, with fractions where it was heard; absent where it has no clear pitch. */
+  pitch: z.number().optional(),
+  /** When it was let go, where the input says so. */
+  offS: z.number().optional(),
 });
+
+/** An onset; a chord keeps its notes as members and lies at their mean. */
+export const OnsetSchema = SingleOnsetSchema.extend({ members: z.array(SingleOnsetSchema).optional() });
 
 /** One expected note and what was played for it. */
 export const NoteResultSchema = z.object({
@@ -19,6 +27,13 @@ export const NoteResultSchema = z.object({
   /** Late positive, early negative; latency taken off where it is known. */
   deviationMs: z.number().nullable(),
   levelDb: z.number().nullable(),
+  /** What was heard of its pitch, where that was looked at: deviation in cents, and whether it was another note. */
+  cents: z.number().nullable().optional(),
+  wrongPitch: z.boolean().optional(),
+  /** The onset as it came in, where it brought more than a time and a level. */
+  pitch: z.number().optional(),
+  offS: z.number().optional(),
+  members: z.array(SingleOnsetSchema).optional(),
 });
 
 /** The measures of one repetition; null where there is no value. Definitions: docs/measures.md. */
@@ -38,8 +53,19 @@ export const MeasuresSchema = z.object({
   extra: z.number().int(),
   hesitations: z.number().int(),
   stops: z.number().int(),
+  /** Notes of another pitch than the expected one; absent where pitch was not looked at. */
+  wrongNotes: z.number().int().optional(),
+  /** Mean sounding share of the interval, %: staccato is small, legato near 100. */
+  articulationPct: z.number().nullable().optional(),
+  /** Mean time from the first to the last note of a chord. */
+  chordSpreadMs: z.number().nullable().optional(),
+  /** Mean time of the right hand against the left in chords: negative where the right hand leads. */
+  rightHandMs: z.number().nullable().optional(),
+  /** The detector's own noise, taken off spread and unevenness in quadrature. */
+  noiseMs: z.number().optional(),
 });
 
+export type SingleOnset = z.infer<typeof SingleOnsetSchema>;
 export type Onset = z.infer<typeof OnsetSchema>;
 export type NoteResult = z.infer<typeof NoteResultSchema>;
 export type Measures = z.infer<typeof MeasuresSchema>;

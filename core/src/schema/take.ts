@@ -9,12 +9,15 @@ export const IdSchema = z.uuid();
 /** A moment, ISO 8601 in UTC. */
 export const MomentSchema = z.iso.datetime();
 
-export const InputKindSchema = z.enum(['microphone', 'simulated', 'tap']);
+export const InputKindSchema = z.enum(['microphone', 'midi', 'simulated', 'tap', 'file']);
 
 /** How a repetition felt, by the player's own word. */
 export const EaseSchema = z.enum(['easy', 'working', 'tense', 'pain']);
 
 export const TempoActionSchema = z.enum(['raise', 'hold', 'lower', 'problem', 'goal', 'stop']);
+
+/** A correction by hand: an onset that was added, or one that was taken away. */
+export const EditSchema = z.object({ kind: z.enum(['add', 'remove']), onset: OnsetSchema });
 
 /** The next tempo and why. */
 export const DecisionSchema = z.object({
@@ -35,6 +38,8 @@ export const RepetitionSchema = z.object({
   measures: MeasuresSchema,
   verdict: VerdictSchema,
   shiftDoubtful: z.boolean(),
+  /** What was corrected by hand, in order; absent where nothing was. */
+  edits: z.array(EditSchema).optional(),
   ease: EaseSchema.nullable(),
   decision: DecisionSchema,
 });
@@ -64,8 +69,21 @@ export const TakeSchema = z.object({
   tolerance: ToleranceSchema,
   latencyS: z.number().nullable(),
   closing: ClosingSchema.nullable(),
+  /** The profile of the instrument, see signal/profiles. */
+  profile: z.string().default('any'),
+  /** True where the player had no click while playing. */
+  withoutClick: z.boolean().default(false),
+  /** The name of the file it was read from; empty for a take that was played here. */
+  sourceFile: z.string().max(200).default(''),
   /** Whether a recording is stored with it. Set by the server. */
   hasRecording: z.boolean(),
+  repetitions: z.array(RepetitionSchema),
+});
+
+/** A take's figures by an earlier engine. */
+export const EarlierAnalysisSchema = z.object({
+  engine: z.string(),
+  replacedAt: MomentSchema,
   repetitions: z.array(RepetitionSchema),
 });
 
@@ -77,6 +95,8 @@ export const TakeSummarySchema = TakeSchema.omit({ repetitions: true }).extend({
 
 export const SessionSchema = z.object({ id: IdSchema, startedAt: MomentSchema });
 
+export type EarlierAnalysis = z.infer<typeof EarlierAnalysisSchema>;
+export type Edit = z.infer<typeof EditSchema>;
 export type InputKind = z.infer<typeof InputKindSchema>;
 export type Ease = z.infer<typeof EaseSchema>;
 export type TempoAction = z.infer<typeof TempoActionSchema>;

@@ -8,6 +8,7 @@ export const ReasonSchema = z.enum([
   'none',
   'gap',
   'silence',
+  'bleed',
   'stop',
   'broken',
   'notes',

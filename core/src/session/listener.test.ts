@@ -6,6 +6,7 @@ import { renderPlaying } from '../player/render';
 import { type Skill, STEADY, simulatePlaying } from '../player/simulate';
 import { readyExercise } from '../rhythm/ready-exercises';
 import type { Exercise } from '../schema/exercise';
+import { profileOf } from '../signal/profiles';
 import { planRepetition } from '../time/repetition-plan';
 import { TOLERANCE_PRESETS } from '../verdict/tolerance';
 import { createListener, type Heard } from './listener';
@@ -20,10 +21,12 @@ const listen = (options: {
   skill?: Partial<Skill>;
   latencyS?: number;
   bleed?: number;
+  /** The click's way to the microphone changes by up to 20 ms. */
+  bleedWanders?: boolean;
   offset?: OffsetGuess;
   touch?: (block: Float32Array, number: number) => number;
 }): { heard: Heard | null; heardAtS: number; plantedMs: number[]; lastNoteS: number } => {
-  const { skill = {}, latencyS = 0, bleed, touch, offset = UNKNOWN_OFFSET } = options;
+  const { skill = {}, latencyS = 0, bleed, bleedWanders = false, touch, offset = UNKNOWN_OFFSET } = options;
   const plan = planRepetition({ exercise, tempoBpm: 80, startS: FIRST_FRAME / RATE + 0.1, countInBars: 1 });
   const fromS = FIRST_FRAME / RATE;
   const played = simulatePlaying(plan.notes, { ...STEADY, ...skill }, 80, 6);
@@ -37,7 +40,14 @@ const listen = (options: {
     seed: 6,
     noiseDb: -66,
     bleed: bleed
-      ? { clicks: plan.clicks.map((click) => ({ ...click, timeS: click.timeS - fromS })), gain: bleed, delayS: 0.02 }
+      ? {
+          clicks: plan.clicks.map((click, k) => ({
+            ...click,
+            timeS: click.timeS - fromS + (bleedWanders ? 0.02 * ((k * 0.618) % 1) : 0),
+          })),
+          gain: bleed,
+          delayS: 0.02,
+        }
       : undefined,
   });
   const listener = createListener(RATE);
@@ -49,6 +59,7 @@ const listen = (options: {
     latencyS: null,
     offset,
     hearsClicks: true,
+    profile: profileOf('struck'),
   });
   let heard: Heard | null = null;
   let heardAtS = 0;
@@ -123,10 +134,43 @@ describe('the listener', () => {
     expect(heard?.clipped).toBeGreaterThan(0);
   });
 
+  it('does not judge where the click cannot be taken out, and advises headphones', () => {
+    // The click is heard at a different moment each time, as over a wireless loudspeaker.
+    const { heard } = listen({ skill: { levelDb: -34 }, bleed: 1, bleedWanders: true });
+    expect(heard?.analysed.verdict).toMatchObject({ outcome: 'not-judged', reason: 'bleed' });
+    expect(heard?.analysed.verdict.sentence).toContain('headphones');
+  });
+
+  it('hears keys and their release, and pitches', () => {
+    const plan = planRepetition({ exercise, tempoBpm: 80, startS: 0, countInBars: 1 });
+    const listener = createListener(RATE);
+    const context = { exercise, plan, profile: profileOf('midi'), tolerance: TOLERANCE_PRESETS.secure };
+    listener.expect({ repetition: 0, hearsClicks: false, latencyS: null, offset: UNKNOWN_OFFSET, ...context });
+    let heard: Heard | null = null;
+    for (let frame = 0; !heard; frame += BLOCK) {
+      const within = (timeS: number) => timeS >= frame / RATE && timeS < (frame + BLOCK) / RATE;
+      plan.notes.forEach(({ timeS, intervalS }, k) => {
+        const pitch = exercise.events[k]?.pitches[0] ?? 60;
+        if (within(timeS)) listener.tap({ timeS, levelDb: -12, pitch });
+        if (within(timeS + intervalS / 2)) listener.release(pitch, timeS + intervalS / 2);
+      });
+      heard = listener.push(new Float32Array(BLOCK), frame);
+    }
+    expect(heard.analysed.measures).toMatchObject({ missed: 0, extra: 0, wrongNotes: 0 });
+    expect(heard.analysed.measures.articulationPct).toBeCloseTo(50, 0);
+  });
+
   it('takes taps as onsets', () => {
     const plan = planRepetition({ exercise, tempoBpm: 80, startS: 0, countInBars: 1 });
     const listener = createListener(RATE);
-    const context = { exercise, plan, tolerance: TOLERANCE_PRESETS.secure, latencyS: null, offset: UNKNOWN_OFFSET };
+    const context = {
+      exercise,
+      plan,
+      profile: profileOf('tap'),
+      tolerance: TOLERANCE_PRESETS.secure,
+      latencyS: null,
+      offset: UNKNOWN_OFFSET,
+    };
     listener.expect({ repetition: 3, hearsClicks: false, ...context });
     let heard: Heard | null = null;
     for (let frame = 0; !heard; frame += BLOCK) {

@@ -1,14 +1,19 @@
 import { SETTLED_OFFSET_S } from '../align/align';
 import { type AnalysedRepetition, type AnalysisContext, analyseRepetition, offsetToTry } from '../measure/analyse-repetition';
 import type { Onset } from '../schema/measures';
-import { type ClickPath, learnClickPath, type ScheduledClick, subtractClicks } from '../signal/click-removal';
+import { residueMasks } from '../signal/click-onsets';
+import { type ClickPath, learnClickPath, NO_CLICK_PATH, type ScheduledClick, subtractClicks } from '../signal/click-removal';
 import { countClipped } from '../signal/clipping';
 import { createOnsetDetector, type OnsetDetector } from '../signal/detect-onsets';
-import { findDropouts } from '../signal/dropout';
+import { createDropoutWatch } from '../signal/dropout';
+import { gridPrior } from '../signal/grid-prior';
+import { withHeardPitches } from '../signal/pitch';
 import { clickFrame } from '../time/click';
+import type { RepetitionPlan } from '../time/repetition-plan';
 
 /** A repetition to listen for. Times are seconds on the audio clock. */
-export type Expectation = Omit<AnalysisContext, 'gap'> & {
+export type Expectation = Omit<AnalysisContext, 'gap' | 'clickMasks' | 'plan'> & {
+  plan: RepetitionPlan;
   repetition: number;
   /** False for inputs that cannot hear the click: nothing is learnt or subtracted. */
   hearsClicks: boolean;
@@ -28,8 +33,10 @@ export interface Listener {
   cancel(): void;
   /** Captured samples whose first sample is frame `frame` of the audio clock. */
   push(block: Float32Array, frame: number): Heard | null;
-  /** An onset that needs no detecting (a tap), in seconds on the audio clock. */
+  /** An onset that needs no detecting (a tap, a key of a MIDI instrument), in seconds on the audio clock. */
   tap(onset: Onset): void;
+  /** The note of a pitch that was tapped last is let go. */
+  release(pitch: number, timeS: number): void;
 }
 
 /** A missing last note is waited for this long beyond what the latency may still add. */
@@ -47,6 +54,9 @@ interface Listening {
   startFrame: number;
   path: ClickPath | null;
   countIn: Float32Array[];
+  /** The sound from the first note on, clicks taken out; kept where its pitch is looked at. */
+  sound: Float32Array[];
+  soundFrame: number;
   onsets: Onset[];
   gap: boolean;
   clipped: number;
@@ -66,13 +76,39 @@ const joined = (blocks: readonly Float32Array[]): Float32Array => {
 export const createListener = (sampleRateHz: number): Listener => {
   let listening: Listening | null = null;
   let nextFrame: number | null = null;
-  let lastBlock = new Float32Array(0);
+  let dropoutsIn = createDropoutWatch();
 
-  const toAudioClock = (state: Listening, onsets: Onset[]): Onset[] =>
-    onsets.map((onset) => ({ ...onset, timeS: onset.timeS + state.startFrame / sampleRateHz }));
+  const begin = (expectation: Expectation, startFrame: number): Listening => {
+    const { plan, profile } = expectation;
+    const { nearS, reachS } = offsetToTry(expectation);
+    const startS = startFrame / sampleRateHz;
+    // The grid helps only once the latency was seen.
+    const prior = reachS <= SETTLED_OFFSET_S ? gridPrior(plan.notes.map((note) => note.timeS + nearS - startS)) : undefined;
+    return {
+      expectation,
+      clicks: plan.clicks.map((click) => ({ frame: clickFrame(click.timeS, sampleRateHz), kind: click.kind })),
+      detector: createOnsetDetector(sampleRateHz, { family: profile.family, prior }),
+      startFrame,
+      path: null,
+      countIn: [],
+      sound: [],
+      soundFrame: -1,
+      onsets: [],
+      gap: false,
+      clipped: 0,
+    };
+  };
+
+  const detect = (state: Listening, cleaned: Float32Array, frame: number) => {
+    const found = state.detector.push(cleaned);
+    state.onsets.push(...found.map((onset) => ({ ...onset, timeS: onset.timeS + state.startFrame / sampleRateHz })));
+    if (!state.expectation.profile.hasPitch) return;
+    if (state.soundFrame < 0) state.soundFrame = frame;
+    state.sound.push(cleaned);
+  };
 
   const hear = (state: Listening, block: Float32Array, frame: number) => {
-    const { plan } = state.expectation;
+    const { plan, hearsClicks } = state.expectation;
     const firstNote = clickFrame((plan.notes[0]?.timeS ?? plan.downbeatS) - ALONE_S, sampleRateHz);
     if (state.path === null) {
       state.countIn.push(block);
@@ -81,17 +117,15 @@ export const createListener = (sampleRateHz: number): Listener => {
       const alone = state.clicks
         .filter((click) => click.frame < firstNote - ALONE_S * sampleRateHz)
         .map((click) => ({ ...click, frame: click.frame - state.startFrame }));
-      state.path = state.expectation.hearsClicks
-        ? learnClickPath(countIn, alone, sampleRateHz, firstNote - state.startFrame)
-        : { templates: new Map() };
+      state.path = hearsClicks ? learnClickPath(countIn, alone, sampleRateHz, firstNote - state.startFrame) : NO_CLICK_PATH;
       state.countIn = [];
       subtractClicks(countIn, state.startFrame, state.clicks, state.path);
-      state.onsets.push(...toAudioClock(state, state.detector.push(countIn)));
+      detect(state, countIn, state.startFrame);
       return;
     }
     const cleaned = Float32Array.from(block);
     subtractClicks(cleaned, frame, state.clicks, state.path);
-    state.onsets.push(...toAudioClock(state, state.detector.push(cleaned)));
+    detect(state, cleaned, frame);
   };
 
   /** Whether enough was heard, at `nowS`, to judge the repetition. */
@@ -105,54 +139,62 @@ export const createListener = (sampleRateHz: number): Listener => {
     return nowS >= dueS + (onsets.some(isLast) ? SETTLE_S : reachS + LAST_NOTE_REACH_S);
   };
 
+  /** The onsets in order, with their pitch where the sound tells it. */
+  const withPitches = ({ onsets, sound, soundFrame }: Listening): Onset[] => {
+    const ordered = [...onsets].sort((a, b) => a.timeS - b.timeS);
+    return sound.length === 0 ? ordered : withHeardPitches(ordered, joined(sound), sampleRateHz, soundFrame);
+  };
+
+  const conclude = (state: Listening): Heard => {
+    const onsets = withPitches(state);
+    const clickMasks = residueMasks(state.path?.residueDb ?? null, onsets);
+    const analysed = analyseRepetition(onsets, { ...state.expectation, gap: state.gap, clickMasks });
+    return { repetition: state.expectation.repetition, analysed, clipped: state.clipped };
+  };
+
+  let expected: Expectation | null = null;
+  /** Taps that come before the first block of a repetition was captured. */
+  let early: Onset[] = [];
   return {
     expect(expectation) {
-      const { plan } = expectation;
-      listening = {
-        expectation,
-        clicks: plan.clicks.map((click) => ({ frame: clickFrame(click.timeS, sampleRateHz), kind: click.kind })),
-        detector: createOnsetDetector(sampleRateHz),
-        startFrame: -1,
-        path: null,
-        countIn: [],
-        onsets: [],
-        gap: false,
-        clipped: 0,
-      };
+      expected = expectation;
+      listening = null;
+      early = [];
     },
     cancel() {
+      expected = null;
       listening = null;
     },
     push(block, frame) {
       const lost = nextFrame !== null && frame !== nextFrame;
       nextFrame = frame + block.length;
+      if (expected) {
+        listening = begin(expected, frame);
+        listening.onsets.push(...early);
+        expected = null;
+        dropoutsIn = createDropoutWatch();
+      }
       const state = listening;
       if (!state) return null;
-      if (state.startFrame < 0) {
-        state.startFrame = frame;
-        lastBlock = new Float32Array(0);
-      }
       const { plan } = state.expectation;
-      const firstNoteFrame = clickFrame(plan.notes[0]?.timeS ?? plan.downbeatS, sampleRateHz);
-      if (frame + block.length > firstNoteFrame) {
-        if (lost || findDropouts(joined([lastBlock, block])).length > 0) state.gap = true;
+      const broken = dropoutsIn(block).length > 0;
+      if (nextFrame > clickFrame(plan.notes[0]?.timeS ?? plan.downbeatS, sampleRateHz)) {
+        if (lost || broken) state.gap = true;
         state.clipped += countClipped(block);
       }
-      lastBlock = Float32Array.from(block);
       hear(state, block, frame);
       if (!isComplete(state, nextFrame / sampleRateHz)) return null;
       listening = null;
-      return {
-        repetition: state.expectation.repetition,
-        analysed: analyseRepetition(
-          [...state.onsets].sort((a, b) => a.timeS - b.timeS),
-          { ...state.expectation, gap: state.gap },
-        ),
-        clipped: state.clipped,
-      };
+      return conclude(state);
     },
     tap(onset) {
-      listening?.onsets.push(onset);
+      (listening?.onsets ?? early).push(onset);
+    },
+    release(pitch, timeS) {
+      const onsets = listening?.onsets ?? early;
+      const at = onsets.findLastIndex((onset) => onset.pitch === pitch && onset.offS === undefined);
+      const onset = onsets[at];
+      if (onset && timeS > onset.timeS) onsets[at] = { ...onset, offS: timeS };
     },
   };
 };

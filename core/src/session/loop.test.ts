@@ -5,6 +5,7 @@ import { STEADY, simulatePlaying } from '../player/simulate';
 import { readyExercise } from '../rhythm/ready-exercises';
 import type { Exercise } from '../schema/exercise';
 import { RepetitionSchema } from '../schema/take';
+import { profileOf } from '../signal/profiles';
 import { TOLERANCE_PRESETS } from '../verdict/tolerance';
 import { advance, IDLE, type LoopEffect, type LoopEvent, type LoopState } from './loop';
 import { problemQuestions } from './problem-solving';
@@ -32,6 +33,7 @@ const played = (state: LoopState, spreadMs: number, seed = 4): AnalysedRepetitio
     exercise,
     plan,
     tolerance: TOLERANCE_PRESETS.secure,
+    profile: profileOf('any'),
     latencyS: null,
     offset: state.offset,
     gap: false,

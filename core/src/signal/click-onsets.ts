@@ -1,25 +1,33 @@
+import { median } from '../measure/stats';
 import type { Onset } from '../schema/measures';
+import { clickKinds, likeliestKind } from './click-kinds';
 import { learnClickPath, type ScheduledClick, subtractClicks } from './click-removal';
-import { detectOnsets } from './detect-onsets';
+import { createOnsetDetector, type DetectorOptions, detectOnsets } from './detect-onsets';
 
 /** The longest way from loudspeaker to microphone that is looked for, in seconds. */
 const LONGEST_PATH_S = 0.08;
 /** Onsets within this of the click's usual delay are that click. */
 const SAME_DELAY_S = 0.006;
+/** A click's own sound, by which kinds are told apart: from its onset on. */
+const CLICK_S = 0.03;
+/** Every kind of click is heard within so many: a count-in is at least this long. */
+const COUNTED = 4;
+/** What is left of the clicks is harmless this far below the notes. */
+const HARMLESS_DB = 6;
 
 export interface ClickedOnsets {
   onsets: Onset[];
   /** How many leading clicks sounded alone and were learnt from. */
   learntFrom: number;
-  /** True where the recording has no clicks that sound alone, so that clicks may be among the onsets. */
+  /** True where clicks may be among the onsets: none sounded alone, or what is left of them is as strong as a note. */
   clicksRemain: boolean;
 }
 
 /**
- * The onsets of a recording in which a click of known times (seconds in the file) but unknown sound is heard as well.
- * The leading clicks that sound alone, up to the first onset that is not a click, teach how a click sounds; that is
- * subtracted from the whole recording, and what stands at a leading click is dropped. A click is never reported as a
- * note; where none sounds alone, `clicksRemain` says that this cannot be promised.
+ * The onsets of a recording in which clicks of known times (seconds in the file) but unknown sound are heard as well.
+ * The leading clicks that sound alone, up to the first onset that is not a click, teach how each kind of click sounds; that
+ * is subtracted from the whole recording, and what stands at a leading click is dropped. A click is never reported as a
+ * note; where that cannot be promised, `clicksRemain` says so.
  *
  * `firstNoteS` is the time of the first expected note, where it is known: earlier clicks sound alone.
  */
@@ -28,35 +36,82 @@ export const detectOnsetsBesideClicks = (
   sampleRateHz: number,
   clicksS: readonly number[],
   firstNoteS = Number.POSITIVE_INFINITY,
+  options: DetectorOptions = {},
 ): ClickedOnsets => {
-  const raw = detectOnsets(samples, sampleRateHz);
   const clicks = [...clicksS].sort((a, b) => a - b);
-  const delayS = leadingDelay(raw, clicks);
-  if (delayS === null) return { onsets: raw, learntFrom: 0, clicksRemain: notesComeFirst(raw, clicks) };
-  const isClick = (onset: Onset) => clicks.some((click) => Math.abs(onset.timeS - click - delayS) <= SAME_DELAY_S);
-  const firstOther = raw.find((onset) => !isClick(onset))?.timeS ?? Number.POSITIVE_INFINITY;
-  const aloneUntilS = Math.min(firstOther, firstNoteS) - 0.005;
-  const scheduled: ScheduledClick[] = clicks.map((timeS) => ({ frame: Math.round(timeS * sampleRateHz), kind: 'click' }));
-  const aloneUntil = Math.round(Math.min(samples.length, aloneUntilS * sampleRateHz));
-  const alone = scheduled.filter((click) => click.frame + Math.round((delayS + 0.03) * sampleRateHz) < aloneUntil);
-  if (alone.length === 0) return { onsets: raw, learntFrom: 0, clicksRemain: true };
-  const path = learnClickPath(samples, alone, sampleRateHz, aloneUntil);
+  const leading = leadingOnsets(samples, sampleRateHz, clicks);
+  if (!leading) {
+    const onsets = detectOnsets(samples, sampleRateHz, options);
+    return { onsets, learntFrom: 0, clicksRemain: notesComeFirst(onsets, clicks) };
+  }
+  const { delayS, firstOtherS } = leading;
+  const aloneUntil = Math.round(Math.min(samples.length, (Math.min(firstOtherS, firstNoteS) - 0.005) * sampleRateHz));
+  const delay = Math.round(delayS * sampleRateHz);
+  const clickLength = Math.round(CLICK_S * sampleRateHz);
+  const frames = clicks.map((timeS) => Math.round(timeS * sampleRateHz));
+  const aloneFrames = frames.filter((frame) => frame + delay + clickLength < aloneUntil);
+  if (aloneFrames.length === 0) {
+    return { onsets: detectOnsets(samples, sampleRateHz, options), learntFrom: 0, clicksRemain: true };
+  }
+  const kinds = clickKinds(
+    samples,
+    aloneFrames.map((frame) => frame + delay),
+    clickLength,
+  );
+  // A click that resembles none before it, after so many, has a note on top.
+  const mixed = kinds.findIndex((kind, k) => k >= COUNTED && !kinds.slice(0, k).includes(kind));
+  const alone = aloneFrames
+    .slice(0, mixed < 0 ? undefined : mixed)
+    .map((frame, k): ScheduledClick => ({ frame, kind: kinds[k] as string }));
+  const endOfAlone = mixed < 0 ? aloneUntil : Math.min(aloneUntil, aloneFrames[mixed] as number);
+  const path = learnClickPath(samples, alone, sampleRateHz, endOfAlone);
+  const scheduled = frames.flatMap((frame): ScheduledClick[] => {
+    const known = alone.find((click) => click.frame === frame);
+    const kind = known?.kind ?? likeliestKind(samples, frame, path.templates, delay + clickLength);
+    return kind === null ? [] : [{ frame, kind }];
+  });
   const cleaned = Float32Array.from(samples);
   subtractClicks(cleaned, 0, scheduled, path);
   const lastAloneS = (alone.at(-1) as ScheduledClick).frame / sampleRateHz;
-  const onsets = detectOnsets(cleaned, sampleRateHz).filter(
-    (onset) => onset.timeS > lastAloneS + delayS + 0.03 || !isClick(onset),
+  const onsets = detectOnsets(cleaned, sampleRateHz, options).filter(
+    (onset) => onset.timeS > lastAloneS + delayS + CLICK_S || !isClick(onset, clicks, delayS),
   );
-  return { onsets, learntFrom: alone.length, clicksRemain: false };
+  return { onsets, learntFrom: alone.length, clicksRemain: residueMasks(path.residueDb, onsets) };
 };
 
-/** The delay of the first click's onset, if there is one; null where the click is not heard first. */
-const leadingDelay = (onsets: readonly Onset[], clicks: readonly number[]): number | null => {
+/** Whether what is left of the clicks is as strong as the notes, so that one could be taken for the other. */
+export const residueMasks = (residueDb: number | null, onsets: readonly Onset[]): boolean =>
+  residueDb !== null && onsets.length > 0 && residueDb > median(onsets.map((onset) => onset.levelDb)) - HARMLESS_DB;
+
+const isClick = (onset: Onset, clicks: readonly number[], delayS: number): boolean =>
+  clicks.some((click) => Math.abs(onset.timeS - click - delayS) <= SAME_DELAY_S);
+
+/**
+ * The delay at which the first click is heard, and the first onset that is no click; null where the first click is not heard
+ * first. Only as much of the sound is listened to as that needs.
+ */
+const leadingOnsets = (
+  samples: Float32Array,
+  sampleRateHz: number,
+  clicks: readonly number[],
+): { delayS: number; firstOtherS: number } | null => {
   const first = clicks[0];
   if (first === undefined) return null;
-  const heard = onsets.find((onset) => onset.timeS >= first - 0.003);
-  if (!heard || heard.timeS - first > LONGEST_PATH_S) return null;
-  return heard.timeS - first;
+  const detector = createOnsetDetector(sampleRateHz, { family: 'drum' });
+  let delayS: number | null = null;
+  const block = Math.round(0.1 * sampleRateHz);
+  for (let at = 0; at < samples.length + block; at += block) {
+    const found = at < samples.length ? detector.push(samples.subarray(at, at + block)) : detector.flush();
+    for (const onset of found) {
+      if (delayS === null && onset.timeS >= first - 0.003) {
+        if (onset.timeS - first > LONGEST_PATH_S) return null;
+        delayS = onset.timeS - first;
+      }
+      if (delayS !== null && !isClick(onset, clicks, delayS)) return { delayS, firstOtherS: onset.timeS };
+    }
+    if (delayS === null && at / sampleRateHz > first + LONGEST_PATH_S + 0.2) return null;
+  }
+  return delayS === null ? null : { delayS, firstOtherS: Number.POSITIVE_INFINITY };
 };
 
 /** Whether a note sounds before any click: then nothing tells whether the clicks are heard. */

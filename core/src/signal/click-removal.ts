@@ -1,7 +1,11 @@
+import { loudestPower, powerDb, powerOf } from './power';
+
 /** How far before and after a click's scheduled time its sound may reach the microphone, in seconds. */
 const PATH_S = 0.14;
 /** A count-in's clicks are subtracted only where they stand this far over the room's noise. */
 const AUDIBLE_DB = 6;
+/** Loudness is looked at in pieces this long. */
+const PIECE_S = 0.005;
 /** Kinds are told apart by their schedule; `gain` scales one kind's sound to another's where only the level differs. */
 export interface ScheduledClick {
   frame: number;
@@ -13,13 +17,15 @@ export interface ScheduledClick {
 export interface ClickPath {
   /** One heard waveform a kind, from the click's scheduled frame on. Empty where the click was not heard. */
   templates: Map<string, Float32Array>;
+  /**
+   * What is left of a click that is taken out, in dBFS over its loudest 5 ms: measured on the clicks that sounded alone, each
+   * less the average of the others. Null where no kind was heard twice.
+   */
+  residueDb: number | null;
 }
 
-const powerOf = (samples: Float32Array): number => {
-  let sum = 0;
-  for (const value of samples) sum += value * value;
-  return sum / Math.max(1, samples.length);
-};
+/** A path that hears no click: for headphones, and inputs without sound. */
+export const NO_CLICK_PATH: ClickPath = { templates: new Map(), residueDb: null };
 
 /**
  * Learns how the microphone hears each kind of click: the average of the recording after those clicks that sounded
@@ -36,6 +42,8 @@ export const learnClickPath = (
   const templates = new Map<string, Float32Array>();
   const whole = Math.round(PATH_S * sampleRateHz);
   const quiet = noiseFloor(samples, alone, sampleRateHz);
+  let residue: number | null = null;
+  const piece = Math.round(PIECE_S * sampleRateHz);
   for (const kind of new Set(alone.map((click) => click.kind))) {
     const heard = alone.filter((click) => click.kind === kind && click.frame >= 0 && click.frame < lastSample - whole / 4);
     if (heard.length === 0) continue;
@@ -43,17 +51,25 @@ export const learnClickPath = (
       Math.min(whole, nextFrame(alone, click.frame) - click.frame, lastSample - click.frame),
     );
     const length = Math.max(1, Math.min(...nearest));
-    const template = new Float32Array(length);
-    for (const click of heard) {
-      for (let n = 0; n < length; n += 1)
-        template[n] = (template[n] as number) + (samples[click.frame + n] ?? 0) / heard.length;
-    }
-    const loudest = loudestPower(template, Math.round(0.005 * sampleRateHz));
-    if (10 * Math.log10(loudest + 1e-14) > 10 * Math.log10(quiet + 1e-14) + AUDIBLE_DB && loudest > 1e-9) {
-      templates.set(kind, fadeOut(template));
+    const cuts = heard.map((click) => samples.subarray(click.frame, click.frame + length));
+    const template = meanOf(cuts, length);
+    const loudest = loudestPower(template, piece);
+    if (powerDb(loudest) < powerDb(quiet) + AUDIBLE_DB || loudest < 1e-9) continue;
+    templates.set(kind, fadeOut(template));
+    if (cuts.length < 2) continue;
+    // Less the average of the others: n/(n − 1) times as far as less the average of all.
+    for (const cut of cuts) {
+      const rest = cut.map((value, n) => ((value - (template[n] as number)) * cuts.length) / (cuts.length - 1));
+      residue = Math.max(residue ?? 0, loudestPower(rest.subarray(0, Math.floor(length * 0.7)), piece));
     }
   }
-  return { templates };
+  return { templates, residueDb: residue === null ? null : powerDb(residue) };
+};
+
+const meanOf = (cuts: readonly Float32Array[], length: number): Float32Array => {
+  const mean = new Float32Array(length);
+  for (const cut of cuts) for (let n = 0; n < length; n += 1) mean[n] = (mean[n] as number) + (cut[n] ?? 0) / cuts.length;
+  return mean;
 };
 
 const nextFrame = (clicks: readonly ScheduledClick[], frame: number): number =>
@@ -68,13 +84,6 @@ const noiseFloor = (samples: Float32Array, clicks: readonly ScheduledClick[], sa
   for (let at = from; at + piece <= to; at += piece) powers.push(powerOf(samples.subarray(at, at + piece)));
   powers.sort((a, b) => a - b);
   return powers[Math.floor(powers.length / 10)] ?? 0;
-};
-
-const loudestPower = (samples: Float32Array, piece: number): number => {
-  let loudest = 0;
-  for (let at = 0; at + piece <= samples.length; at += piece)
-    loudest = Math.max(loudest, powerOf(samples.subarray(at, at + piece)));
-  return loudest;
 };
 
 const fadeOut = (template: Float32Array): Float32Array => {

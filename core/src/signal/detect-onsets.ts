@@ -1,23 +1,26 @@
 import type { Onset } from '../schema/measures';
-import { createFlux, type Flux, type FluxOptions } from './flux';
-import { createPeakPicker, type PeakPicker, type PeakPickerOptions } from './peak-picker';
-import { attackLevelDb, fallsAway, LEARN_S, refineOnset, SEARCH_AFTER_S, SEARCH_BEFORE_S } from './refine-onset';
+import type { Family } from './families';
+import { createCandidateFinder, type OnsetCandidate } from './onset-candidates';
+import { judgeCandidate } from './onset-judge';
+import { attackLevelDb, REFINE_BEFORE_S, refineOnset, SEARCH_AFTER_S } from './refine-onset';
+import { createSampleBuffer } from './sample-buffer';
 
-const HOP_S = 0.005;
+/** What is known beforehand about a sound. */
+export interface DetectorOptions {
+  /** The family of the instrument, or null where it is not known. */
+  family?: Family | null;
+  /** Log-odds to add for a note at a time of the stream (seconds): what the grid makes likely. */
+  prior?: (timeS: number) => number;
+}
 
-/** A short window times attacks; a long one hears a change of pitch without an attack. */
-const SHORT: FluxOptions = { windowS: 0.0205, bandsPerOctave: 12, lag: 2, forgivesVibrato: true, peakShare: 1e-3 };
-const LONG: FluxOptions = { windowS: 0.082, bandsPerOctave: 24, lag: 8, forgivesVibrato: false, peakShare: 4e-4 };
-const SHORT_PICKING: PeakPickerOptions = { reach: 5, meanBefore: 20, meanAfter: 5, threshold: 0.09, meanShare: 1 };
-const LONG_PICKING: PeakPickerOptions = { reach: 5, meanBefore: 20, meanAfter: 5, threshold: 0.06, meanShare: 0.7 };
-/** A peak of the short flux this high is a note in its own right. */
-const SHARP_HEIGHT = 0.2;
-/** A peak of the long flux this near to a sharp one is the same note. */
-const SAME_NOTE_S = 0.045;
-/** The long flux tops this much after a slow onset. */
-const LONG_LAG_S = 0.005;
+/** A candidate at least this likely (natural log-odds) is a note. */
+const THRESHOLD = 0;
 /** Two onsets closer than this are one attack. */
-const SHORTEST_GAP_S = 0.028;
+const SHORTEST_GAP_S = 0.034;
+/** A note that only the grid makes likely keeps at least this far from any that the sound makes certain. */
+const LONELY_S = 0.07;
+/** A better candidate for the same note is waited for this long. */
+const WAIT_S = 0.02;
 /** Attacks below this level are room noise, whatever their shape. */
 const QUIETEST_DB = -62;
 const LEVEL_S = 0.02;
@@ -30,150 +33,89 @@ export interface OnsetDetector {
   flush(): Onset[];
 }
 
-/** A flux with its picker, walking over the sound at its own pace. */
-interface Track {
-  flux: Flux;
-  picker: PeakPicker;
-  frame: Float32Array;
-  /** Stream position of the next frame's first sample. */
-  nextStart: number;
-  /** Stream position of the first frame's middle. */
-  firstMiddle: number;
-}
-
-/** A track whose first frame begins `firstStart` windows into the stream (negative: it reaches back into silence). */
-const createTrack = (sampleRateHz: number, options: FluxOptions, picking: PeakPickerOptions, firstStart: number): Track => {
-  const flux = createFlux(sampleRateHz, HOP_S, options);
-  const nextStart = firstStart * flux.fftSize;
-  const frame = new Float32Array(flux.fftSize);
-  return { flux, picker: createPeakPicker(picking), frame, nextStart, firstMiddle: nextStart + flux.fftSize / 2 };
-};
-
-/** A note that waits for enough sound to be timed. Positions in samples of the stream. */
-interface Candidate {
+/**
+ * A note that waits for a better candidate. Positions in samples of the stream. The sound alone decides which candidate is
+ * best, and so where the note lies; the grid only has a say in whether it is one.
+ */
+interface Likely {
+  /** Where the candidate was, and where its note is thought to begin. */
+  candidateAt: number;
   at: number;
-  isSharp: boolean;
+  logOdds: number;
+  isNote: boolean;
 }
 
 /**
- * Makes a streaming onset detector: a short and a long spectral flux every 5 ms, peak picking with a local threshold, then
- * refinement of each sharp peak in the time domain. A note is known less than 100 ms after it sounds.
+ * Makes a streaming onset detector: candidates from a short and a long spectral view every 5 ms, each judged by a trained
+ * perceptron, then refinement of sharp attacks in the time domain. A note is known less than 100 ms after it sounds.
  */
-export const createOnsetDetector = (sampleRateHz: number): OnsetDetector => {
-  const hop = Math.round(HOP_S * sampleRateHz);
-  // The short track hears a note that begins with the recording; a long window filling up would look like one.
-  const short = createTrack(sampleRateHz, SHORT, SHORT_PICKING, -0.5);
-  const long = createTrack(sampleRateHz, LONG, LONG_PICKING, 0);
-  const ahead = Math.round((LEVEL_S + SEARCH_AFTER_S) * sampleRateHz);
-  const behind = Math.round((SEARCH_BEFORE_S + LEARN_S) * sampleRateHz);
-  const keep = 2 * long.flux.fftSize + behind + ahead + 20 * hop;
-
-  /** The recent sound; `origin` is the stream position of its first sample. */
-  let buffer = new Float32Array(4 * keep);
-  let length = 0;
-  let origin = 0;
-  const waiting: Candidate[] = [];
-  let lastSharp = Number.NEGATIVE_INFINITY;
+export const createOnsetDetector = (sampleRateHz: number, options: DetectorOptions = {}): OnsetDetector => {
+  const { family = null, prior } = options;
+  const finder = createCandidateFinder(sampleRateHz);
+  const shortestGap = SHORTEST_GAP_S * sampleRateHz;
+  const behind = Math.round(REFINE_BEFORE_S * sampleRateHz);
+  const ahead = Math.round((SEARCH_AFTER_S + LEVEL_S) * sampleRateHz);
+  const sound = createSampleBuffer(Math.round(0.3 * sampleRateHz) + behind + ahead);
+  let likely: Likely | null = null;
   let last = Number.NEGATIVE_INFINITY;
 
-  const append = (block: Float32Array) => {
-    if (length + block.length > buffer.length) {
-      const drop = Math.max(0, Math.min(length, long.nextStart - origin - keep));
-      buffer.copyWithin(0, drop, length);
-      origin += drop;
-      length -= drop;
-      if (length + block.length > buffer.length) {
-        const larger = new Float32Array(2 * (length + block.length));
-        larger.set(buffer.subarray(0, length));
-        buffer = larger;
-      }
-    }
-    buffer.set(block, length);
-    length += block.length;
+  const timed = ({ at }: Likely): Onset[] => {
+    const coarse = Math.round(at);
+    const part = sound.view(coarse - behind, behind + ahead);
+    const onset = Math.max(0, coarse - behind + refineOnset(part, behind, sampleRateHz, family));
+    const levelDb = attackLevelDb(sound.view(onset, Math.round(LEVEL_S * sampleRateHz)));
+    if (levelDb < QUIETEST_DB || onset - last < shortestGap) return [];
+    last = onset;
+    return [{ timeS: onset / sampleRateHz, levelDb }];
   };
 
-  const takeShort = (value: number) => {
-    const peak = short.picker.next(value);
-    if (!peak || peak.height < SHARP_HEIGHT) return;
-    lastSharp = short.firstMiddle + peak.frame * hop;
-    waiting.push({ at: lastSharp, isSharp: true });
+  const isCertain = ({ logOdds }: Pick<Likely, 'logOdds'>) => logOdds >= THRESHOLD;
+  const gapOf = (one: Likely) => (isCertain(one) ? shortestGap : LONELY_S * sampleRateHz);
+
+  /** The note that was waited for, once no better candidate can come before `position`. */
+  const settle = (position: number): Onset[] => {
+    if (!likely) return [];
+    const wait = isCertain(likely) ? WAIT_S * sampleRateHz : gapOf(likely);
+    if (position < likely.candidateAt + wait) return [];
+    const found = likely.isNote ? timed(likely) : [];
+    likely = null;
+    return found;
   };
 
-  const takeLong = (value: number) => {
-    const peak = long.picker.next(value);
-    // The short flux is decided earlier, so a sharp peak of the same note is known by now.
-    if (!peak) return;
-    const at = long.firstMiddle + peak.frame * hop;
-    if (at - lastSharp >= SAME_NOTE_S * sampleRateHz) waiting.push({ at: at - LONG_LAG_S * sampleRateHz, isSharp: false });
-  };
-
-  const endOf = (track: Track) => track.nextStart + track.flux.fftSize;
-
-  /** The flux of a track's next frame. */
-  const step = (track: Track): number => {
-    const { frame, flux, nextStart } = track;
-    frame.fill(0);
-    const from = Math.max(origin, nextStart);
-    const to = Math.min(origin + length, nextStart + flux.fftSize);
-    if (to > from) frame.set(buffer.subarray(from - origin, to - origin), from - nextStart);
-    track.nextStart += hop;
-    return flux.next(frame);
-  };
-
-  /** Frames are taken in the order in which the sound completes them, so that blocks of any size give the same notes. */
-  const analyse = (end: number) => {
-    for (;;) {
-      if (endOf(short) <= endOf(long)) {
-        if (endOf(short) > end) return;
-        takeShort(step(short));
-      } else {
-        if (endOf(long) > end) return;
-        takeLong(step(long));
-      }
-    }
-  };
-
-  const timeWaiting = (end: number): Onset[] => {
-    const found: Onset[] = [];
-    waiting.sort((a, b) => a.at - b.at);
-    while (waiting.length && (waiting[0] as Candidate).at + ahead <= end) {
-      const { at: coarse, isSharp } = waiting.shift() as Candidate;
-      const middle = Math.round(coarse) - origin;
-      const from = Math.max(0, middle - behind);
-      const sound = buffer.subarray(from, Math.max(from, Math.min(length, middle + ahead)));
-      if (!isSharp && fallsAway(sound, middle - from, sampleRateHz)) continue;
-      const refined = isSharp ? refineOnset(sound, middle - from, sampleRateHz) : null;
-      const onset = Math.max(0, refined ?? middle - from);
-      const at = origin + from + onset;
-      const levelDb = attackLevelDb(sound, onset, sampleRateHz);
-      if (levelDb < QUIETEST_DB || at - last < SHORTEST_GAP_S * sampleRateHz) continue;
-      last = at;
-      found.push({ timeS: at / sampleRateHz, levelDb });
-    }
+  const consider = ({ at: candidateAt, features }: OnsetCandidate): Onset[] => {
+    const found = settle(candidateAt);
+    const { logOdds, shiftS } = judgeCandidate(features, family);
+    const at = candidateAt + shiftS * sampleRateHz;
+    const isNote = logOdds + (prior?.(at / sampleRateHz) ?? 0) >= THRESHOLD;
+    const candidate: Likely = { candidateAt, at, logOdds, isNote };
+    if ((!isNote && !isCertain(candidate)) || at - last < gapOf(candidate)) return found;
+    const gap = likely ? Math.max(shortestGap, isCertain(candidate) ? gapOf(likely) : gapOf(candidate)) : 0;
+    if (likely && at - likely.at >= gap) {
+      if (likely.isNote) found.push(...timed(likely));
+      likely = candidate;
+    } else if (!likely || logOdds > likely.logOdds) likely = candidate;
     return found;
   };
 
   return {
     push(block) {
-      append(block);
-      analyse(origin + length);
-      return timeWaiting(origin + length);
+      sound.append(block);
+      const found = finder.push(block).flatMap(consider);
+      return [...found, ...settle(finder.doneTo())];
     },
     flush() {
-      // No frame reaches past the end: a sound that is cut off would look like an attack. Quiet lets the pickers decide.
-      for (let frames = 0; frames <= SHORT_PICKING.reach; frames += 1) takeShort(0);
-      for (let frames = 0; frames <= LONG_PICKING.reach; frames += 1) takeLong(0);
-      return timeWaiting(origin + length + ahead);
+      const found = finder.finish().flatMap(consider);
+      return [...found, ...settle(Number.POSITIVE_INFINITY)];
     },
   };
 };
 
 /** Samples handed on at a time when a whole recording is read. */
-const BLOCK = 4096;
+const BLOCK = 1024;
 
 /** All onsets of a whole recording (mono, −1…1): the streaming detector run to the end. */
-export const detectOnsets = (samples: Float32Array, sampleRateHz: number): Onset[] => {
-  const detector = createOnsetDetector(sampleRateHz);
+export const detectOnsets = (samples: Float32Array, sampleRateHz: number, options: DetectorOptions = {}): Onset[] => {
+  const detector = createOnsetDetector(sampleRateHz, options);
   const onsets: Onset[] = [];
   for (let at = 0; at < samples.length; at += BLOCK) onsets.push(...detector.push(samples.subarray(at, at + BLOCK)));
   return [...onsets, ...detector.flush()];

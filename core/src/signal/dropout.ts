@@ -4,23 +4,27 @@ const SHORTEST = 64;
 const ABRUPT = 0.003;
 
 /**
- * Finds where a live recording broke off: runs of exact zeros between two samples that are far from zero on both sides.
- * True silence fades and has noise; a lost block does neither. Returns the first frame of each run.
+ * Watches a live recording for places where it broke off: runs of exact zeros between two samples that are far from zero on
+ * both sides. True silence fades and has noise; a lost block does neither. Each call takes the next block and returns the
+ * stream positions at which dropouts that ended in it began.
  */
-export const findDropouts = (samples: Float32Array): number[] => {
-  const found: number[] = [];
+export const createDropoutWatch = (): ((block: Float32Array) => number[]) => {
+  let position = 0;
   let zeros = 0;
-  for (let n = 0; n < samples.length; n += 1) {
-    const value = samples[n] as number;
-    if (value === 0) {
-      zeros += 1;
-      continue;
+  let lastSound = 0;
+  return (block) => {
+    const found: number[] = [];
+    for (let n = 0; n < block.length; n += 1) {
+      const value = block[n] as number;
+      if (value === 0) {
+        zeros += 1;
+        continue;
+      }
+      if (zeros >= SHORTEST && Math.abs(lastSound) > ABRUPT && Math.abs(value) > ABRUPT) found.push(position + n - zeros);
+      zeros = 0;
+      lastSound = value;
     }
-    const start = n - zeros;
-    if (zeros >= SHORTEST && start > 0 && Math.abs(samples[start - 1] as number) > ABRUPT && Math.abs(value) > ABRUPT) {
-      found.push(start);
-    }
-    zeros = 0;
-  }
-  return found;
+    position += block.length;
+    return found;
+  };
 };

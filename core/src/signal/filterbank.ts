@@ -1,10 +1,14 @@
-/** One band: the weights of its bins, from bin `from` on. */
-interface Band {
-  from: number;
-  weights: Float64Array;
+/** Bands over the bins of a spectrum; the weights of all bands lie one after the other. */
+export interface Filterbank {
+  length: number;
+  /** How many bins of the spectrum are needed. */
+  bins: number;
+  centreHz: readonly number[];
+  /** First bin of each band, and where its weights begin; one place more than bands. */
+  firstBin: Int32Array;
+  firstWeight: Int32Array;
+  weights: Float32Array;
 }
-
-export type Filterbank = readonly Band[];
 
 /**
  * Triangular bands spaced evenly in pitch, `bandsPerOctave` to the octave from `lowHz` to `highHz` (or half the sample
@@ -20,27 +24,43 @@ export const createFilterbank = (options: {
 }): Filterbank => {
   const { sampleRateHz, fftSize, bandsPerOctave, lowHz, highHz } = options;
   const top = Math.min(highHz, sampleRateHz / 2);
-  const centres: number[] = [];
+  const bins: number[] = [];
   for (let hz = lowHz; hz <= top; hz *= 2 ** (1 / bandsPerOctave)) {
     const bin = Math.round((hz * fftSize) / sampleRateHz);
-    if (bin > (centres.at(-1) ?? 0) && bin < fftSize / 2) centres.push(bin);
+    if (bin > (bins.at(-1) ?? 0) && bin < fftSize / 2) bins.push(bin);
   }
-  return centres.slice(1, -1).map((centre, k) => {
-    const below = centres[k] as number;
-    const above = centres[k + 2] as number;
-    const weights = Float64Array.from({ length: above - below - 1 }, (_, n) => {
+  const bands = bins.slice(1, -1).map((centre, k) => {
+    const below = bins[k] as number;
+    const above = bins[k + 2] as number;
+    const weights = Array.from({ length: above - below - 1 }, (_, n) => {
       const bin = below + 1 + n;
       return bin <= centre ? (bin - below) / (centre - below) : (above - bin) / (above - centre);
     });
-    return { from: below + 1, weights };
+    return { centre, from: below + 1, weights };
   });
+  const firstWeight = new Int32Array(bands.length + 1);
+  bands.forEach((band, k) => {
+    firstWeight[k + 1] = (firstWeight[k] as number) + band.weights.length;
+  });
+  return {
+    length: bands.length,
+    bins: bins.at(-1) ?? 0,
+    centreHz: bands.map((band) => (band.centre * sampleRateHz) / fftSize),
+    firstBin: Int32Array.from(bands, (band) => band.from),
+    firstWeight,
+    weights: Float32Array.from(bands.flatMap((band) => band.weights)),
+  };
 };
 
-/** Sums a spectrum's amplitudes into bands; `into` has one place a band. */
-export const applyFilterbank = (bank: Filterbank, magnitudes: Float64Array, into: Float64Array): void => {
-  bank.forEach(({ from, weights }, band) => {
+/** Sums a spectrum (amplitudes or powers) into bands; `into` has one place a band. */
+export const applyFilterbank = (bank: Filterbank, spectrum: Float32Array, into: Float32Array): void => {
+  const { firstBin, firstWeight, weights } = bank;
+  for (let band = 0; band < bank.length; band += 1) {
+    const from = firstWeight[band] as number;
+    const to = firstWeight[band + 1] as number;
+    const shift = (firstBin[band] as number) - from;
     let sum = 0;
-    for (let n = 0; n < weights.length; n += 1) sum += (weights[n] as number) * (magnitudes[from + n] as number);
+    for (let n = from; n < to; n += 1) sum += (weights[n] as number) * (spectrum[n + shift] as number);
     into[band] = sum;
-  });
+  }
 };

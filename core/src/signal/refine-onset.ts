@@ -1,64 +1,110 @@
+import { ATTACK_TIMER_WEIGHTS } from './attack-timer-weights';
 import { changePoint } from './change-point';
+import { FAMILIES, type Family } from './families';
 import { burg, predictionError } from './linear-prediction';
+import { runPerceptron, unpackPerceptron } from './perceptron';
+import { powerDb, powerOf } from './power';
 
-/** Around the coarse frame's middle: the stretch searched for the onset, in seconds. */
-export const SEARCH_BEFORE_S = 0.03;
-export const SEARCH_AFTER_S = 0.02;
+/** Around where the note is thought to begin: the stretch searched for the onset, in seconds. */
+export const SEARCH_BEFORE_S = 0.022;
+export const SEARCH_AFTER_S = 0.018;
 /** The stretch before the search from which the ringing sound is learnt. */
-export const LEARN_S = 0.025;
-const ORDER = 24;
+const LEARN_S = 0.025;
+/** Samples before and after the coarse place that {@link refineOnset} looks at, in seconds. */
+export const REFINE_BEFORE_S = SEARCH_BEFORE_S + LEARN_S;
+const ORDER = 16;
 
 /** An attack steps up at least this far in what prediction cannot explain; less is a slow rise. */
 const SHARP_STEP_DB = 6;
 const STEP_S = 0.005;
+/** The change point is believed where it agrees with the shape of the attack to within this. */
+const AGREE_S = 0.0025;
+/** Below this rate the shape is too coarse to contradict it. */
+const SHAPE_RATE_HZ = 32_000;
 
-/** Mean power, never quite zero. */
-const powerOf = (part: Float32Array | Float64Array): number => {
-  let sum = 0;
-  for (const value of part) sum += value * value;
-  return sum / Math.max(1, part.length) + 1e-16;
+/** The shape of an attack: levels in pieces of a millisecond, of the sound and of what prediction cannot explain. */
+const PIECE_S = 0.001;
+const PIECES = Math.round((SEARCH_BEFORE_S + SEARCH_AFTER_S) / PIECE_S);
+export const ATTACK_FEATURES = 2 * PIECES;
+const FLOOR_DB = -60;
+/** Unit of the perceptron's second output. */
+const SHIFT_UNIT_S = 0.02;
+
+const TIMER = unpackPerceptron(ATTACK_TIMER_WEIGHTS);
+
+/** What prediction from the sound before cannot explain, over the search stretch; and where that begins in `samples`. */
+interface Residue {
+  error: Float64Array;
+  from: number;
+}
+
+const residueAround = (samples: Float32Array, coarse: number, sampleRateHz: number): Residue => {
+  const from = Math.max(0, coarse - Math.round(SEARCH_BEFORE_S * sampleRateHz));
+  const to = Math.min(samples.length, coarse + Math.round(SEARCH_AFTER_S * sampleRateHz));
+  const learn = Float64Array.from(samples.subarray(Math.max(0, from - Math.round(LEARN_S * sampleRateHz)), from));
+  const coefficients = learn.length > 4 * ORDER ? burg(learn, ORDER) : Float64Array.of(1, -1);
+  const start = Math.max(0, from - (coefficients.length - 1));
+  const error = predictionError(Float64Array.from(samples.subarray(start, to)), coefficients);
+  return { error, from: start + coefficients.length - 1 };
 };
+
+/** Levels of a stretch in pieces, from the loudest piece down to the floor as 1 … 0. */
+const shape = (sound: Float32Array | Float64Array, sampleRateHz: number, into: Float32Array, at: number): void => {
+  const piece = PIECE_S * sampleRateHz;
+  let loudest = FLOOR_DB * 2;
+  for (let k = 0; k < PIECES; k += 1) {
+    const level = powerDb(powerOf(sound.subarray(Math.round(k * piece), Math.round((k + 1) * piece))));
+    into[at + k] = level;
+    if (level > loudest) loudest = level;
+  }
+  for (let k = 0; k < PIECES; k += 1) into[at + k] = Math.max(0, 1 - ((into[at + k] as number) - loudest) / FLOOR_DB);
+};
+
+const featuresOf = (
+  samples: Float32Array,
+  { error, from }: Residue,
+  sampleRateHz: number,
+  family: Family | null,
+): Float32Array => {
+  const features = new Float32Array(ATTACK_FEATURES + FAMILIES.length);
+  shape(error, sampleRateHz, features, 0);
+  shape(samples.subarray(from, from + error.length), sampleRateHz, features, PIECES);
+  if (family) features[ATTACK_FEATURES + FAMILIES.indexOf(family)] = 1;
+  return features;
+};
+
+/** The shape of the attack around a coarse place, as {@link refineOnset} sees it: what the timer is trained on. */
+export const attackFeatures = (
+  samples: Float32Array,
+  coarse: number,
+  sampleRateHz: number,
+  family: Family | null,
+): Float32Array => featuresOf(samples, residueAround(samples, coarse, sampleRateHz), sampleRateHz, family);
 
 /** How far the power rises at a sample, comparing 5 ms before with 5 ms after, in dB. */
 const stepDb = (error: Float64Array, at: number, sampleRateHz: number): number => {
   const reach = Math.round(STEP_S * sampleRateHz);
-  const powerOf = (part: Float64Array) =>
-    part.reduce((sum, value) => sum + value * value, 0) / Math.max(1, part.length) + 1e-16;
-  return 10 * Math.log10(powerOf(error.subarray(at, at + reach)) / powerOf(error.subarray(Math.max(0, at - reach), at)));
+  const after = powerOf(error.subarray(at, at + reach));
+  const before = powerOf(error.subarray(Math.max(0, at - reach), at));
+  return 10 * Math.log10((after + 1e-16) / (before + 1e-16));
 };
 
 /**
- * The physical onset of a note with a sharp attack, to well under a millisecond; null where the sound rises too slowly
- * for that. What rang before is learnt by linear prediction and taken out; the change point of what remains is the onset.
- * The same definition for every note.
+ * The physical onset of a note, near a coarse place. What rang before is learnt by linear prediction and taken out; a small
+ * perceptron, trained on sampled instruments at known times, reads the onset from the shape of what remains. Where the
+ * attack is sharp, the change point of the remainder gives it to well under a millisecond. The same for every note.
  *
- * `coarse` is the sample index in `samples` of the middle of the frame where the flux peaked. Returns a sample index.
+ * `coarse` is the sample index in `samples` where the note is thought to begin. Returns a sample index.
  */
-export const refineOnset = (samples: Float32Array, coarse: number, sampleRateHz: number): number | null => {
-  const from = Math.max(0, coarse - Math.round(SEARCH_BEFORE_S * sampleRateHz));
-  const to = Math.min(samples.length, coarse + Math.round(SEARCH_AFTER_S * sampleRateHz));
-  const learnFrom = Math.max(0, from - Math.round(LEARN_S * sampleRateHz));
-  const learn = Float64Array.from(samples.subarray(learnFrom, from));
-  const coefficients = learn.length > 4 * ORDER ? burg(learn, ORDER) : Float64Array.of(1, -1);
-  const order = coefficients.length - 1;
-  const start = Math.max(0, from - order);
-  const error = predictionError(Float64Array.from(samples.subarray(start, to)), coefficients);
-  const at = changePoint(error, Math.round(0.001 * sampleRateHz));
-  return stepDb(error, at, sampleRateHz) >= SHARP_STEP_DB ? start + order + at : null;
+export const refineOnset = (samples: Float32Array, coarse: number, sampleRateHz: number, family: Family | null): number => {
+  const residue = residueAround(samples, coarse, sampleRateHz);
+  const [, shift = 0] = runPerceptron(TIMER, featuresOf(samples, residue, sampleRateHz, family));
+  const shaped = coarse + shift * SHIFT_UNIT_S * sampleRateHz;
+  const at = changePoint(residue.error, Math.round(0.001 * sampleRateHz));
+  const sharp = residue.from + at;
+  const agrees = sampleRateHz < SHAPE_RATE_HZ || Math.abs(sharp - shaped) <= AGREE_S * sampleRateHz;
+  return Math.round(agrees && stepDb(residue.error, at, sampleRateHz) >= SHARP_STEP_DB ? sharp : shaped);
 };
 
-/** Level of the attack: the root mean square of the 20 ms after the onset, in dB relative to full scale. */
-export const attackLevelDb = (samples: Float32Array, onset: number, sampleRateHz: number): number =>
-  10 * Math.log10(powerOf(samples.subarray(onset, onset + Math.round(0.02 * sampleRateHz))) + 1e-12);
-
-/** A sound that loses more than this within 40 ms ends there: a change of its spectrum is no new note. */
-const FALL_DB = -6;
-
-/** Whether the sound falls away at a sample: the level 18 to 38 ms after it against as long before. */
-export const fallsAway = (samples: Float32Array, at: number, sampleRateHz: number): boolean => {
-  const near = Math.round(0.018 * sampleRateHz);
-  const far = Math.round(0.038 * sampleRateHz);
-  const after = powerOf(samples.subarray(at + near, at + far));
-  const before = powerOf(samples.subarray(Math.max(0, at - far), Math.max(0, at - near)));
-  return 10 * Math.log10(after / before) < FALL_DB;
-};
+/** Level of an attack: the root mean square of its first 20 ms, in dB relative to full scale. */
+export const attackLevelDb = (attack: Float32Array): number => powerDb(powerOf(attack));

@@ -1,5 +1,5 @@
 import { beats, beatsNumber } from '../rhythm/beats';
-import { barBeats, lengthBeats } from '../rhythm/exercise-shape';
+import { barBeats, inOrder, lengthBeats } from '../rhythm/exercise-shape';
 import type { Exercise } from '../schema/exercise';
 import type { Click } from './click';
 import { beatS } from './tempo';
@@ -36,7 +36,7 @@ const SHORTEST_DIVISION_S = 0.12;
  * would come faster than one can count.
  */
 export const countInDivisions = (exercise: Exercise, tempoBpm: number): number => {
-  const first = [...exercise.events].sort((a, b) => beatsNumber(a.at) - beatsNumber(b.at))[0];
+  const [first] = inOrder(exercise.events);
   if (!first) return 1;
   const perBeat = Math.round(1 / beatsNumber(first.length));
   let divisions = perBeat >= 2 && perBeat <= 8 ? perBeat : 1;
@@ -48,7 +48,7 @@ export const countInDivisions = (exercise: Exercise, tempoBpm: number): number =
 
 /** The expected notes of an exercise at a tempo, the first downbeat at `downbeatS`, in order of time. */
 export const expectedNotes = (exercise: Exercise, tempoBpm: number, downbeatS: number): ExpectedNote[] => {
-  const sorted = [...exercise.events].sort((a, b) => beatsNumber(a.at) - beatsNumber(b.at));
+  const sorted = inOrder(exercise.events);
   const positions = sorted.map((event) => beatsNumber(event.at));
   return sorted.map((event, index) => {
     const beat = positions[index] as number;

@@ -26,6 +26,8 @@ export interface Check {
   outcome?: 'broken' | 'not-yet';
   excess: (judged: Judged) => number;
   sentence: (judged: Judged) => string;
+  /** Whether chance alone could explain the failure: the figure's 95 % interval still reaches its limit. */
+  mayBeChance?: (judged: Judged) => boolean;
 }
 
 const FAIL = 1;
@@ -54,14 +56,17 @@ const broken: Check = {
     `${count(measures.missed + measures.extra, 'note', 'notes')} of ${noteCount} missed or added.`,
 };
 
+const wrongCounted = ({ measures, tolerance }: Judged) => (tolerance.pitchCounts ? (measures.wrongNotes ?? 0) : 0);
+
 const notes: Check = {
   reason: 'notes',
   hard: true,
-  excess: ({ measures }) => (measures.missed + measures.extra > 0 ? FAIL : PASS),
-  sentence: ({ measures }) =>
+  excess: (judged) => (judged.measures.missed + judged.measures.extra + wrongCounted(judged) > 0 ? FAIL : PASS),
+  sentence: (judged) =>
     [
-      measures.missed ? `${count(measures.missed, 'note', 'notes')} missed` : '',
-      measures.extra ? `${count(measures.extra, 'note', 'notes')} too many` : '',
+      judged.measures.missed ? `${count(judged.measures.missed, 'note', 'notes')} missed` : '',
+      judged.measures.extra ? `${count(judged.measures.extra, 'note', 'notes')} too many` : '',
+      wrongCounted(judged) ? `${count(wrongCounted(judged), 'wrong note', 'wrong notes')}` : '',
     ]
       .filter(Boolean)
       .join(' and ')
@@ -76,12 +81,15 @@ const accuracy: Check = {
     `${Math.round(measures.accuracyPct)} % of the notes fell inside the window; ${tolerance.accuracyPct} % are asked.`,
 };
 
+const reaches = (low: number | null | undefined, limit: number) => typeof low === 'number' && low <= limit;
+
 const spread: Check = {
   reason: 'spread',
   hard: false,
   excess: (judged) => (judged.measures.spreadMs?.value ?? 0) / spreadLimitMs(judged) - 1,
   sentence: (judged) =>
     `The notes wobble by ${ms(judged.measures.spreadMs?.value)}; up to ${ms(spreadLimitMs(judged))} is asked.`,
+  mayBeChance: (judged) => reaches(judged.measures.spreadMs?.low, spreadLimitMs(judged)),
 };
 
 const unevenness: Check = {
@@ -90,6 +98,7 @@ const unevenness: Check = {
   excess: (judged) => (judged.measures.unevennessPct?.value ?? 0) / unevennessLimitPct(judged) - 1,
   sentence: (judged) =>
     `The steps differ by ${(judged.measures.unevennessPct?.value ?? 0).toFixed(1)} %; up to ${unevennessLimitPct(judged).toFixed(1)} % is asked.`,
+  mayBeChance: (judged) => reaches(judged.measures.unevennessPct?.low, unevennessLimitPct(judged)),
 };
 
 const drift: Check = {

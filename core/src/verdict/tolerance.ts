@@ -18,12 +18,21 @@ export const ToleranceSchema = z.object({
   brokenShare: z.number().min(0.05).max(0.5),
   /** Whether placement outside the window fails a repetition. Needs a calibrated input. */
   placementCounts: z.boolean(),
+  /** Whether a note of another pitch counts as missed, where the instrument's pitch can be heard. */
+  pitchCounts: z.boolean().default(false),
 });
 
 export type Tolerance = z.infer<typeof ToleranceSchema>;
 export type TolerancePreset = Exclude<Tolerance['preset'], 'own'>;
 
-const common = { accuracyPct: 95, driftPct: 1, accentContrastDb: 3, brokenShare: 0.1, placementCounts: false };
+const common = {
+  accuracyPct: 95,
+  driftPct: 1,
+  accentContrastDb: 3,
+  brokenShare: 0.1,
+  placementCounts: false,
+  pitchCounts: false,
+};
 
 /** The ready-made tolerances, widest first. */
 export const TOLERANCE_PRESETS: Record<TolerancePreset, Tolerance> = {

@@ -1,0 +1,8 @@
+import type { Repetition } from '../schema/take';
+
+/** Fewer repetitions than this show no pattern. */
+export const LEAST_REPETITIONS = 4;
+
+/** The repetitions that say something about the playing: judged, and not broken off. */
+export const usableRepetitions = (repetitions: readonly Repetition[]): Repetition[] =>
+  repetitions.filter(({ verdict }) => verdict.outcome !== 'not-judged' && verdict.outcome !== 'broken');

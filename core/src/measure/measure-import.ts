@@ -1,0 +1,94 @@
+import type { OffsetGuess } from '../align/align';
+import type { Exercise } from '../schema/exercise';
+import type { Onset } from '../schema/measures';
+import type { Repetition } from '../schema/take';
+import type { Profile } from '../signal/profiles';
+import { expectedNotes } from '../time/repetition-plan';
+import { beatS } from '../time/tempo';
+import type { Tolerance } from '../verdict/tolerance';
+import { analyseRepetition } from './analyse-repetition';
+import { median } from './stats';
+
+/** A repetition in a file has at least this share of its notes; less is tuning up or talk. */
+const LEAST_SHARE = 0.5;
+
+/** The next repetition begins at least this long after the last note. */
+const AFTER_S = 0.1;
+
+/** What a file is measured against. */
+export interface ImportPlan {
+  exercise: Exercise;
+  tempoBpm: number;
+  tolerance: Tolerance;
+  profile: Profile;
+}
+
+/** The repetition that begins with an onset, or null where too few notes follow. */
+const repetitionFrom = (onsets: readonly Onset[], firstS: number, index: number, plan: ImportPlan): Repetition | null => {
+  const { exercise, tempoBpm, tolerance, profile } = plan;
+  const beat = beatS(tempoBpm);
+  const fromDownbeat = expectedNotes(exercise, tempoBpm, 0);
+  const shortestS = Math.min(...fromDownbeat.map((note) => note.intervalS));
+  let downbeatS = firstS - (fromDownbeat[0]?.timeS ?? 0);
+  // The first note may itself be early or late: once the others are known, the grid is laid through their middle.
+  for (let pass = 0; ; pass += 1) {
+    const notes = expectedNotes(exercise, tempoBpm, downbeatS);
+    const offset: OffsetGuess = { nearS: 0, reachS: 0.45 * shortestS };
+    const analysed = analyseRepetition(onsets, {
+      exercise,
+      plan: { notes, tempoBpm },
+      profile,
+      tolerance,
+      latencyS: null,
+      offset,
+      gap: false,
+    });
+    const heard = analysed.notes.filter((note) => note.onsetS !== null);
+    if (heard.length < LEAST_SHARE * notes.length) return null;
+    const middleS = median(heard.map((note) => (note.onsetS as number) - note.expectedS));
+    if (pass === 1) {
+      const { notes: results, extras, measures, verdict, shiftDoubtful } = analysed;
+      return {
+        index,
+        tempoBpm,
+        downbeatS,
+        notes: results,
+        extras,
+        measures,
+        verdict,
+        shiftDoubtful,
+        ease: null,
+        decision: {
+          action: 'hold',
+          nextTempoBpm: tempoBpm,
+          reason: 'Read from a file; no tempo was decided.',
+          overruled: false,
+        },
+      };
+    }
+    downbeatS += Math.abs(middleS) < 0.45 * beat ? middleS : 0;
+  }
+};
+
+/**
+ * Finds the repetitions of an exercise at a tempo in the onsets of a file, one after the other, whatever lies between them.
+ * The file has no click to be early or late against, so each repetition's grid lies through the middle of its notes and its
+ * placement says nothing. Onsets ascend in time.
+ */
+export const measureImport = (onsets: readonly Onset[], plan: ImportPlan): Repetition[] => {
+  const repetitions: Repetition[] = [];
+  let k = 0;
+  while (k < onsets.length) {
+    const repetition = repetitionFrom(onsets.slice(k), (onsets[k] as Onset).timeS, repetitions.length, plan);
+    if (!repetition) {
+      k += 1;
+      continue;
+    }
+    repetitions.push(repetition);
+    const lastS = Math.max(...repetition.notes.map((note) => note.onsetS ?? 0));
+    const next = onsets.findIndex((onset) => onset.timeS > lastS + AFTER_S);
+    if (next < 0) break;
+    k = next;
+  }
+  return repetitions;
+};

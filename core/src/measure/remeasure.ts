@@ -1,0 +1,83 @@
+import { SETTLED_OFFSET_S } from '../align/align';
+import type { Exercise } from '../schema/exercise';
+import type { NoteResult, Onset } from '../schema/measures';
+import type { Edit, Repetition, Take } from '../schema/take';
+import { profileOf } from '../signal/profiles';
+import { expectedNotes } from '../time/repetition-plan';
+import { type AnalysisContext, analyseRepetition } from './analyse-repetition';
+import { median } from './stats';
+
+/** The onset that a note was played with. */
+const onsetOf = ({ onsetS, levelDb, pitch, offS, members }: NoteResult): Onset | null =>
+  onsetS === null
+    ? null
+    : {
+        timeS: onsetS,
+        levelDb: levelDb ?? 0,
+        ...(pitch === undefined ? {} : { pitch }),
+        ...(offS === undefined ? {} : { offS }),
+        ...(members === undefined ? {} : { members }),
+      };
+
+/** All onsets of a repetition, in order of time. */
+export const onsetsOfRepetition = ({ notes, extras }: Pick<Repetition, 'notes' | 'extras'>): Onset[] =>
+  [...notes.flatMap((note) => onsetOf(note) ?? []), ...extras].sort((a, b) => a.timeS - b.timeS);
+
+/** Where a stored repetition's constant offset lies: the take's latency, or where its notes were found. */
+const storedOffset = (take: Pick<Take, 'latencyS'>, notes: readonly NoteResult[]) => {
+  const deviations = notes.flatMap((note) => (note.onsetS === null ? [] : [note.onsetS - note.expectedS]));
+  return { nearS: take.latencyS ?? (deviations.length ? median(deviations) : 0), reachS: SETTLED_OFFSET_S };
+};
+
+/** What an analysis of a stored repetition needs to know. */
+export const storedContext = (
+  take: Pick<Take, 'latencyS' | 'tolerance' | 'profile'>,
+  { notes, tempoBpm, downbeatS, verdict }: Repetition,
+  exercise: Exercise,
+): AnalysisContext => ({
+  exercise,
+  plan: { tempoBpm, notes: expectedNotes(exercise, tempoBpm, downbeatS) },
+  profile: profileOf(take.profile),
+  tolerance: take.tolerance,
+  latencyS: take.latencyS,
+  offset: storedOffset(take, notes),
+  gap: verdict.reason === 'gap',
+});
+
+const withOnsets = (
+  take: Take,
+  repetition: Repetition,
+  exercise: Exercise,
+  onsets: readonly Onset[],
+  edits: Edit[],
+): Repetition => {
+  const { notes, extras, measures, verdict, shiftDoubtful } = analyseRepetition(
+    onsets,
+    storedContext(take, repetition, exercise),
+  );
+  const { edits: _, ...rest } = repetition;
+  return { ...rest, notes, extras, measures, verdict, shiftDoubtful, ...(edits.length ? { edits } : {}) };
+};
+
+/** Onsets this close are the same one. */
+const SAME_S = 0.0005;
+const without = (onsets: readonly Onset[], gone: Onset): Onset[] =>
+  onsets.filter((one) => Math.abs(one.timeS - gone.timeS) > SAME_S);
+const inOrder = (onsets: Onset[]): Onset[] => onsets.sort((a, b) => a.timeS - b.timeS);
+
+/** A repetition with one onset added or taken away by hand, remeasured; the correction is remembered. */
+export const editRepetition = (take: Take, repetition: Repetition, exercise: Exercise, edit: Edit): Repetition => {
+  const before = onsetsOfRepetition(repetition);
+  const onsets = edit.kind === 'add' ? inOrder([...before, edit.onset]) : without(before, edit.onset);
+  return withOnsets(take, repetition, exercise, onsets, [...(repetition.edits ?? []), edit]);
+};
+
+/** A repetition without its last correction by hand, remeasured. */
+export const undoEdit = (take: Take, repetition: Repetition, exercise: Exercise): Repetition => {
+  const edits = repetition.edits ?? [];
+  const last = edits.at(-1);
+  if (!last) return repetition;
+  const before = onsetsOfRepetition(repetition);
+  const onsets = last.kind === 'add' ? without(before, last.onset) : inOrder([...before, last.onset]);
+  return withOnsets(take, repetition, exercise, onsets, edits.slice(0, -1));
+};

@@ -1,0 +1,182 @@
+import { describe, expect, it } from 'vitest';
+import { SETTLED_OFFSET_S } from '../align/align';
+import { PLUCKED_STRING } from '../player/instruments';
+import { renderPlaying } from '../player/render';
+import { STEADY, simulatePlaying } from '../player/simulate';
+import { barBeats } from '../rhythm/exercise-shape';
+import { readyExercise } from '../rhythm/ready-exercises';
+import type { Exercise } from '../schema/exercise';
+import type { Repetition, Take } from '../schema/take';
+import { profileOf } from '../signal/profiles';
+import { planRepetition } from '../time/repetition-plan';
+import { beatS } from '../time/tempo';
+import { TOLERANCE_PRESETS } from '../verdict/tolerance';
+import { analyseRepetition } from './analyse-repetition';
+import { listenToRecording } from './listen-to-recording';
+import { measureImport } from './measure-import';
+import { reanalyseTake } from './reanalyse-take';
+import { editRepetition, onsetsOfRepetition, undoEdit } from './remeasure';
+import { sampleSd } from './stats';
+
+const RATE = 44_100;
+const TEMPO = 84;
+const exercise = readyExercise('five-steps') as Exercise;
+const tolerance = TOLERANCE_PRESETS.secure;
+const profile = profileOf('plucked');
+
+/** Two repetitions one after the other, as sound and as the take that an older engine made of them. */
+const makeTake = (spreadMs = 8) => {
+  const barS = barBeats(exercise).valueOf() * beatS(TEMPO);
+  const plans = [0.3, 0.3 + 4 * barS].map((startS) => planRepetition({ exercise, tempoBpm: TEMPO, startS, countInBars: 1 }));
+  const played = plans.map((plan, k) => simulatePlaying(plan.notes, { ...STEADY, spreadMs }, TEMPO, 30 + k));
+  const sound = renderPlaying({
+    played: played.flat(),
+    exercise,
+    tempoBpm: TEMPO,
+    instrument: PLUCKED_STRING,
+    sampleRateHz: RATE,
+    lengthS: (plans.at(-1)?.endS ?? 0) + 1,
+    seed: 7,
+    noiseDb: -62,
+  });
+  const repetitions = plans.map((plan, index): Repetition => {
+    const onsets = (played[index] ?? []).map(({ timeS, levelDb }) => ({ timeS, levelDb }));
+    const { notes, extras, measures, verdict, shiftDoubtful } = analyseRepetition(onsets, {
+      exercise,
+      plan,
+      profile,
+      tolerance,
+      latencyS: null,
+      offset: { nearS: 0, reachS: SETTLED_OFFSET_S },
+      gap: false,
+    });
+    return {
+      index,
+      tempoBpm: TEMPO,
+      downbeatS: plan.downbeatS,
+      notes,
+      extras,
+      measures,
+      verdict,
+      shiftDoubtful,
+      ease: 'easy',
+      decision: { action: 'raise', nextTempoBpm: TEMPO + 5, reason: 'Clean: one step up.', overruled: false },
+    };
+  });
+  const take: Take = {
+    id: '6ec0bd7f-11c0-43da-975e-2a8ad9ebae0b',
+    sessionId: '1b4e28ba-2fa1-4d2e-883f-0016d3cca427',
+    exerciseId: exercise.id,
+    startedAt: '2026-03-01T18:00:00.000Z',
+    endedAt: '2026-03-01T18:01:00.000Z',
+    input: 'simulated',
+    engine: '1',
+    school: 'half-speed-climb',
+    goalBpm: 120,
+    startBpm: TEMPO,
+    stepBpm: 5,
+    tolerance,
+    latencyS: null,
+    profile: 'plucked',
+    withoutClick: false,
+    sourceFile: '',
+    closing: null,
+    hasRecording: true,
+    repetitions,
+  };
+  return { take, sound, played };
+};
+
+const first = (take: Take) => take.repetitions[0] as Repetition;
+
+describe('corrections by hand', () => {
+  const { take } = makeTake();
+
+  it('add an onset, remeasure, remember it, and undo it exactly', () => {
+    const between = ((first(take).notes[3]?.expectedS ?? 0) + (first(take).notes[4]?.expectedS ?? 0)) / 2;
+    const edited = editRepetition(take, first(take), exercise, { kind: 'add', onset: { timeS: between, levelDb: -20 } });
+    expect(edited.measures.extra).toBe(1);
+    expect(edited.verdict.reason).toBe('notes');
+    expect(edited.edits).toHaveLength(1);
+    expect(undoEdit(take, edited, exercise)).toEqual(first(take));
+  });
+
+  it('remove an onset, and bring it back', () => {
+    const onset = onsetsOfRepetition(first(take))[5];
+    if (!onset) throw new Error('nothing was played');
+    const edited = editRepetition(take, first(take), exercise, { kind: 'remove', onset });
+    expect(edited.measures.missed).toBe(1);
+    expect(edited.notes[5]?.onsetS).toBeNull();
+    const back = undoEdit(take, edited, exercise);
+    expect(back.measures).toEqual(first(take).measures);
+    expect(undoEdit(take, back, exercise)).toBe(back);
+  });
+});
+
+describe('a re-analysis', () => {
+  const { take, sound } = makeTake();
+
+  it('hears the recording anew and leaves tempos and decisions as they were', () => {
+    const told: number[] = [];
+    const anew = reanalyseTake(take, exercise, { samples: sound, sampleRateHz: RATE }, (done) => told.push(done));
+    expect(anew.engine).not.toBe('1');
+    expect(told).toEqual([1, 2]);
+    anew.repetitions.forEach((repetition, k) => {
+      const before = take.repetitions[k] as Repetition;
+      expect(repetition.decision).toEqual(before.decision);
+      expect(repetition.measures).toMatchObject({ missed: 0, extra: 0 });
+      expect(Math.abs((repetition.measures.spreadMs?.value ?? 0) - (before.measures.spreadMs?.value ?? 0))).toBeLessThan(1);
+    });
+  });
+
+  it('makes corrections by hand again', () => {
+    const between = ((first(take).notes[3]?.expectedS ?? 0) + (first(take).notes[4]?.expectedS ?? 0)) / 2;
+    const edited = editRepetition(take, first(take), exercise, { kind: 'add', onset: { timeS: between, levelDb: -20 } });
+    const anew = reanalyseTake({ ...take, repetitions: [edited] }, exercise, { samples: sound, sampleRateHz: RATE });
+    expect(first(anew).edits).toEqual(edited.edits);
+    expect(first(anew).measures.extra).toBe(1);
+  });
+
+  it('can be stopped between repetitions', () => {
+    const stop = () => {
+      throw new Error('stopped');
+    };
+    expect(() => reanalyseTake(take, exercise, { samples: sound, sampleRateHz: RATE }, stop)).toThrow('stopped');
+  });
+
+  it('of a recording that ends early keeps going', () => {
+    const anew = reanalyseTake(take, exercise, { samples: sound.subarray(0, sound.length >> 1), sampleRateHz: RATE });
+    expect(anew.repetitions[1]?.verdict.outcome).toBe('not-judged');
+  });
+});
+
+describe('a file', () => {
+  const { sound, played } = makeTake();
+  const plan = { exercise, tempoBpm: TEMPO, tolerance, profile };
+
+  it('gives its repetitions with the planted spread, whatever lies between them', () => {
+    const told: number[] = [];
+    const onsets = listenToRecording(sound, RATE, profile, (share) => told.push(share));
+    expect(told.at(-1)).toBe(1);
+    // Two stray notes between the repetitions.
+    const pauseS = ((played[0]?.at(-1)?.timeS ?? 0) + (played[1]?.[0]?.timeS ?? 0)) / 2;
+    const strays = [0, 0.37].map((after) => ({ timeS: pauseS + after, levelDb: -25 }));
+    const repetitions = measureImport(
+      [...onsets, ...strays].sort((a, b) => a.timeS - b.timeS),
+      plan,
+    );
+    expect(repetitions).toHaveLength(2);
+    repetitions.forEach((repetition, k) => {
+      const planted = sampleSd((played[k] ?? []).map((note, n) => 1000 * (note.timeS - (repetition.notes[n]?.expectedS ?? 0))));
+      expect(repetition.measures.missed).toBe(0);
+      expect(Math.abs((repetition.measures.spreadMs?.value ?? 0) - planted)).toBeLessThan(1);
+      expect(Math.abs(repetition.measures.placementMs?.value ?? 9)).toBeLessThan(1);
+    });
+  });
+
+  it('that holds something else gives none', () => {
+    const onsets = Array.from({ length: 9 }, (_, k) => ({ timeS: 0.9 * k, levelDb: -20 }));
+    expect(measureImport(onsets, plan)).toEqual([]);
+    expect(measureImport([], plan)).toEqual([]);
+  });
+});

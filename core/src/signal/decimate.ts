@@ -1,0 +1,51 @@
+/** A stream of samples at a lower rate. */
+export interface Decimator {
+  factor: number;
+  /** The next block; returns the samples that are now complete. Output sample k is input sample k·factor, low-passed. */
+  push(block: Float32Array): Float32Array;
+}
+
+/** Taps a factor: the stop band begins a little above half the new rate. */
+const TAPS_PER_FACTOR = 6;
+
+/**
+ * A low-pass filter (windowed sinc, Hann) that keeps every `factor`-th sample, without delay: output k waits for the half
+ * filter length after input k·factor. `factor` 1 passes the sound on.
+ */
+export const createDecimator = (factor: number): Decimator => {
+  if (factor === 1) return { factor, push: (block) => block };
+  const half = (TAPS_PER_FACTOR / 2) * factor;
+  const taps = 2 * half + 1;
+  const cutoff = 0.45 / factor;
+  const kernel = Float64Array.from({ length: taps }, (_, n) => {
+    const x = n - half;
+    const sinc = x === 0 ? 2 * cutoff : Math.sin(2 * Math.PI * cutoff * x) / (Math.PI * x);
+    return sinc * (0.5 + 0.5 * Math.cos((Math.PI * x) / (half + 1)));
+  });
+  const gain = kernel.reduce((sum, value) => sum + value, 0);
+  for (let n = 0; n < taps; n += 1) kernel[n] = (kernel[n] as number) / gain;
+  const middle = kernel[half] as number;
+  /** The samples that the next outputs still need; silence before the first. */
+  let rest = new Float32Array(half);
+  return {
+    factor,
+    push(block) {
+      const joined = new Float32Array(rest.length + block.length);
+      joined.set(rest);
+      joined.set(block, rest.length);
+      const count = Math.max(0, Math.floor((joined.length - taps) / factor) + 1);
+      const out = new Float32Array(count);
+      for (let k = 0; k < count; k += 1) {
+        const from = k * factor;
+        const to = from + taps - 1;
+        let sum = middle * (joined[from + half] as number);
+        // The kernel is symmetric.
+        for (let n = 0; n < half; n += 1)
+          sum += (kernel[n] as number) * ((joined[from + n] as number) + (joined[to - n] as number));
+        out[k] = sum;
+      }
+      rest = joined.slice(count * factor);
+      return out;
+    },
+  };
+};

@@ -1,0 +1,28 @@
+import { FAMILIES, type Family } from './families';
+import { CANDIDATE_FEATURES } from './onset-candidates';
+import { ONSET_JUDGE_WEIGHTS } from './onset-judge-weights';
+import { runPerceptron, unpackPerceptron } from './perceptron';
+
+/** The trained perceptron. */
+export const JUDGE = unpackPerceptron(ONSET_JUDGE_WEIGHTS);
+/** Unit of the perceptron's second output. */
+const SHIFT_UNIT_S = 0.02;
+
+/** What is thought of a candidate: how likely it is a note (natural log-odds), and where that note begins. */
+export interface Judgement {
+  logOdds: number;
+  /** From the candidate to the note's onset, in seconds. */
+  shiftS: number;
+}
+
+/**
+ * Judges a candidate by a small perceptron that was trained on sampled instruments at known times (bench/train-onsets).
+ * The family, where it is known, sharpens the judgement.
+ */
+export const judgeCandidate = (features: Float32Array, family: Family | null): Judgement => {
+  const input = new Float32Array(CANDIDATE_FEATURES + FAMILIES.length);
+  input.set(features);
+  if (family) input[CANDIDATE_FEATURES + FAMILIES.indexOf(family)] = 1;
+  const [logOdds = 0, shift = 0] = runPerceptron(JUDGE, input);
+  return { logOdds, shiftS: shift * SHIFT_UNIT_S };
+};
