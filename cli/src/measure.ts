@@ -7,7 +7,7 @@ import {
   TempoSchema,
   TOLERANCE_PRESETS,
 } from '@isochron/core';
-import { readOnsets } from './read-input';
+import { familyOf, readOnsets } from './read-input';
 import { Trouble, USAGE } from './usage';
 
 const OPTIONS = {
@@ -16,6 +16,7 @@ const OPTIONS = {
   beats: { type: 'string' },
   start: { type: 'string' },
   clicks: { type: 'string' },
+  instrument: { type: 'string' },
   json: { type: 'boolean' },
 } as const;
 
@@ -56,7 +57,7 @@ export const measure = async (args: string[]): Promise<string> => {
     beats: inRange('beats', number('beats', values.beats), 1, 4000),
     startS: inRange('start', number('start', values.start), -1, 36_000),
   };
-  const onsets = await readOnsets(file, values.clicks, grid.startS);
+  const onsets = await readOnsets(file, values.clicks, { family: familyOf(values.instrument) }, grid.startS);
   const measured = measureRecording(onsets, grid, TOLERANCE_PRESETS.secure);
   return values.json ? asJson(onsets, measured) : asText(measured);
 };

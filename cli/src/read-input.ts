@@ -1,5 +1,14 @@
 import { readFile } from 'node:fs/promises';
-import { detectOnsets, detectOnsetsBesideClicks, type Onset, readWav, UnreadableWav } from '@isochron/core';
+import {
+  type DetectorOptions,
+  detectOnsets,
+  detectOnsetsBesideClicks,
+  FAMILIES,
+  type Family,
+  type Onset,
+  readWav,
+  UnreadableWav,
+} from '@isochron/core';
 import { Trouble } from './usage';
 
 const read = async (file: string): Promise<Buffer> => {
@@ -21,19 +30,31 @@ const readClicks = async (file: string): Promise<number[]> => {
   });
 };
 
+/** A family of instruments by its name on the command line; null where none is named. */
+export const familyOf = (name: string | undefined): Family | null => {
+  if (name === undefined) return null;
+  const family = FAMILIES.find((one) => one === name);
+  if (!family) throw new Trouble(`--instrument must be one of ${FAMILIES.join(', ')}; it is ${name}.`, 2);
+  return family;
+};
+
+const CLICKS_REMAIN =
+  'isochron: The clicks could not be taken out for certain, so some may be among the notes. Record with a count-in, or use headphones.';
+
 /** The onsets of a WAV file, without those of the clicks; remarks go to standard error. */
-export const readOnsets = async (file: string, clicksFile: string | undefined, firstNoteS?: number): Promise<Onset[]> => {
+export const readOnsets = async (
+  file: string,
+  clicksFile: string | undefined,
+  options: DetectorOptions,
+  firstNoteS?: number,
+): Promise<Onset[]> => {
   const bytes = await read(file);
   try {
     const { samples, sampleRateHz, notes } = readWav(bytes);
     for (const note of notes) console.error(`isochron: ${note}`);
-    if (!clicksFile) return detectOnsets(samples, sampleRateHz);
-    const found = detectOnsetsBesideClicks(samples, sampleRateHz, await readClicks(clicksFile), firstNoteS);
-    if (found.clicksRemain) {
-      console.error(
-        'isochron: No click sounds alone before the notes, so clicks may be among them. Record with a count-in, or use headphones.',
-      );
-    }
+    if (!clicksFile) return detectOnsets(samples, sampleRateHz, options);
+    const found = detectOnsetsBesideClicks(samples, sampleRateHz, await readClicks(clicksFile), firstNoteS, options);
+    if (found.clicksRemain) console.error(CLICKS_REMAIN);
     return found.onsets;
   } catch (error) {
     if (error instanceof UnreadableWav) throw new Trouble(`${file}: ${error.message}`, 1);

@@ -1,12 +1,14 @@
 /** What the command understands. */
 export const USAGE = `isochron: times the notes of a recording
 
-  isochron onsets FILE.wav [--clicks CLICKS.txt]
+  isochron onsets FILE.wav [--clicks CLICKS.txt] [--instrument KIND]
       prints one onset time in seconds a line
-  isochron measure FILE.wav --bpm N --per-beat M --beats B --start S [--clicks CLICKS.txt] [--json]
+  isochron measure FILE.wav --bpm N --per-beat M --beats B --start S [--clicks CLICKS.txt]
+                   [--instrument KIND] [--json]
       measures B beats of M even notes at N beats a minute, the first expected S seconds into the file
 
-CLICKS.txt holds one click time in seconds a line; those clicks are never taken for notes.`;
+CLICKS.txt holds one click time in seconds a line; those clicks are never taken for notes.
+KIND is struck, plucked, bowed, blown, brass, drum or voice.`;
 
 /** Something the user can put right, said in a sentence. Exit code 2 for a wrong call, 1 for a wrong file. */
 export class Trouble extends Error {

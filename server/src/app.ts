@@ -4,8 +4,10 @@ import helmet from 'helmet';
 import type { Logger } from 'pino';
 import type { Store } from './database/open';
 import { guardOrigin } from './guard-origin';
+import { createReanalyser } from './reanalysis/reanalysis';
 import { answerFaults, Refusal } from './refusal';
 import { exerciseRoutes } from './routes/exercises';
+import { reanalysisRoutes } from './routes/reanalysis';
 import { sessionRoutes } from './routes/sessions';
 import { settingsRoutes } from './routes/settings';
 import { takeRoutes } from './routes/takes';
@@ -15,7 +17,8 @@ const CONTENT_POLICY = {
   useDefaults: false,
   directives: {
     defaultSrc: ["'self'"],
-    scriptSrc: ["'self'"],
+    // The Fourier transform is WebAssembly.
+    scriptSrc: ["'self'", "'wasm-unsafe-eval'"],
     styleSrc: ["'self'", "'unsafe-inline'"],
     // The notation's font comes inside its script.
     fontSrc: ["'self'", 'data:'],
@@ -48,6 +51,7 @@ export const createApp = (options: { store: Store; host: string; webFolder: stri
   app.use('/api/sessions', sessionRoutes(store));
   app.use('/api/takes', takeRoutes(store));
   app.use('/api/settings', settingsRoutes(store));
+  app.use('/api/reanalysis', reanalysisRoutes(createReanalyser(store)));
   app.use('/api', () => {
     throw new Refusal(404, 'There is nothing at this address.');
   });

@@ -7,6 +7,7 @@ import { join } from 'node:path';
 import {
   API,
   DEFAULT_SETTINGS,
+  ENGINE_VERSION,
   type Exercise,
   READY_EXERCISES,
   readyExercise,
@@ -16,12 +17,15 @@ import {
   writeWav,
 } from '@isochron/core';
 import { pino } from 'pino';
+import { Sequelize } from 'sequelize';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { createApp } from './app';
+import { firstTables } from './database/migrations/0001-first-tables';
 import { openStore, type Store } from './database/open';
 import { practise } from './demo/practice';
 import { seedDemo } from './demo/seed';
 import { storeMissingExercises } from './ready-material';
+import { getTake } from './takes';
 
 const exercise = readyExercise('five-steps') as Exercise;
 const SESSION = { id: '1b4e28ba-2fa1-4d2e-883f-0016d3cca427', startedAt: '2026-03-01T18:00:00.000Z' };
@@ -189,6 +193,95 @@ describe('settings', () => {
   });
 });
 
+describe('a re-analysis', () => {
+  const RECORDED_ID = '0f8fad5b-d9cb-469f-a165-70867728950e';
+  const recorded = practise({
+    takeId: RECORDED_ID,
+    sessionId: SESSION.id,
+    startedAt: new Date(SESSION.startedAt),
+    exercise,
+    course: { goalBpm: 120, startBpm: 100, stepBpm: 5 },
+    skill: DEFAULT_SETTINGS.skill,
+    seed: 9,
+    patience: 2,
+    withSound: true,
+  });
+  const old: Take = { ...recorded.take, engine: '1' };
+  const state = async () => API.reanalysis.parse(await (await fetch(`${base}/reanalysis`)).json());
+  const start = (takeId?: string) =>
+    fetch(`${base}/reanalysis`, {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/json' },
+      body: JSON.stringify(takeId ? { takeId } : {}),
+    });
+  const finished = async () => {
+    for (let tries = 0; tries < 300; tries += 1) {
+      const now = await state();
+      if (!now.running) return now;
+      await new Promise((resolve) => setTimeout(resolve, 100));
+    }
+    throw new Error('the re-analysis did not come to an end');
+  };
+
+  beforeAll(async () => {
+    await put(`/sessions/${SESSION.id}`, SESSION);
+    await put(`/takes/${RECORDED_ID}`, old);
+    const wav = writeWav(recorded.recording as Float32Array, recorded.sampleRateHz) as Uint8Array<ArrayBuffer>;
+    await putWav(`/takes/${RECORDED_ID}/recording`, wav);
+  });
+
+  it('finds what is due, measures it anew in a worker thread, and keeps the old figures', async () => {
+    expect(await state()).toMatchObject({ running: false, due: 1 });
+    expect((await start()).status).toBe(202);
+    expect(await finished()).toMatchObject({ done: 1, of: 1, due: 0, message: '' });
+    const anew = TakeSchema.parse(await (await fetch(`${base}/takes/${RECORDED_ID}`)).json());
+    expect(anew.engine).toBe(ENGINE_VERSION);
+    expect(anew.repetitions.map((one) => one.decision)).toEqual(old.repetitions.map((one) => one.decision));
+    const [earlier] = API.earlier.parse(await (await fetch(`${base}/takes/${RECORDED_ID}/earlier`)).json());
+    expect(earlier?.engine).toBe('1');
+    expect(rounded(earlier?.repetitions)).toEqual(rounded(old.repetitions));
+  }, 40_000);
+
+  it('can be cancelled, and says what a damaged recording keeps', async () => {
+    await start(RECORDED_ID);
+    const answer = await fetch(`${base}/reanalysis`, { method: 'DELETE' });
+    expect(API.reanalysis.parse(await answer.json()).running).toBe(false);
+    const broken = Uint8Array.from([...new TextEncoder().encode('RIFF'), ...new Uint8Array(60)]) as Uint8Array<ArrayBuffer>;
+    await putWav(`/takes/${RECORDED_ID}/recording`, broken);
+    await start(RECORDED_ID);
+    expect((await finished()).message).toContain('keeps its old figures');
+    expect((await fetch(`${base}/takes/${RECORDED_ID}`)).status).toBe(200);
+  }, 40_000);
+});
+
+describe('a database of the first version', () => {
+  it('is copied, brought up to date, and keeps its takes', async () => {
+    const older = await mkdtemp(join(tmpdir(), 'isochron-older-'));
+    try {
+      const file = join(older, 'isochron.db');
+      const database = new Sequelize({ dialect: 'sqlite', storage: file, logging: false });
+      const tables = database.getQueryInterface();
+      await firstTables.up({ context: tables });
+      await database.query('CREATE TABLE SequelizeMeta (name VARCHAR(255) PRIMARY KEY)');
+      await tables.bulkInsert('SequelizeMeta', [{ name: firstTables.name }]);
+      await tables.bulkInsert('sessions', [SESSION]);
+      await tables.bulkInsert('exercises', [{ id: exercise.id, title: exercise.title, document: JSON.stringify(exercise) }]);
+      const { repetitions: _, hasRecording: __, profile, withoutClick, sourceFile, ...row } = take;
+      expect([profile, withoutClick, sourceFile]).toEqual(['struck', false, '']);
+      const plain = { ...row, tolerance: JSON.stringify(row.tolerance), closing: JSON.stringify(row.closing) };
+      await tables.bulkInsert('takes', [{ ...plain, repetitionCount: 0, cleanCount: 0 }]);
+      await database.close();
+      const opened = await openStore(older);
+      const stored = await getTake(opened, TAKE_ID);
+      expect(stored).toMatchObject({ id: TAKE_ID, profile: 'any', withoutClick: false });
+      await opened.close();
+      expect(await readdir(older)).toContain('isochron.before-0002-engine-two.db');
+    } finally {
+      await rm(older, { recursive: true });
+    }
+  });
+});
+
 describe('the door', () => {
   it('is shut to other sites and other hosts', async () => {
     expect((await put('/settings', DEFAULT_SETTINGS, { Origin: 'http://example.org' })).status).toBe(403);
@@ -204,7 +297,7 @@ describe('the door', () => {
   it('lets the browser load only what is shipped', async () => {
     const policy = (await fetch(`${base}/health`)).headers.get('content-security-policy') ?? '';
     expect(policy).toContain("default-src 'self'");
-    expect(policy).toContain("script-src 'self';");
+    expect(policy).toContain("script-src 'self' 'wasm-unsafe-eval';");
   });
 });
 
@@ -217,7 +310,7 @@ describe('the database', () => {
     expect(JSON.stringify(keys)).toContain('1');
     expect(JSON.stringify(journal)).toContain('wal');
     const again = await openStore(folder);
-    expect(await again.models.takes.count()).toBe(1);
+    expect(await again.models.takes.count()).toBe(2);
     await again.close();
   });
 });

@@ -1,5 +1,5 @@
-import type { NoteResult, Onset, Repetition, Take, TakeSummary } from '@isochron/core';
-import { RepetitionSchema, TakeSchema, TakeSummarySchema } from '@isochron/core';
+import type { EarlierAnalysis, NoteResult, Onset, Repetition, Take, TakeSummary } from '@isochron/core';
+import { EarlierAnalysisSchema, RepetitionSchema, TakeSchema, TakeSummarySchema } from '@isochron/core';
 import type { OnsetRow, RepetitionRow, TakeRow } from './database/models';
 import type { Store } from './database/open';
 
@@ -13,28 +13,49 @@ const toTakeRow = (take: Take): TakeRow => {
 };
 
 const toRepetitionRow = (takeId: string, repetition: Repetition): RepetitionRow => {
-  const { notes: _notes, extras: _extras, verdict, ...rest } = repetition;
-  return { takeId, ...rest, ...verdict };
+  const { notes: _notes, extras: _extras, verdict, edits = null, ...rest } = repetition;
+  return { takeId, ...rest, ...verdict, edits };
 };
 
 const toOnsetRows = (repetitionId: number, { notes, extras }: Repetition): OnsetRow[] => [
-  ...notes.map(({ index, expectedS, onsetS, deviationMs, levelDb }) => ({
+  ...notes.map(({ index, expectedS, onsetS, deviationMs, levelDb, ...details }) => ({
     repetitionId,
     noteIndex: index,
     expectedS,
     timeS: onsetS,
     deviationMs,
     levelDb,
+    details,
   })),
-  ...extras.map(({ timeS, levelDb }) => ({
+  ...extras.map(({ timeS, levelDb, ...details }) => ({
     repetitionId,
     noteIndex: null,
     expectedS: null,
     timeS,
     deviationMs: null,
     levelDb,
+    details,
   })),
 ];
+
+/**
+ * Puts a take's new figures in the place of the old ones, which are kept with the version of the engine that made them.
+ */
+export const replaceAnalysis = async (store: Store, before: Take, after: Take): Promise<void> => {
+  await store.models.analyses.create({
+    takeId: before.id,
+    engine: before.engine,
+    replacedAt: new Date().toISOString(),
+    repetitions: before.repetitions,
+  });
+  await putTake(store, after);
+};
+
+/** The figures of earlier engines, newest first. */
+export const earlierAnalyses = async ({ models }: Store, takeId: string): Promise<EarlierAnalysis[]> =>
+  (await models.analyses.findAll({ where: { takeId }, order: [['id', 'DESC']] })).map((row) =>
+    EarlierAnalysisSchema.parse(row.get({ plain: true })),
+  );
 
 /** Stores a take whole, in place of what was stored under its id. All or nothing. */
 export const putTake = async ({ database, models }: Store, take: Take): Promise<void> => {
@@ -57,15 +78,19 @@ const notesFrom = (rows: readonly OnsetRow[]): NoteResult[] =>
       onsetS: row.timeS,
       deviationMs: row.deviationMs,
       levelDb: row.levelDb,
+      ...row.details,
     }))
     .sort((a, b) => a.index - b.index);
 
 const extrasFrom = (rows: readonly OnsetRow[]): Onset[] =>
-  rows.filter((row) => row.noteIndex === null).map((row) => ({ timeS: row.timeS as number, levelDb: row.levelDb as number }));
+  rows
+    .filter((row) => row.noteIndex === null)
+    .map((row) => ({ timeS: row.timeS as number, levelDb: row.levelDb as number, ...row.details }));
 
 const toRepetition = (row: RepetitionRow, onsets: readonly OnsetRow[]): Repetition =>
   RepetitionSchema.parse({
     ...row,
+    edits: row.edits ?? undefined,
     verdict: { outcome: row.outcome, reason: row.reason, sentence: row.sentence },
     notes: notesFrom(onsets),
     extras: extrasFrom(onsets),

@@ -1,4 +1,4 @@
-import type { Closing, Decision, Exercise, Measures, Settings, Tolerance } from '@isochron/core';
+import type { Closing, Decision, Edit, Exercise, Measures, NoteResult, Repetition, Settings, Tolerance } from '@isochron/core';
 import { DataTypes, type Model, type ModelStatic, type Sequelize } from 'sequelize';
 
 export interface ExerciseRow {
@@ -27,6 +27,9 @@ export interface TakeRow {
   tolerance: Tolerance;
   latencyS: number | null;
   closing: Closing | null;
+  profile: string;
+  withoutClick: boolean;
+  sourceFile: string;
   repetitionCount: number;
   cleanCount: number;
 }
@@ -44,6 +47,7 @@ export interface RepetitionRow {
   shiftDoubtful: boolean;
   ease: string | null;
   decision: Decision;
+  edits: Edit[] | null;
 }
 
 /** One note of a repetition: an expected one (with or without an onset) or, without `noteIndex`, an extra one. */
@@ -55,6 +59,19 @@ export interface OnsetRow {
   timeS: number | null;
   deviationMs: number | null;
   levelDb: number | null;
+  details: NoteDetails | null;
+}
+
+/** What more is known of a note than its time and level. */
+export type NoteDetails = Pick<NoteResult, 'cents' | 'wrongPitch' | 'pitch' | 'offS' | 'members'>;
+
+/** The figures of a take by an earlier engine. */
+export interface AnalysisRow {
+  id?: number;
+  takeId: string;
+  engine: string;
+  replacedAt: string;
+  repetitions: Repetition[];
 }
 
 export interface RecordingRow {
@@ -79,6 +96,7 @@ export interface Models {
   onsets: Table<OnsetRow>;
   recordings: Table<RecordingRow>;
   settings: Table<SettingRow>;
+  analyses: Table<AnalysisRow>;
 }
 
 const { STRING, TEXT, DOUBLE, INTEGER, BOOLEAN, JSON: json } = DataTypes;
@@ -108,6 +126,9 @@ export const defineModels = (database: Sequelize): Models => {
         tolerance: needed(json),
         latencyS: DOUBLE,
         closing: json,
+        profile: needed(STRING),
+        withoutClick: needed(BOOLEAN),
+        sourceFile: needed(STRING),
         repetitionCount: needed(INTEGER),
         cleanCount: needed(INTEGER),
       },
@@ -128,6 +149,7 @@ export const defineModels = (database: Sequelize): Models => {
         shiftDoubtful: needed(BOOLEAN),
         ease: STRING,
         decision: needed(json),
+        edits: json,
       },
       options,
     ),
@@ -141,10 +163,22 @@ export const defineModels = (database: Sequelize): Models => {
         timeS: DOUBLE,
         deviationMs: DOUBLE,
         levelDb: DOUBLE,
+        details: json,
       },
       options,
     ),
     recordings: database.define('recordings', { takeId: key(STRING), file: needed(STRING), bytes: needed(INTEGER) }, options),
+    analyses: database.define(
+      'analyses',
+      {
+        id: { type: INTEGER, primaryKey: true, autoIncrement: true },
+        takeId: needed(STRING),
+        engine: needed(STRING),
+        replacedAt: needed(STRING),
+        repetitions: needed(json),
+      },
+      options,
+    ),
     settings: database.define('settings', { key: key(STRING), document: needed(json) }, options),
   };
 };

@@ -3,10 +3,11 @@ import { join } from 'node:path';
 import { Sequelize } from 'sequelize';
 import { SequelizeStorage, Umzug } from 'umzug';
 import { firstTables } from './migrations/0001-first-tables';
+import { engineTwo } from './migrations/0002-engine-two';
 import { defineModels, type Models } from './models';
 
 /** Every migration, in the order in which they run. */
-const MIGRATIONS = [firstTables];
+const MIGRATIONS = [firstTables, engineTwo];
 
 /** An open database and its folder of recordings. */
 export interface Store {

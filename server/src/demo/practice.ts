@@ -13,6 +13,7 @@ import {
   type LoopState,
   type Onset,
   type PlayedNote,
+  profileOf,
   type RepetitionPlan,
   renderPlaying,
   SETTLED_OFFSET_S,
@@ -45,12 +46,15 @@ export interface Evening {
 
 const asOnsets = (played: readonly PlayedNote[]): Onset[] => played.map(({ timeS, levelDb }) => ({ timeS, levelDb }));
 
+/** The demo player takes the bass clarinet for this one, the marimba for all others. */
+const isForReed = (exercise: Exercise) => exercise.id === 'long-short-walk';
+
 const render = (evening: Evening, plan: RepetitionPlan, played: readonly PlayedNote[], fromS: number): Float32Array =>
   renderPlaying({
     played: played.map((note) => ({ ...note, timeS: note.timeS - fromS })),
     exercise: evening.exercise,
     tempoBpm: plan.tempoBpm,
-    instrument: evening.exercise.id === 'long-short-walk' ? BLOWN_REED : STRUCK_BAR,
+    instrument: isForReed(evening.exercise) ? BLOWN_REED : STRUCK_BAR,
     sampleRateHz: SAMPLE_RATE_HZ,
     lengthS: plan.endS - fromS + 0.3,
     seed: evening.seed,
@@ -71,6 +75,7 @@ const feeling = (skill: Skill, tempoBpm: number, uniform: () => number): Ease =>
 export const practise = (evening: Evening): { take: Take; recording: Float32Array | null; sampleRateHz: number } => {
   const { exercise, course, skill, seed } = evening;
   const { uniform } = chance(seed + 7);
+  const profile = profileOf(isForReed(exercise) ? 'blown' : 'struck');
   const begun = advance(IDLE, {
     type: 'begin',
     exercise,
@@ -91,11 +96,15 @@ export const practise = (evening: Evening): { take: Take; recording: Float32Arra
     if (evening.withSound) {
       const sound = render(evening, plan, played, fromS);
       pieces.push({ fromS, sound });
-      onsets = detectOnsets(sound, SAMPLE_RATE_HZ).map((onset) => ({ ...onset, timeS: onset.timeS + fromS }));
+      onsets = detectOnsets(sound, SAMPLE_RATE_HZ, { family: profile.family }).map((onset) => ({
+        ...onset,
+        timeS: onset.timeS + fromS,
+      }));
     }
     const analysed = analyseRepetition(onsets, {
       exercise,
       plan,
+      profile,
       tolerance: TOLERANCE_PRESETS.secure,
       latencyS: null,
       offset: state.offset,
@@ -119,6 +128,9 @@ export const practise = (evening: Evening): { take: Take; recording: Float32Arra
     ...course,
     tolerance: TOLERANCE_PRESETS.secure,
     latencyS: null,
+    profile: profile.id,
+    withoutClick: false,
+    sourceFile: '',
     closing: closeTake(state.repetitions, course.goalBpm),
     hasRecording: evening.withSound,
     repetitions: state.repetitions,

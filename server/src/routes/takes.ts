@@ -3,7 +3,7 @@ import { Router } from 'express';
 import type { Store } from '../database/open';
 import { getRecording, putRecording } from '../recordings';
 import { Refusal } from '../refusal';
-import { getTake, listTakes, putTake } from '../takes';
+import { earlierAnalyses, getTake, listTakes, putTake } from '../takes';
 
 /** `/api/takes`: list, read, store, remove, and the recording of each. */
 export const takeRoutes = (store: Store): Router => {
@@ -26,6 +26,9 @@ export const takeRoutes = (store: Store): Router => {
     if (take.id !== request.params.id) throw new Refusal(400, 'The take and its address do not agree.');
     await putTake(store, take);
     response.json(await getTake(store, take.id));
+  });
+  routes.get('/:id/earlier', async (request, response) => {
+    response.json(await earlierAnalyses(store, request.params.id));
   });
   routes.put('/:id/recording', async (request, response) => {
     if (!(await store.models.takes.findByPk(request.params.id))) throw new Refusal(404, 'Store the take before its recording.');

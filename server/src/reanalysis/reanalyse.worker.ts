@@ -1,0 +1,15 @@
+import { readFileSync } from 'node:fs';
+import { parentPort } from 'node:worker_threads';
+import { readWav, reanalyseTake } from '@isochron/core';
+import type { ReanalyseAnswer, ReanalyseRequest } from './messages';
+
+/** Measures takes anew, one after the other, away from the thread that answers the browser. */
+parentPort?.on('message', ({ take, exercise, recordingPath }: ReanalyseRequest) => {
+  let answer: ReanalyseAnswer;
+  try {
+    answer = { type: 'done', take: reanalyseTake(take, exercise, readWav(readFileSync(recordingPath))) };
+  } catch (error) {
+    answer = { type: 'failed', message: (error as Error).message };
+  }
+  parentPort?.postMessage(answer);
+});
