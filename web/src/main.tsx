@@ -7,6 +7,7 @@ import { createBrowserRouter, RouterProvider } from 'react-router';
 import { Frame } from './app/Frame';
 import { Lost } from './app/Lost';
 import { BenchPlace } from './places/bench/BenchPlace';
+import { ImportPage } from './places/ledger/ImportPage';
 import { LedgerPlace } from './places/ledger/LedgerPlace';
 import { TakePage } from './places/ledger/TakePage';
 import { MaterialPlace } from './places/material/MaterialPlace';
@@ -24,6 +25,7 @@ const router = createBrowserRouter([
       { path: '/bench/:exerciseId', element: <BenchPlace /> },
       { path: '/material', element: <MaterialPlace /> },
       { path: '/ledger', element: <LedgerPlace /> },
+      { path: '/ledger/measure-a-file', element: <ImportPage /> },
       { path: '/ledger/:takeId', element: <TakePage /> },
       { path: '/setup', element: <SetupPlace /> },
       { path: '*', element: <Lost /> },

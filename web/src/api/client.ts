@@ -28,16 +28,33 @@ const send = async (path: string, init?: RequestInit): Promise<Response> => {
 const read = async <Schema extends z.ZodType>(path: string, schema: Schema): Promise<z.output<Schema>> =>
   schema.parse(await (await send(path)).json());
 
-const put = async (path: string, body: unknown): Promise<void> => {
-  await send(path, { method: 'PUT', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) });
+/** `keepalive` lets a small request outlive the page that sent it. */
+const put = async (path: string, body: unknown, keepalive = false): Promise<void> => {
+  await send(path, { method: 'PUT', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body), keepalive });
 };
 
 export const getHealth = () => read('/health', API.health);
 export const getExercises = (): Promise<Exercise[]> => read('/exercises', API.exercises);
 export const getTakes = () => read('/takes', API.takes);
 export const getTake = (id: string): Promise<Take> => read(`/takes/${id}`, API.take);
+export const getEarlier = (id: string) => read(`/takes/${id}/earlier`, API.earlier);
+export const getReanalysis = () => read('/reanalysis', API.reanalysis);
+
+/** Begins the re-analysis of one take, or of all that are due. */
+export const startReanalysis = async (takeId?: string): Promise<void> => {
+  await send('/reanalysis', {
+    method: 'POST',
+    headers: { 'Content-Type': 'application/json' },
+    body: JSON.stringify(takeId ? { takeId } : {}),
+  });
+};
+
+export const cancelReanalysis = async (): Promise<void> => {
+  await send('/reanalysis', { method: 'DELETE' });
+};
+
 export const getSettings = (): Promise<Settings> => read('/settings', API.settings);
-export const putSettings = (settings: Settings) => put('/settings', settings);
+export const putSettings = (settings: Settings) => put('/settings', settings, true);
 export const putSession = (session: PracticeSession) => put(`/sessions/${session.id}`, session);
 export const putTake = (take: Take) => put(`/takes/${take.id}`, take);
 

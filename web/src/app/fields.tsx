@@ -96,3 +96,23 @@ export const ChoiceField = <Value extends string>({
     )}
   </Field.Root>
 );
+
+interface YesNoProps {
+  label: string;
+  value: boolean;
+  onChange(value: boolean): void;
+}
+
+/** Yes or no. */
+export const YesNoField = ({ label, value, onChange }: YesNoProps) => (
+  <ChoiceField<'yes' | 'no'>
+    label={label}
+    width="140px"
+    value={value ? 'yes' : 'no'}
+    choices={[
+      { value: 'yes', name: 'yes' },
+      { value: 'no', name: 'no' },
+    ]}
+    onChange={(choice) => onChange(choice === 'yes')}
+  />
+);

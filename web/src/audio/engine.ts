@@ -24,6 +24,10 @@ export interface AudioEngine {
   /** A guess at the way from a click's frame to its onset in the capture, in seconds. */
   guessedLatencyS(): number;
   playClicks(clicks: readonly Click[]): void;
+  /** Plays sounds the way clicks are played: same path, same level. */
+  play(sounds: readonly PlacedSound[]): void;
+  /** A stand-in for a cable from output to input: what is played is captured again after a delay. */
+  loopBack(delayS: number): void;
   forgetClicks(): void;
   announce(what: Announcement): void;
   /** A player of the simulated instrument's sound, heard by the capture and, softly, by the player. */
@@ -71,6 +75,10 @@ export const openEngine = async (listener: MessagePort, clickLevel: number): Pro
     nowS: () => context.currentTime,
     guessedLatencyS: () => context.baseLatency + (context.outputLatency || 0),
     playClicks: (list) => post(clicks, { type: 'play', sounds: placeClicks(list, sampleRateHz, waveforms) }),
+    play: (sounds) => post(clicks, { type: 'play', sounds: [...sounds] }),
+    loopBack(delayS) {
+      clickGain.connect(new DelayNode(context, { delayTime: delayS, maxDelayTime: 1 })).connect(capture);
+    },
     forgetClicks: () => post(clicks, { type: 'forget' }),
     announce(what) {
       const first = Math.round((context.currentTime + 0.05) * sampleRateHz);

@@ -1,4 +1,13 @@
-import type { Exercise, Heard, OffsetGuess, RepetitionPlan, Settings, TempoAction, Tolerance } from '@isochron/core';
+import {
+  type Exercise,
+  type Heard,
+  type OffsetGuess,
+  profileOf,
+  type RepetitionPlan,
+  type Settings,
+  type TempoAction,
+  type Tolerance,
+} from '@isochron/core';
 import type { FromListener, ToListener } from '../workers/listener-messages';
 import { type AudioEngine, openEngine } from './engine';
 import type { OpenInput } from './inputs/input';
@@ -20,6 +29,9 @@ export interface TakeAudio {
   recordingStartS: number;
   /** Where the latency of this input is looked for at first. */
   offset: OffsetGuess;
+  /** The calibrated latency, or null. */
+  latencyS: number | null;
+  profileId: string;
   schedule(scheduled: Scheduled): void;
   /** Forgets the clicks and the repetition that were planned. */
   silence(): void;
@@ -67,8 +79,15 @@ export const openTakeAudio = async (options: TakeAudioOptions): Promise<TakeAudi
     engine = await openEngine(blocksOut, settings.clickLevel);
     const openedEngine = engine;
     const source = inputOf(settings.input);
-    input = await source.open({ engine, settings, onLost: lose, onOnset: (onset) => tell({ type: 'tap', onset }) });
+    input = await source.open({
+      engine,
+      settings,
+      onLost: lose,
+      onOnset: (onset) => tell({ type: 'tap', onset }),
+      onRelease: (pitch, timeS) => tell({ type: 'release', pitch, timeS }),
+    });
     const openedInput = input;
+    const profile = profileOf(source.profileId(settings));
 
     let onClosed = () => {};
     const started = new Promise<number>((resolve, reject) => {
@@ -97,11 +116,16 @@ export const openTakeAudio = async (options: TakeAudioOptions): Promise<TakeAudi
       nowS: openedEngine.nowS,
       recordingStartS: startFrame / openedEngine.sampleRateHz,
       offset: openedInput.offset,
+      latencyS: openedInput.latencyS,
+      profileId: profile.id,
       schedule({ plan, repetition, offset, exercise, tolerance }) {
         openedEngine.playClicks(plan.clicks);
         openedInput.prepare(plan, exercise);
-        const { hearsClicks } = openedInput;
-        tell({ type: 'expect', expectation: { repetition, exercise, plan, tolerance, latencyS: null, offset, hearsClicks } });
+        const { hearsClicks, latencyS } = openedInput;
+        tell({
+          type: 'expect',
+          expectation: { repetition, exercise, plan, tolerance, profile, latencyS, offset, hearsClicks },
+        });
       },
       silence() {
         openedEngine.forgetClicks();

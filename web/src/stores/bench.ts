@@ -10,7 +10,6 @@ import {
   type LoopEvent,
   type LoopState,
   type PlayerEvent,
-  type PracticeSession,
   type Settings,
   type Take,
 } from '@isochron/core';
@@ -18,6 +17,7 @@ import { create } from 'zustand';
 import { openTakeAudio, type TakeAudio } from '../audio/take-audio';
 import { sendUnsent, setActiveTake } from '../recorder/outbox';
 import { keepTake } from '../recorder/safe-store';
+import { SESSION } from './session';
 
 interface Bench {
   loop: LoopState;
@@ -28,6 +28,8 @@ interface Bench {
   trouble: string;
   /** A remark that stops nothing: clipping, a full store. */
   remark: string;
+  /** Whether the latency of the devices in use is known, so that placement is not relative. */
+  calibrated: boolean;
   /** Loudest sample of the last moment, dBFS; null before any sound came in. */
   peakDb: number | null;
   begin(exercise: Exercise, course: Course, settings: Settings): Promise<void>;
@@ -36,8 +38,6 @@ interface Bench {
   clear(): void;
 }
 
-/** One sitting: the time since the page was opened. */
-const SESSION: PracticeSession = { id: crypto.randomUUID(), startedAt: new Date().toISOString() };
 const CLOCK_MS = 60;
 const CLIPPED = 'Too loud: the recording runs into its limit. Turn the input down or move the microphone away.';
 
@@ -51,7 +51,7 @@ interface Running {
 
 let running: Running | null = null;
 
-const takeDocument = (takeId: string, loop: LoopState, { settings, startedAt }: Running): Take => ({
+const takeDocument = (takeId: string, loop: LoopState, { audio, settings, startedAt }: Running): Take => ({
   id: takeId,
   sessionId: SESSION.id,
   exerciseId: loop.exercise?.id ?? '',
@@ -62,7 +62,10 @@ const takeDocument = (takeId: string, loop: LoopState, { settings, startedAt }: 
   school: loop.schoolId,
   ...loop.course,
   tolerance: settings.tolerance,
-  latencyS: null,
+  latencyS: audio.latencyS,
+  profile: audio.profileId,
+  withoutClick: false,
+  sourceFile: '',
   closing: loop.closing,
   hasRecording: false,
   repetitions: loop.repetitions,
@@ -131,6 +134,7 @@ export const useBench = create<Bench>((set, get) => {
     opening: false,
     trouble: '',
     remark: '',
+    calibrated: false,
     peakDb: null,
 
     async begin(exercise, course, settings) {
@@ -151,6 +155,7 @@ export const useBench = create<Bench>((set, get) => {
           },
         });
         const clock = setInterval(() => dispatch({ type: 'clock', nowS: audio.nowS() }), CLOCK_MS);
+        set({ calibrated: audio.latencyS !== null });
         running = { audio, settings, startedAt: new Date().toISOString(), clock };
         dispatch({
           type: 'begin',

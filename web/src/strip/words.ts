@@ -1,4 +1,4 @@
-import type { Outcome, Repetition } from '@isochron/core';
+import type { Estimate, Outcome, Repetition } from '@isochron/core';
 import type { Stroke } from './strip-layout';
 
 /** Verdicts as the player reads them. */
@@ -18,8 +18,12 @@ export const figure = (value: number | null | undefined, unit: string, digits = 
   value === null || value === undefined ? '–' : `${value.toFixed(digits)}\u00a0${unit}`;
 
 /** A figure with its sign: late and up are plus, early and down are minus. */
-export const signed = (value: number | null | undefined, digits = 1): string =>
-  value === null || value === undefined ? '–' : `${value > 0 ? '+' : value < 0 ? '−' : ''}${Math.abs(value).toFixed(digits)}`;
+export const signed = (value: number | null | undefined, digits = 1): string => {
+  if (value === null || value === undefined) return '–';
+  const size = Math.abs(value).toFixed(digits);
+  // What rounds to nothing has no sign.
+  return `${Number(size) === 0 ? '' : value > 0 ? '+' : '−'}${size}`;
+};
 
 /** A signed deviation in words: "12 ms late". */
 export const deviationWords = (ms: number | null): string => {
@@ -34,3 +38,7 @@ export const strokeWords = (repetition: Repetition, stroke: Stroke): string => {
   const level = note?.levelDb == null ? '' : `, ${note.levelDb.toFixed(0)} dB`;
   return `Note ${stroke.index + 1} at ${bpm(repetition.tempoBpm)}: ${deviationWords(stroke.shownMs)}${level}`;
 };
+
+/** The range that a figure is known to, in brackets; empty where it is not known. */
+export const rangeWords = (estimate: Estimate | null): string =>
+  estimate?.low == null || estimate.high == null ? '' : ` (${estimate.low.toFixed(1)}–${estimate.high.toFixed(1)})`;

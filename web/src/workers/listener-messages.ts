@@ -6,6 +6,7 @@ export type ToListener =
   | { type: 'expect'; expectation: Expectation }
   | { type: 'cancel' }
   | { type: 'tap'; onset: Onset }
+  | { type: 'release'; pitch: number; timeS: number }
   /** Store what is left; answered by `closed`. */
   | { type: 'close' };
 

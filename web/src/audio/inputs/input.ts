@@ -7,6 +7,8 @@ export interface OpenInput {
   hearsClicks: boolean;
   /** Where its latency is looked for at first. */
   offset: OffsetGuess;
+  /** Its latency, where it was calibrated with the devices that are used now; else null. */
+  latencyS: number | null;
   /** Whether its sound is worth keeping as a recording. */
   records: boolean;
   /** Told of each repetition as soon as it is planned. */
@@ -24,6 +26,8 @@ export interface InputOptions {
   onLost(message: string): void;
   /** For inputs that bring onsets instead of sound. */
   onOnset(onset: Onset): void;
+  /** For inputs that tell when a note is let go. */
+  onRelease(pitch: number, timeS: number): void;
 }
 
 /** A kind of input. */
@@ -31,6 +35,8 @@ export interface InputSource {
   kind: InputKind;
   name: string;
   about: string;
+  /** The profile of what it hears. */
+  profileId(settings: Settings): string;
   /** Opens it, or throws {@link InputTrouble}. */
   open(options: InputOptions): Promise<OpenInput>;
 }

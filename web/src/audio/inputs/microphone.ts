@@ -1,4 +1,5 @@
 import { MAX_OFFSET_S } from '@isochron/core';
+import { calibrationOf, inputName, outputName } from '../devices';
 import { type InputSource, InputTrouble } from './input';
 
 const LOST = 'The microphone is gone. What you played is kept; plug it in again, or choose another in Setup, and begin anew.';
@@ -12,36 +13,43 @@ const REFUSALS: Record<string, string> = {
   OverconstrainedError: 'The microphone chosen in Setup is not connected. Plug it in, or choose another.',
 };
 
-/** A microphone, without any of the processing that telephony adds. */
+/** Opens a microphone without any of the processing that telephony adds. Throws {@link InputTrouble}. */
+export const openMicrophone = async (microphoneId: string): Promise<MediaStream> => {
+  if (!navigator.mediaDevices) {
+    throw new InputTrouble('This page may not use a microphone. Open it at http://localhost instead of another address.');
+  }
+  try {
+    return await navigator.mediaDevices.getUserMedia({
+      audio: {
+        deviceId: microphoneId ? { exact: microphoneId } : undefined,
+        channelCount: { ideal: 1 },
+        echoCancellation: false,
+        noiseSuppression: false,
+        autoGainControl: false,
+      },
+    });
+  } catch (error) {
+    const { name, message } = error as DOMException;
+    throw new InputTrouble(REFUSALS[name] ?? `The microphone cannot be opened (${message}). Check it in Setup.`);
+  }
+};
+
+/** A microphone: the instrument, heard. */
 export const MICROPHONE: InputSource = {
   kind: 'microphone',
   name: 'Microphone',
   about: 'Your instrument, heard. Headphones for the click give the best figures.',
+  profileId: (settings) => settings.profileId,
   async open({ engine, settings, onLost }) {
-    if (!navigator.mediaDevices) {
-      throw new InputTrouble('This page may not use a microphone. Open it at http://localhost instead of another address.');
-    }
-    let stream: MediaStream;
-    try {
-      stream = await navigator.mediaDevices.getUserMedia({
-        audio: {
-          deviceId: settings.microphoneId ? { exact: settings.microphoneId } : undefined,
-          channelCount: { ideal: 1 },
-          echoCancellation: false,
-          noiseSuppression: false,
-          autoGainControl: false,
-        },
-      });
-    } catch (error) {
-      const { name, message } = error as DOMException;
-      throw new InputTrouble(REFUSALS[name] ?? `The microphone cannot be opened (${message}). Check it in Setup.`);
-    }
+    const stream = await openMicrophone(settings.microphoneId);
+    const calibration = calibrationOf(settings, inputName(stream), await outputName());
     const source = engine.context.createMediaStreamSource(stream);
     source.connect(engine.capture);
     for (const track of stream.getTracks()) track.addEventListener('ended', () => onLost(LOST));
     return {
       hearsClicks: true,
       offset: { nearS: engine.guessedLatencyS(), reachS: MAX_OFFSET_S },
+      latencyS: calibration?.latencyS ?? null,
       records: true,
       prepare: () => {},
       forget: () => {},

@@ -12,6 +12,7 @@ export const TAP: InputSource = {
   kind: 'tap',
   name: 'Tap pad',
   about: 'The space bar, or a touch on the pad. For trying a rhythm without the instrument.',
+  profileId: () => 'tap',
   async open({ engine, onOnset }) {
     const tapAt = (performanceMs: number) => onOnset({ timeS: engine.clockTimeS(performanceMs), levelDb: TAP_LEVEL_DB });
     const onKey = (event: KeyboardEvent) => {
@@ -25,6 +26,7 @@ export const TAP: InputSource = {
     return {
       hearsClicks: false,
       offset: { nearS: engine.guessedLatencyS(), reachS: MAX_OFFSET_S },
+      latencyS: null,
       records: false,
       prepare: () => {},
       forget: () => {},

@@ -24,7 +24,7 @@ const PAIN_ADVICE =
 
 /** The Bench after a take: what it came to, and where tomorrow begins. */
 export const AfterTake = ({ exercise }: { exercise: Exercise }) => {
-  const { loop, takeId, trouble, clear } = useBench();
+  const { loop, takeId, trouble, clear, calibrated } = useBench();
   const settings = useSettings((store) => store.settings);
   const isLogged = useOutbox((outbox) => takeId !== null && outbox.sentIds.includes(takeId));
   const keys = useMemo(() => ({ Enter: clear, PageDown: clear }), [clear]);
@@ -62,7 +62,7 @@ export const AfterTake = ({ exercise }: { exercise: Exercise }) => {
         )}
         <KeyHints hints={[['Enter', 'once more']]} />
       </Flex>
-      <Strip exercise={exercise} repetitions={repetitions} tolerance={settings.tolerance} calibrated={false} />
+      <Strip exercise={exercise} repetitions={repetitions} tolerance={settings.tolerance} calibrated={calibrated} />
     </>
   );
 };

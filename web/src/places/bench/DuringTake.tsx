@@ -19,7 +19,7 @@ const EASE_WORDS: Record<Ease, string> = { easy: 'easy', working: 'working', ten
 
 /** The Bench while a take is on: tempo, verdict and reason large; the strip beneath. */
 export const DuringTake = ({ exercise }: { exercise: Exercise }) => {
-  const { loop, send, remark, trouble, peakDb } = useBench();
+  const { loop, send, remark, trouble, peakDb, calibrated } = useBench();
   const settings = useSettings((store) => store.settings);
   const last = loop.repetitions.at(-1);
 
@@ -85,10 +85,15 @@ export const DuringTake = ({ exercise }: { exercise: Exercise }) => {
           ))}
         </Box>
       ) : (
-        last && <Figures measures={last.measures} calibrated={false} />
+        last && <Figures measures={last.measures} calibrated={calibrated} />
       )}
       <Box marginTop="14px">
-        <Strip exercise={exercise} repetitions={loop.repetitions.slice(-8)} tolerance={settings.tolerance} calibrated={false} />
+        <Strip
+          exercise={exercise}
+          repetitions={loop.repetitions.slice(-8)}
+          tolerance={settings.tolerance}
+          calibrated={calibrated}
+        />
       </Box>
       {settings.input === 'tap' && (
         <Box

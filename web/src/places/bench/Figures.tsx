@@ -21,6 +21,7 @@ export const Figures = ({ measures, calibrated }: { measures: Measures; calibrat
     { name: 'drift', value: `${signed(measures.driftPct)}\u00a0%`, range: '' },
     { name: 'missed', value: String(measures.missed), range: '' },
     { name: 'extra', value: String(measures.extra), range: '' },
+    ...(measures.wrongNotes ? [{ name: 'wrong notes', value: String(measures.wrongNotes), range: '' }] : []),
   ];
   return (
     <Flex as="dl" gap="30px" flexWrap="wrap" aria-label="Measures of the last repetition" data-testid="figures">

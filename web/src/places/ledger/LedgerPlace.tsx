@@ -24,7 +24,12 @@ export const LedgerPlace = () => {
   const own = takes.filter((take) => take.exerciseId === exerciseId);
   return (
     <>
-      <PageTitle title="Ledger">What was played, and what it came to.</PageTitle>
+      <PageTitle title="Ledger">
+        What was played, and what it came to.{' '}
+        <Link asChild color="now" textDecoration="underline">
+          <RouterLink to="/ledger/measure-a-file">Measure a file from elsewhere</RouterLink>
+        </Link>
+      </PageTitle>
       {status === 'unreachable' && <Notice>{message}</Notice>}
       {status === 'ready' && takes.length === 0 && <Text>Nothing yet. The first take appears here by itself.</Text>}
       {exercise && (

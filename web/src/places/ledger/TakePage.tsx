@@ -1,132 +1,175 @@
-import { Box, Flex, Link, Table, Text } from '@chakra-ui/react';
-import type { Take } from '@isochron/core';
-import { useEffect, useRef, useState } from 'react';
+import { Box, Link, Text } from '@chakra-ui/react';
+import {
+  editRepetition,
+  type InputKind,
+  onsetsOfRepetition,
+  profileOf,
+  type Repetition,
+  type Take,
+  undoEdit,
+} from '@isochron/core';
+import { lazy, Suspense, useCallback, useEffect, useRef, useState } from 'react';
 import { Link as RouterLink, useParams } from 'react-router';
-import { getTake, recordingAddress } from '../../api/client';
-import { Action } from '../../app/Action';
+import { getTake, putTake, recordingAddress } from '../../api/client';
 import { Notice, PageTitle, Part } from '../../app/Page';
 import { useLibrary } from '../../stores/library';
 import { Strip } from '../../strip/Strip';
-import { bpm, figure, OUTCOME_WORDS } from '../../strip/words';
+import { bpm } from '../../strip/words';
+import { AcrossPart } from './take/AcrossPart';
+import { EnginePart } from './take/EnginePart';
+import { ExportActions } from './take/ExportActions';
+import { RepetitionTable } from './take/RepetitionTable';
+import type { WaveformHandle } from './take/Waveform';
 
-const INPUT_WORDS = { microphone: 'microphone', simulated: 'the simulated player', tap: 'tap pad' } as const;
-/** Hearing begins this long before a note. */
-const LEAD_S = 0.15;
-const cell = { paddingY: '6px', paddingX: '8px', fontSize: '16px', borderColor: 'rule', background: 'transparent' } as const;
+const Waveform = lazy(() => import('./take/Waveform').then((file) => ({ default: file.Waveform })));
 
-/** One take: its strip, its recording to hear from any note, and every figure. */
+const INPUT_WORDS: Record<InputKind, string> = {
+  microphone: 'microphone',
+  midi: 'MIDI',
+  simulated: 'the simulated player',
+  tap: 'tap pad',
+  file: 'file',
+};
+/** A correction belongs to the repetition it lies in; beyond this from all of them it belongs to none. */
+const REACH_S = 1;
+/** An onset this near to the cursor can be removed. */
+const NEAR_S = 0.1;
+/** Level of an onset added by hand where no other tells one. */
+const PLAIN_LEVEL_DB = -20;
+
+/** The repetition that a moment of the recording belongs to, or null. */
+const repetitionAt = (repetitions: readonly Repetition[], timeS: number): Repetition | null => {
+  const distance = ({ notes }: Repetition) => {
+    const first = notes[0]?.expectedS ?? 0;
+    const last = notes.at(-1)?.expectedS ?? 0;
+    return Math.max(0, first - timeS, timeS - last);
+  };
+  const nearest = repetitions.reduce<Repetition | null>(
+    (best, one) => (best === null || distance(one) < distance(best) ? one : best),
+    null,
+  );
+  return nearest && distance(nearest) <= REACH_S ? nearest : null;
+};
+
+/** One take: its finding, strip and sound, every figure, corrections by hand, and the way out in open formats. */
 export const TakePage = () => {
   const { takeId = '' } = useParams();
   const exercises = useLibrary((library) => library.exercises);
   const [take, setTake] = useState<Take | null>(null);
   const [message, setMessage] = useState('');
-  const [playing, setPlaying] = useState(false);
-  const [audioTrouble, setAudioTrouble] = useState('');
-  const audio = useRef<HTMLAudioElement>(null);
-  useEffect(() => {
+  const [remark, setRemark] = useState('');
+  const waveform = useRef<WaveformHandle>(null);
+  const fetchTake = useCallback(() => {
     getTake(takeId).then(setTake, (error: Error) => setMessage(error.message));
   }, [takeId]);
+  useEffect(fetchTake, [fetchTake]);
 
   const exercise = exercises.find((one) => one.id === take?.exerciseId);
   if (message) return <Notice>{message}</Notice>;
   if (!take || !exercise) return <Text>Fetching the take …</Text>;
-  const calibrated = take.latencyS !== null;
-  const playFrom = (_repetition: unknown, timeS: number) => {
-    if (!audio.current) return;
-    audio.current.currentTime = Math.max(0, timeS - LEAD_S);
-    void audio.current.play();
+
+  const replace = async (repetition: Repetition, said: string) => {
+    const next = { ...take, repetitions: take.repetitions.map((one) => (one.index === repetition.index ? repetition : one)) };
+    setTake(next);
+    setRemark(said);
+    try {
+      await putTake(next);
+    } catch (error) {
+      setTake(take);
+      setRemark(`The correction was not kept: ${(error as Error).message}`);
+    }
   };
+  /** Does something to the repetition at the cursor, or says that there is none. */
+  const correct = (timeS: number, change: (repetition: Repetition) => Promise<void> | void) => {
+    const repetition = repetitionAt(take.repetitions, timeS);
+    if (repetition) void change(repetition);
+    else setRemark('There is no repetition at the cursor: move it closer to one.');
+  };
+  const onAdd = (timeS: number) =>
+    correct(timeS, (repetition) => {
+      const levelDb = onsetsOfRepetition(repetition)[0]?.levelDb ?? PLAIN_LEVEL_DB;
+      const edited = editRepetition(take, repetition, exercise, { kind: 'add', onset: { timeS, levelDb } });
+      return replace(edited, `An onset was added to repetition ${repetition.index + 1}, and it was measured again.`);
+    });
+  const onRemove = (timeS: number) =>
+    correct(timeS, (repetition) => {
+      const onset = onsetsOfRepetition(repetition).reduce<ReturnType<typeof onsetsOfRepetition>[number] | null>(
+        (best, one) => (best === null || Math.abs(one.timeS - timeS) < Math.abs(best.timeS - timeS) ? one : best),
+        null,
+      );
+      if (!onset || Math.abs(onset.timeS - timeS) > NEAR_S) {
+        setRemark('There is no onset within a tenth of a second of the cursor.');
+        return;
+      }
+      const edited = editRepetition(take, repetition, exercise, { kind: 'remove', onset });
+      return replace(edited, `An onset was removed from repetition ${repetition.index + 1}, and it was measured again.`);
+    });
+  const onUndo = (timeS: number) =>
+    correct(timeS, (repetition) => {
+      if (!repetition.edits?.length) setRemark(`Nothing was corrected in repetition ${repetition.index + 1}.`);
+      else
+        return replace(
+          undoEdit(take, repetition, exercise),
+          `The last correction of repetition ${repetition.index + 1} was undone.`,
+        );
+    });
+
+  const profile = profileOf(take.profile);
   return (
     <>
       <PageTitle title={exercise.title}>
         {new Date(take.startedAt).toLocaleString('en-GB', { dateStyle: 'full', timeStyle: 'short' })}, heard by{' '}
-        {INPUT_WORDS[take.input]}, tolerance “{take.tolerance.preset}”, goal {bpm(take.goalBpm)}.{' '}
+        {INPUT_WORDS[take.input]}
+        {take.sourceFile && ` “${take.sourceFile}”`}
+        {profile.id !== 'any' && ` (${profile.name.toLowerCase()})`}, tolerance “{take.tolerance.preset}”, goal{' '}
+        {bpm(take.goalBpm)}.{' '}
         <Link asChild color="now" textDecoration="underline">
           <RouterLink to="/ledger">Back to the Ledger</RouterLink>
         </Link>
       </PageTitle>
-      {take.closing && (
-        <Text fontSize="21px" marginBottom="8px">
+      {take.closing && take.input !== 'file' && (
+        <Text fontSize="19px">
           {take.closing.bestCleanBpm === null
             ? 'No clean repetition this time.'
             : `Best clean tempo ${bpm(take.closing.bestCleanBpm)}.`}{' '}
           Next time begins at {bpm(take.closing.nextStartBpm)}. {take.closing.nextStartReason}
         </Text>
       )}
-      {take.hasRecording ? (
-        <Flex gap="16px" align="center">
-          {/* biome-ignore lint/a11y/useMediaCaption: an instrument alone; the strip and the table are its text. */}
-          <audio
-            ref={audio}
-            preload="metadata"
-            src={recordingAddress(take.id)}
-            onPlay={() => setPlaying(true)}
-            onPause={() => setPlaying(false)}
-            onError={() => setAudioTrouble('The recording cannot be fetched just now. Reload the page to try again.')}
-          />
-          <Action quiet onClick={() => (playing ? audio.current?.pause() : playFrom(take.repetitions[0], 0))}>
-            {playing ? 'Stop listening' : 'Hear the take'}
-          </Action>
-          <Text color="quiet">or choose any note on the strip to hear it from there.</Text>
-        </Flex>
-      ) : (
-        <Text color="quiet">This take was kept as figures only.</Text>
-      )}
-      <Notice>{audioTrouble}</Notice>
       <Box marginTop="14px">
         <Strip
           exercise={exercise}
           repetitions={take.repetitions}
           tolerance={take.tolerance}
-          calibrated={calibrated}
-          onPlay={take.hasRecording ? playFrom : undefined}
+          calibrated={take.latencyS !== null}
+          onPlay={take.hasRecording ? (_repetition, timeS) => waveform.current?.playFrom(timeS) : undefined}
         />
       </Box>
+      <AcrossPart take={take} exercise={exercise} />
+      <Part title="The recording">
+        {take.hasRecording ? (
+          <Suspense fallback={<Text>Fetching the sound …</Text>}>
+            <Waveform
+              ref={waveform}
+              address={recordingAddress(take.id)}
+              repetitions={take.repetitions}
+              onAdd={onAdd}
+              onRemove={onRemove}
+              onUndo={onUndo}
+            />
+          </Suspense>
+        ) : (
+          <Text color="quiet">This take was kept as figures only.</Text>
+        )}
+        <Text role="status" minHeight="1.6em" data-testid="edit-remark">
+          {remark}
+        </Text>
+      </Part>
       <Part title="Every repetition">
-        <Box overflowX="auto" tabIndex={0} role="region" aria-label="Every repetition in figures">
-          <Table.Root size="sm">
-            <Table.Header>
-              <Table.Row background="transparent">
-                {[
-                  '',
-                  'Tempo',
-                  'Verdict',
-                  'Reason',
-                  'Accuracy',
-                  'Spread',
-                  'Unevenness',
-                  'Drift',
-                  'Missed',
-                  'Extra',
-                  'Felt',
-                  'Then',
-                ].map((name) => (
-                  <Table.ColumnHeader key={name || 'number'} {...cell} color="quiet" fontWeight="400">
-                    {name || 'No.'}
-                  </Table.ColumnHeader>
-                ))}
-              </Table.Row>
-            </Table.Header>
-            <Table.Body>
-              {take.repetitions.map(({ index, tempoBpm, verdict, measures, ease, decision }) => (
-                <Table.Row key={index} background="transparent">
-                  <Table.Cell {...cell}>{index + 1}</Table.Cell>
-                  <Table.Cell {...cell}>{bpm(tempoBpm)}</Table.Cell>
-                  <Table.Cell {...cell}>{OUTCOME_WORDS[verdict.outcome]}</Table.Cell>
-                  <Table.Cell {...cell}>{verdict.sentence}</Table.Cell>
-                  <Table.Cell {...cell}>{figure(measures.accuracyPct, '%', 0)}</Table.Cell>
-                  <Table.Cell {...cell}>{figure(measures.spreadMs?.value, 'ms')}</Table.Cell>
-                  <Table.Cell {...cell}>{figure(measures.unevennessPct?.value, '%')}</Table.Cell>
-                  <Table.Cell {...cell}>{figure(measures.driftPct, '%')}</Table.Cell>
-                  <Table.Cell {...cell}>{measures.missed}</Table.Cell>
-                  <Table.Cell {...cell}>{measures.extra}</Table.Cell>
-                  <Table.Cell {...cell}>{ease ?? '–'}</Table.Cell>
-                  <Table.Cell {...cell}>{decision.reason}</Table.Cell>
-                </Table.Row>
-              ))}
-            </Table.Body>
-          </Table.Root>
-        </Box>
+        <RepetitionTable repetitions={take.repetitions} />
+      </Part>
+      <EnginePart take={take} onRemeasured={fetchTake} />
+      <Part title="Take it with you">
+        <ExportActions take={take} exercise={exercise} />
       </Part>
     </>
   );

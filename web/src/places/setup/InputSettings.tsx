@@ -1,9 +1,11 @@
-import { Flex, Text } from '@chakra-ui/react';
-import { INSTRUMENTS, type InputKind } from '@isochron/core';
+import { Flex } from '@chakra-ui/react';
+import { HEARD_PROFILES, INSTRUMENTS, type InputKind, profileOf } from '@isochron/core';
 import { useEffect, useState } from 'react';
 import { z } from 'zod';
 import { ChoiceField, NumberField } from '../../app/fields';
 import { INPUTS, inputOf } from '../../audio/inputs/inputs';
+import { midiPorts } from '../../audio/inputs/midi';
+import { VIRTUAL_PORT_ID } from '../../audio/inputs/virtual-midi-port';
 import { useSettings } from '../../stores/settings';
 
 const SpreadSchema = z
@@ -33,11 +35,33 @@ const useMicrophones = (wanted: boolean): MediaDeviceInfo[] => {
   return devices;
 };
 
+/** The connected MIDI ports, or why there are none. */
+const useMidiPorts = (wanted: boolean): { ports: MIDIInput[]; message: string } => {
+  const [found, setFound] = useState<{ ports: MIDIInput[]; message: string }>({ ports: [], message: '' });
+  useEffect(() => {
+    if (!wanted) return;
+    let access: MIDIAccess | null = null;
+    const list = () => setFound({ ports: access ? [...access.inputs.values()] : [], message: '' });
+    midiPorts().then(
+      (answer) => {
+        access = answer.access;
+        access.addEventListener('statechange', list);
+        list();
+      },
+      (error: Error) => setFound({ ports: [], message: error.message }),
+    );
+    return () => access?.removeEventListener('statechange', list);
+  }, [wanted]);
+  return found;
+};
+
 /** Which input is heard, and how the simulated player plays. */
 export const InputSettings = () => {
   const { settings, change } = useSettings();
   const { skill } = settings;
   const microphones = useMicrophones(settings.input === 'microphone');
+  const midi = useMidiPorts(settings.input === 'midi');
+  const playsItself = settings.input === 'simulated' || (settings.input === 'midi' && settings.midiPortId === VIRTUAL_PORT_ID);
   return (
     <>
       <Flex gap="34px" flexWrap="wrap" align="flex-start">
@@ -60,15 +84,39 @@ export const InputSettings = () => {
             onChange={(microphoneId) => void change({ microphoneId })}
           />
         )}
+        {settings.input === 'microphone' && (
+          <ChoiceField
+            label="Your instrument"
+            help={profileOf(settings.profileId).about}
+            value={settings.profileId}
+            choices={HEARD_PROFILES.map(({ id, name }) => ({ value: id, name }))}
+            onChange={(profileId) => void change({ profileId })}
+          />
+        )}
+        {settings.input === 'midi' && (
+          <ChoiceField
+            label="Which MIDI port"
+            help={midi.message || 'The virtual port is played by the simulated player.'}
+            value={settings.midiPortId}
+            choices={[
+              { value: '', name: 'all that are connected' },
+              ...midi.ports.map((port) => ({ value: port.id, name: port.name ?? 'MIDI port' })),
+              { value: VIRTUAL_PORT_ID, name: 'the virtual MIDI port' },
+            ]}
+            onChange={(midiPortId) => void change({ midiPortId })}
+          />
+        )}
         {settings.input === 'simulated' && (
+          <ChoiceField
+            label="Its instrument"
+            width="180px"
+            value={settings.instrumentId}
+            choices={INSTRUMENTS.map(({ id, name }) => ({ value: id, name }))}
+            onChange={(instrumentId) => void change({ instrumentId })}
+          />
+        )}
+        {playsItself && (
           <>
-            <ChoiceField
-              label="Its instrument"
-              width="180px"
-              value={settings.instrumentId}
-              choices={INSTRUMENTS.map(({ id, name }) => ({ value: id, name }))}
-              onChange={(instrumentId) => void change({ instrumentId })}
-            />
             <NumberField
               label="Its wobble"
               unit="ms"
@@ -93,10 +141,6 @@ export const InputSettings = () => {
           </>
         )}
       </Flex>
-      <Text color="quiet" marginTop="10px" maxWidth="80ch" fontSize="16px">
-        Placement is shown as relative: the sound’s way through the computer is not yet calibrated. Spread and evenness need no
-        calibration.
-      </Text>
     </>
   );
 };

@@ -2,7 +2,9 @@ import { Flex, Text } from '@chakra-ui/react';
 import { Notice, PageTitle, Part } from '../../app/Page';
 import { useSettings } from '../../stores/settings';
 import { AppearanceSettings } from './AppearanceSettings';
+import { CalibrationSettings } from './CalibrationSettings';
 import { InputSettings } from './InputSettings';
+import { ReanalysisSettings } from './ReanalysisSettings';
 import { TempoSettings } from './TempoSettings';
 import { ToleranceSettings } from './ToleranceSettings';
 
@@ -16,6 +18,9 @@ export const SetupPlace = () => {
       <Part title="Input">
         <InputSettings />
       </Part>
+      <Part title="Delay of the sound">
+        <CalibrationSettings />
+      </Part>
       <Part title="Tolerance">
         <ToleranceSettings />
       </Part>
@@ -24,6 +29,9 @@ export const SetupPlace = () => {
       </Part>
       <Part title="Words and appearance">
         <AppearanceSettings />
+      </Part>
+      <Part title="Recordings and the measuring engine">
+        <ReanalysisSettings />
       </Part>
       <Part title="Cautions">
         <Flex direction="column" gap="8px" maxWidth="80ch">

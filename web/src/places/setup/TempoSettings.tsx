@@ -1,7 +1,7 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
 import { HALF_SPEED_CLIMB as school } from '@isochron/core';
 import { z } from 'zod';
-import { ChoiceField, NumberField } from '../../app/fields';
+import { NumberField, YesNoField } from '../../app/fields';
 import { useSettings } from '../../stores/settings';
 
 const LevelSchema = z.number({ message: 'A number from 0 to 100.' }).min(0, 'Not under 0.').max(100, 'Not over 100.');
@@ -27,15 +27,10 @@ export const TempoSettings = () => {
         schema={LevelSchema}
         onChange={(level) => void change({ clickLevel: level / 100 })}
       />
-      <ChoiceField
+      <YesNoField
         label="Announce each decision by a sound"
-        width="140px"
-        value={settings.announce ? 'yes' : 'no'}
-        choices={[
-          { value: 'yes', name: 'yes' },
-          { value: 'no', name: 'no' },
-        ]}
-        onChange={(choice) => void change({ announce: choice === 'yes' })}
+        value={settings.announce}
+        onChange={(announce) => void change({ announce })}
       />
     </Flex>
   );

@@ -1,6 +1,6 @@
 import { Flex, Text } from '@chakra-ui/react';
 import { TOLERANCE_PRESETS, type Tolerance, type TolerancePreset, ToleranceSchema } from '@isochron/core';
-import { ChoiceField, NumberField } from '../../app/fields';
+import { ChoiceField, NumberField, YesNoField } from '../../app/fields';
 import { useSettings } from '../../stores/settings';
 
 const NAMES: Record<TolerancePreset, string> = {
@@ -54,6 +54,11 @@ export const ToleranceSettings = () => {
           value={tolerance.driftPct}
           schema={shape.driftPct.min(0.2, 'Not under 0.2 %.').max(10, 'Not over 10 %.')}
           onChange={(driftPct) => own({ driftPct })}
+        />
+        <YesNoField
+          label="A wrong note counts as missed"
+          value={tolerance.pitchCounts}
+          onChange={(pitchCounts) => own({ pitchCounts })}
         />
       </Flex>
       <Text color="quiet" maxWidth="80ch" marginTop="10px" fontSize="16px">

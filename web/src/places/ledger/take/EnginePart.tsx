@@ -1,0 +1,59 @@
+import { Flex, Text } from '@chakra-ui/react';
+import { type EarlierAnalysis, ENGINE_VERSION, mean, type Repetition, type Take } from '@isochron/core';
+import { useCallback, useEffect, useState } from 'react';
+import { getEarlier } from '../../../api/client';
+import { Action } from '../../../app/Action';
+import { Notice, Part } from '../../../app/Page';
+import { useReanalysis } from '../../../app/use-reanalysis';
+import { figure } from '../../../strip/words';
+
+const summary = (repetitions: readonly Repetition[]): string => {
+  const spreads = repetitions.flatMap(({ measures }) => measures.spreadMs?.value ?? []);
+  const clean = repetitions.filter(({ verdict }) => verdict.outcome === 'clean').length;
+  return `${clean} of ${repetitions.length} clean, mean spread ${spreads.length ? figure(mean(spreads), 'ms') : '–'}`;
+};
+
+/** Which engine measured a take, what earlier ones said, and measuring it anew. */
+export const EnginePart = ({ take, onRemeasured }: { take: Take; onRemeasured: () => void }) => {
+  const [earlier, setEarlier] = useState<EarlierAnalysis[]>([]);
+  const look = useCallback(() => {
+    getEarlier(take.id).then(setEarlier, () => setEarlier([]));
+  }, [take.id]);
+  useEffect(look, [look]);
+  const done = useCallback(() => {
+    look();
+    onRemeasured();
+  }, [look, onRemeasured]);
+  const { state, trouble, start, cancel } = useReanalysis(done);
+  return (
+    <Part title="How it was measured">
+      <Text>
+        Engine version {take.engine}
+        {take.engine === ENGINE_VERSION ? ', the present one' : `; the present one is ${ENGINE_VERSION}`}:{' '}
+        {summary(take.repetitions)}.
+      </Text>
+      {earlier.map((one) => (
+        <Text key={one.replacedAt} color="quiet">
+          Before, by version {one.engine}: {summary(one.repetitions)}.
+        </Text>
+      ))}
+      {take.hasRecording && (
+        <Flex gap="14px" align="center" marginTop="8px">
+          {state?.running ? (
+            <>
+              <Text role="status">Measuring anew …</Text>
+              <Action quiet onClick={() => void cancel()}>
+                Stop
+              </Action>
+            </>
+          ) : (
+            <Action quiet onClick={() => void start(take.id)}>
+              Measure the recording anew
+            </Action>
+          )}
+        </Flex>
+      )}
+      <Notice>{trouble}</Notice>
+    </Part>
+  );
+};

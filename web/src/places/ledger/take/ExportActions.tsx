@@ -1,0 +1,28 @@
+import { Flex } from '@chakra-ui/react';
+import { type Exercise, onsetsCsv, onsetsOfRepetition, type Take, writeSmf } from '@isochron/core';
+import { recordingAddress } from '../../../api/client';
+import { Action } from '../../../app/Action';
+import { saveAs } from './save-as';
+
+/** Takes a take out in open formats. */
+export const ExportActions = ({ take, exercise }: { take: Take; exercise: Exercise }) => {
+  const stem = `${exercise.id}-${take.startedAt.slice(0, 16).replaceAll(':', '')}`;
+  const midi = () => writeSmf(take.repetitions.flatMap(onsetsOfRepetition)) as Uint8Array<ArrayBuffer>;
+  return (
+    <Flex gap="12px" flexWrap="wrap">
+      <Action quiet onClick={() => saveAs(`${stem}.csv`, 'text/csv', onsetsCsv(take.repetitions))}>
+        Every note as CSV
+      </Action>
+      <Action quiet onClick={() => saveAs(`${stem}.mid`, 'audio/midi', midi())}>
+        What was played as MIDI
+      </Action>
+      {take.hasRecording && (
+        <Action quiet asChild>
+          <a href={recordingAddress(take.id)} download={`${stem}.wav`}>
+            The recording as WAV
+          </a>
+        </Action>
+      )}
+    </Flex>
+  );
+};

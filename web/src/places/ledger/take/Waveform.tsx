@@ -1,0 +1,160 @@
+import { Box, Flex, Text } from '@chakra-ui/react';
+import type { Repetition } from '@isochron/core';
+import { forwardRef, useEffect, useImperativeHandle, useRef, useState } from 'react';
+import WaveSurfer from 'wavesurfer.js';
+import RegionsPlugin from 'wavesurfer.js/plugins/regions';
+import { Action } from '../../../app/Action';
+
+/** What the page can ask of the waveform. */
+export interface WaveformHandle {
+  playFrom(timeS: number): void;
+}
+
+interface Props {
+  address: string;
+  repetitions: readonly Repetition[];
+  /** A correction at the cursor; left out while none is possible. */
+  onAdd(timeS: number): void;
+  onRemove(timeS: number): void;
+  onUndo(timeS: number): void;
+}
+
+/** Hearing begins this long before a note. */
+const LEAD_S = 0.15;
+const HEIGHT = 120;
+/** Pixels a second: from the whole take to single attacks. */
+const ZOOMS = [0, 60, 200, 600, 2000] as const;
+const STEP_S = 0.01;
+const FINE_STEP_S = 0.001;
+
+/** A colour of the theme as a canvas understands it. */
+const colourOf = (element: HTMLElement, name: string) => getComputedStyle(element).getPropertyValue(`--chakra-colors-${name}`);
+
+const clock = (timeS: number) => `${timeS.toFixed(3)} s`;
+
+/** The take's sound with a line at every onset: zoom, walk, hear from anywhere, and correct onsets by hand. */
+export const Waveform = forwardRef<WaveformHandle, Props>(function Waveform(
+  { address, repetitions, onAdd, onRemove, onUndo },
+  handle,
+) {
+  const frame = useRef<HTMLDivElement>(null);
+  const wave = useRef<WaveSurfer | null>(null);
+  const regions = useRef<ReturnType<typeof RegionsPlugin.create> | null>(null);
+  const [zoom, setZoom] = useState(1);
+  const [ready, setReady] = useState(false);
+  const [playing, setPlaying] = useState(false);
+  const [cursorS, setCursorS] = useState(0);
+  const [trouble, setTrouble] = useState('');
+
+  useEffect(() => {
+    if (!frame.current) return;
+    const plugin = RegionsPlugin.create();
+    const colour = colourOf(frame.current, 'quiet');
+    const surfer = WaveSurfer.create({
+      container: frame.current,
+      url: address,
+      height: HEIGHT,
+      waveColor: colour,
+      progressColor: colour,
+      cursorColor: colourOf(frame.current, 'now'),
+      cursorWidth: 2,
+      plugins: [plugin],
+    });
+    wave.current = surfer;
+    regions.current = plugin;
+    // The package's own scrolling part takes the focus for this box: keys bubble up from it.
+    surfer.getWrapper().parentElement?.setAttribute('tabindex', '0');
+    surfer.on('ready', () => setReady(true));
+    surfer.on('error', () => setTrouble('The recording cannot be fetched just now. Reload the page to try again.'));
+    surfer.on('play', () => setPlaying(true));
+    surfer.on('pause', () => setPlaying(false));
+    surfer.on('timeupdate', setCursorS);
+    return () => {
+      setReady(false);
+      surfer.destroy();
+    };
+  }, [address]);
+
+  useEffect(() => {
+    if (ready) wave.current?.zoom(ZOOMS[zoom] as number);
+  }, [ready, zoom]);
+
+  useEffect(() => {
+    const plugin = regions.current;
+    if (!ready || !plugin || !frame.current) return;
+    const color = colourOf(frame.current, 'ink');
+    plugin.clearRegions();
+    for (const { notes, extras } of repetitions) {
+      const onsets = [...notes.flatMap((note) => note.onsetS ?? []), ...extras.map((extra) => extra.timeS)];
+      for (const start of onsets) plugin.addRegion({ start, color, drag: false, resize: false });
+    }
+  }, [ready, repetitions]);
+
+  const playFrom = (timeS: number) => {
+    wave.current?.setTime(Math.max(0, timeS - LEAD_S));
+    void wave.current?.play();
+  };
+  useImperativeHandle(handle, () => ({ playFrom }));
+
+  const walk = (seconds: number) => wave.current?.setTime(Math.max(0, cursorS + seconds));
+  const keys: Record<string, () => void> = {
+    ArrowLeft: () => walk(-STEP_S),
+    ArrowRight: () => walk(STEP_S),
+    ',': () => walk(-FINE_STEP_S),
+    '.': () => walk(FINE_STEP_S),
+    ' ': () => void wave.current?.playPause(),
+    '+': () => setZoom((old) => Math.min(ZOOMS.length - 1, old + 1)),
+    '-': () => setZoom((old) => Math.max(0, old - 1)),
+    a: () => onAdd(cursorS),
+    Delete: () => onRemove(cursorS),
+    Backspace: () => onRemove(cursorS),
+    u: () => onUndo(cursorS),
+  };
+  const onKey = (event: React.KeyboardEvent) => {
+    const action = keys[event.key];
+    if (!action || event.ctrlKey || event.metaKey || event.altKey) return;
+    event.preventDefault();
+    action();
+  };
+
+  return (
+    <Box>
+      <Box
+        ref={frame}
+        tabIndex={0}
+        role="application"
+        aria-label="The recording with its onsets. Arrow keys walk, comma and full stop walk finely, space plays, plus and minus zoom, A adds an onset at the cursor, Delete removes the nearest, U undoes."
+        data-testid="waveform"
+        data-ready={ready}
+        onKeyDown={onKey}
+        borderY="1px solid"
+        borderColor="rule"
+        minHeight={`${HEIGHT}px`}
+      />
+      {trouble && <Text role="alert">{trouble}</Text>}
+      <Flex gap="10px" align="center" marginTop="8px" flexWrap="wrap">
+        <Action quiet onClick={() => (playing ? wave.current?.pause() : void wave.current?.play())} disabled={!ready}>
+          {playing ? 'Stop listening' : ready ? 'Hear the take' : 'Fetching the sound …'}
+        </Action>
+        <Action quiet onClick={() => keys['-']?.()} aria-label="Show more of the take">
+          −
+        </Action>
+        <Action quiet onClick={() => keys['+']?.()} aria-label="Look closer">
+          +
+        </Action>
+        <Text minWidth="8ch" fontFamily="heading" fontSize="19px" data-testid="cursor">
+          {clock(cursorS)}
+        </Text>
+        <Action quiet onClick={() => onAdd(cursorS)} disabled={!ready}>
+          Add an onset here
+        </Action>
+        <Action quiet onClick={() => onRemove(cursorS)} disabled={!ready}>
+          Remove the nearest
+        </Action>
+        <Action quiet onClick={() => onUndo(cursorS)} disabled={!ready}>
+          Undo
+        </Action>
+      </Flex>
+    </Box>
+  );
+});

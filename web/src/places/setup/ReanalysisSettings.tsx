@@ -1,0 +1,44 @@
+import { Flex, Text } from '@chakra-ui/react';
+import { ENGINE_VERSION } from '@isochron/core';
+import { Action } from '../../app/Action';
+import { Notice } from '../../app/Page';
+import { useReanalysis } from '../../app/use-reanalysis';
+import { useLibrary } from '../../stores/library';
+
+/** Measures stored recordings anew when the engine has become better. */
+export const ReanalysisSettings = () => {
+  const load = useLibrary((library) => library.load);
+  const { state, trouble, start, cancel } = useReanalysis(load);
+  return (
+    <>
+      <Text maxWidth="80ch">
+        Every take keeps the version of the engine that measured it; this is version {ENGINE_VERSION}. Recordings can be
+        measured anew; the old figures are kept beside the new ones, and tempos and decisions stay as they happened.
+      </Text>
+      <Flex gap="20px" align="center" marginTop="10px">
+        {state?.running ? (
+          <>
+            <Text role="status" fontFamily="heading" fontSize="20px">
+              {state.done} of {state.of} measured anew
+            </Text>
+            <Action quiet onClick={() => void cancel()}>
+              Stop here
+            </Action>
+          </>
+        ) : (
+          <>
+            <Text role="status">
+              {state === null
+                ? 'Looking …'
+                : state.due === 0
+                  ? 'Every recording is measured by this version.'
+                  : `${state.due} recordings were measured by an earlier version.`}
+            </Text>
+            {state !== null && state.due > 0 && <Action onClick={() => void start()}>Measure them anew</Action>}
+          </>
+        )}
+      </Flex>
+      <Notice>{trouble}</Notice>
+    </>
+  );
+};
