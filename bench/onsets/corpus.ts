@@ -1,5 +1,5 @@
-import { chance, clickWaveform, evenGridNotes, mixInto, STEADY, simulatePlaying } from '@isochron/core';
-import type { Family, SampledInstrument } from './instruments';
+import { chance, clickWaveform, evenGridNotes, type Family, mixInto, STEADY, simulatePlaying } from '@isochron/core';
+import type { SampledInstrument } from './instruments';
 import { RATE, type SampledNote } from './notes';
 
 /** One recording of the corpus: a sound, the true onsets, and the clicks that are heard in it. */
@@ -10,6 +10,8 @@ export interface Recording {
   sound: Float32Array;
   onsetsS: number[];
   clicksS: number[];
+  /** The grid that was to be played. */
+  gridS: number[];
 }
 
 export interface Condition {
@@ -60,6 +62,7 @@ const SPEEDS: Record<Family, readonly (readonly [number, number])[]> = {
   bowed: SUSTAINED,
   blown: SUSTAINED,
   brass: SUSTAINED,
+  voice: SUSTAINED,
 };
 const LEAD_S = 0.25;
 const COUNT_BEATS = 4;
@@ -96,8 +99,8 @@ const convolve = (wave: Float32Array, response: Float32Array): Float32Array => {
 };
 
 /** Cuts a sampled note to its sounding length with a short release. */
-const cut = (note: Float32Array, lengthS: number, gain: number): Float32Array => {
-  const release = Math.round(0.03 * RATE);
+const cut = (note: Float32Array, lengthS: number, gain: number, releaseS: number): Float32Array => {
+  const release = Math.round(releaseS * RATE);
   const length = Math.min(note.length, Math.round(lengthS * RATE) + release);
   const out = note.slice(0, length);
   for (let n = 0; n < release && n < length; n += 1) out[length - 1 - n] = (out[length - 1 - n] as number) * (n / release);
@@ -131,26 +134,32 @@ export const makeRecording = (
   };
   const played = simulatePlaying(grid, skill, tempoBpm, seed + 1);
   const sound = new Float32Array(Math.round((firstS + beats * beatS + 1) * RATE));
-  let pitchAt = Math.floor(random.uniform() * instrument.pitches.length);
+  const pitches = [...new Set(notes.map((one) => one.pitch))];
+  const releaseS = 0.01 + 0.06 * random.uniform();
+  // Half of what is called legato breathes or lifts a little before the next note.
+  const heldShare = random.uniform() < 0.5 ? 1 : 0.85 + 0.15 * random.uniform();
+  let pitchAt = Math.floor(random.uniform() * pitches.length);
   for (const [k, note] of played.entries()) {
     // Neighbouring pitches, as a passage has them; never the same twice on a legato instrument.
-    const step = random.uniform() < 0.5 ? 1 : instrument.pitches.length - 1;
-    pitchAt = (pitchAt + step) % instrument.pitches.length;
-    const pitch = instrument.pitches[pitchAt];
+    const step = random.uniform() < 0.5 ? 1 : pitches.length - 1;
+    pitchAt = (pitchAt + step) % pitches.length;
+    const pitch = pitches[pitchAt];
     const candidates = notes.filter((one) => one.pitch === pitch);
     const sample = candidates[Math.floor(random.uniform() * candidates.length)] as SampledNote;
     const nextS = played[k + 1]?.timeS ?? note.timeS + intervalS;
-    const soundingS = isLegato ? nextS - note.timeS : Math.min(0.5 * (nextS - note.timeS), 0.4);
+    const soundingS = isLegato
+      ? heldShare * (nextS - note.timeS)
+      : Math.min((0.4 + 0.3 * random.uniform()) * (nextS - note.timeS), 0.4);
     const range = condition.rangeDb ?? 6;
     const gain = (0.5 / peakOf(sample.samples.subarray(0, RATE / 2))) * 10 ** ((-range * random.uniform()) / 20);
-    const samples = cut(sample.samples, soundingS, gain);
+    const samples = cut(sample.samples, soundingS, gain, releaseS);
     const frame = Math.round(note.timeS * RATE);
     mixInto(sound, 0, { frame, samples });
     if (condition.doubled) {
       const other = candidates[(candidates.indexOf(sample) + 1) % candidates.length] as SampledNote;
       mixInto(sound, 0, {
         frame: frame + Math.round(0.002 * RATE * random.uniform()),
-        samples: cut(other.samples, soundingS, gain * 0.7),
+        samples: cut(other.samples, soundingS, gain * 0.7, releaseS),
       });
     }
   }
@@ -174,5 +183,6 @@ export const makeRecording = (
     sound,
     onsetsS: played.map((note) => Math.round(note.timeS * RATE) / RATE),
     clicksS,
+    gridS: grid.map((note) => note.timeS),
   };
 };

@@ -1,34 +1,110 @@
-/** A family decides which figures are asked of an instrument. */
-export type Family = 'struck' | 'plucked' | 'bowed' | 'blown' | 'brass' | 'drum';
+import type { Family } from '@isochron/core';
 
 /** A sampled instrument of the General MIDI set. */
 export interface SampledInstrument {
   name: string;
   family: Family;
-  /** Program number from 0; channel 10 for drums, where `pitches` are drums. */
+  /** Program number from 0; channel 10 for drums, where pitches are drums. */
   program: number;
   isDrum?: boolean;
-  pitches: number[];
+  /** Lowest and highest pitch used; drums list their keys. */
+  range: readonly [number, number];
+  keys?: readonly number[];
+  /** True for instruments that nothing was trained or tuned on. */
+  unseen?: boolean;
 }
 
+const tuned = (family: Family, name: string, program: number, low: number, high: number): SampledInstrument => ({
+  name,
+  family,
+  program,
+  range: [low, high],
+});
+const unseen = (family: Family, name: string, program: number, low: number, high: number): SampledInstrument => ({
+  ...tuned(family, name, program, low, high),
+  unseen: true,
+});
+const drum = (name: string, keys: readonly number[], isUnseen = false): SampledInstrument => ({
+  name,
+  family: 'drum',
+  program: 0,
+  isDrum: true,
+  range: [0, 0],
+  keys,
+  unseen: isUnseen,
+});
+
 export const SAMPLED: readonly SampledInstrument[] = [
-  { name: 'piano', family: 'struck', program: 0, pitches: [41, 48, 55, 60, 64, 69, 76, 84] },
-  { name: 'vibraphone', family: 'struck', program: 11, pitches: [55, 60, 65, 69, 74, 79] },
-  { name: 'marimba', family: 'struck', program: 12, pitches: [45, 52, 57, 62, 67, 72, 79] },
-  { name: 'xylophone', family: 'struck', program: 13, pitches: [67, 72, 77, 81, 86, 91] },
-  { name: 'nylon guitar', family: 'plucked', program: 24, pitches: [43, 48, 52, 57, 62, 67, 71] },
-  { name: 'steel guitar', family: 'plucked', program: 25, pitches: [43, 48, 52, 57, 62, 67, 71] },
-  { name: 'bass guitar', family: 'plucked', program: 33, pitches: [31, 36, 40, 45, 50] },
-  { name: 'harp', family: 'plucked', program: 46, pitches: [48, 55, 60, 67, 72, 79] },
-  { name: 'violin', family: 'bowed', program: 40, pitches: [58, 62, 67, 71, 76, 81] },
-  { name: 'cello', family: 'bowed', program: 42, pitches: [40, 45, 50, 55, 60, 64] },
-  { name: 'flute', family: 'blown', program: 73, pitches: [62, 67, 71, 74, 79, 84] },
-  { name: 'oboe', family: 'blown', program: 68, pitches: [60, 64, 69, 74, 79] },
-  { name: 'clarinet', family: 'blown', program: 71, pitches: [52, 57, 62, 67, 72, 77] },
-  { name: 'alto sax', family: 'blown', program: 65, pitches: [52, 57, 62, 67, 72] },
-  { name: 'trumpet', family: 'brass', program: 56, pitches: [57, 62, 67, 72, 76] },
-  { name: 'trombone', family: 'brass', program: 57, pitches: [43, 48, 53, 58, 62] },
-  { name: 'snare', family: 'drum', program: 0, isDrum: true, pitches: [38, 40] },
-  { name: 'toms', family: 'drum', program: 0, isDrum: true, pitches: [45, 47, 50] },
-  { name: 'wood block', family: 'drum', program: 0, isDrum: true, pitches: [76, 77] },
+  tuned('struck', 'piano', 0, 36, 88),
+  tuned('struck', 'bright piano', 1, 36, 88),
+  tuned('struck', 'electric piano', 4, 40, 84),
+  tuned('struck', 'celesta', 8, 60, 96),
+  tuned('struck', 'glockenspiel', 9, 72, 100),
+  tuned('struck', 'vibraphone', 11, 53, 82),
+  tuned('struck', 'marimba', 12, 43, 84),
+  tuned('struck', 'dulcimer', 15, 48, 84),
+  unseen('struck', 'xylophone', 13, 64, 93),
+  unseen('struck', 'old piano', 3, 36, 88),
+  tuned('plucked', 'nylon guitar', 24, 40, 76),
+  tuned('plucked', 'jazz guitar', 26, 40, 76),
+  tuned('plucked', 'acoustic bass', 32, 28, 55),
+  tuned('plucked', 'bass guitar', 33, 28, 55),
+  tuned('plucked', 'harpsichord', 6, 40, 84),
+  tuned('plucked', 'banjo', 105, 50, 79),
+  tuned('plucked', 'harp', 46, 40, 88),
+  tuned('plucked', 'kalimba', 108, 55, 84),
+  tuned('plucked', 'pizzicato', 45, 40, 84),
+  tuned('plucked', 'sitar', 104, 48, 74),
+  unseen('plucked', 'steel guitar', 25, 40, 76),
+  unseen('plucked', 'koto', 107, 50, 79),
+  unseen('plucked', 'picked bass', 34, 28, 55),
+  tuned('bowed', 'violin', 40, 55, 91),
+  tuned('bowed', 'cello', 42, 36, 69),
+  tuned('bowed', 'fiddle', 110, 55, 88),
+  unseen('bowed', 'viola', 41, 48, 81),
+  unseen('bowed', 'contrabass', 43, 31, 55),
+  tuned('blown', 'flute', 73, 60, 93),
+  tuned('blown', 'piccolo', 72, 74, 100),
+  tuned('blown', 'oboe', 68, 58, 88),
+  tuned('blown', 'clarinet', 71, 50, 86),
+  tuned('blown', 'bassoon', 70, 36, 67),
+  tuned('blown', 'alto sax', 65, 50, 80),
+  tuned('blown', 'baritone sax', 67, 38, 68),
+  tuned('blown', 'recorder', 74, 65, 93),
+  tuned('blown', 'harmonica', 22, 60, 86),
+  tuned('blown', 'pan flute', 75, 60, 90),
+  tuned('blown', 'shakuhachi', 77, 60, 86),
+  tuned('blown', 'whistle', 78, 65, 93),
+  tuned('blown', 'shawm', 111, 58, 84),
+  tuned('blown', 'accordion', 21, 50, 86),
+  unseen('blown', 'soprano sax', 64, 56, 86),
+  unseen('blown', 'cor anglais', 69, 52, 80),
+  unseen('blown', 'ocarina', 79, 65, 90),
+  tuned('brass', 'trumpet', 56, 54, 82),
+  tuned('brass', 'trombone', 57, 40, 70),
+  tuned('brass', 'tuba', 58, 30, 55),
+  unseen('brass', 'horn', 60, 41, 74),
+  unseen('brass', 'muted trumpet', 59, 54, 80),
+  tuned('voice', 'choir', 52, 45, 76),
+  tuned('voice', 'voice', 53, 45, 76),
+  drum('clap', [39]),
+  drum('snare', [38]),
+  drum('toms', [45, 47, 50]),
+  drum('hat and stick', [37, 42]),
+  drum('wood block', [76]),
+  drum('bongos', [60, 61]),
+  drum('low wood block', [77], true),
+  drum('congas', [62, 63, 64], true),
+  drum('electric snare', [40], true),
 ];
+
+/** Which half of the corpus: what may be tuned on, or what is only reported on. The pitches differ. */
+export type Half = 'tuned' | 'held';
+
+/** The pitches of a half: every third semitone, the halves one semitone apart. Drums have the same keys in both. */
+export const pitchesOf = ({ range: [low, high], keys }: SampledInstrument, half: Half): readonly number[] => {
+  if (keys) return keys;
+  const pitches: number[] = [];
+  for (let pitch = low + (half === 'tuned' ? 0 : 1); pitch <= high; pitch += 3) pitches.push(pitch);
+  return pitches;
+};

@@ -3,12 +3,12 @@ import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { readWav } from '@isochron/core';
 import { writeMidi } from 'midi-file';
-import type { SampledInstrument } from './instruments';
+import { type Half, pitchesOf, type SampledInstrument } from './instruments';
 
 export const RATE = 48_000;
 const SOUND_FONT = '/usr/share/sounds/sf2/FluidR3_GM.sf2';
-const VELOCITIES = [45, 80, 112];
-const SLOT_S = 6;
+const VELOCITIES: Record<Half, readonly number[]> = { tuned: [45, 80, 112], held: [55, 92, 120] };
+const SLOT_S = 4;
 const HOLD_S = 1.6;
 /** The first note-on; the renderer may begin a note up to a block of 64 samples from its tick. */
 const NOTE_ON_S = 0.498;
@@ -27,10 +27,13 @@ const physicalOnset = (samples: Float32Array): number => {
   return samples.findIndex((value) => Math.abs(value) > 0.01 * peak);
 };
 
-const midiOf = ({ program, isDrum, pitches }: SampledInstrument): Uint8Array => {
+const midiOf = (instrument: SampledInstrument, half: Half): Uint8Array => {
+  const { program, isDrum } = instrument;
   const channel = isDrum ? 9 : 0;
   const ticksOf = (seconds: number) => Math.round(seconds * 2 * TICKS);
-  const notes = pitches.flatMap((noteNumber) => VELOCITIES.map((velocity) => ({ noteNumber, velocity })));
+  const notes = pitchesOf(instrument, half).flatMap((noteNumber) =>
+    VELOCITIES[half].map((velocity) => ({ noteNumber, velocity })),
+  );
   const track = notes.flatMap(({ noteNumber, velocity }, k) => [
     { deltaTime: ticksOf(k === 0 ? 0.5 : SLOT_S - HOLD_S), channel, type: 'noteOn' as const, noteNumber, velocity },
     { deltaTime: ticksOf(HOLD_S), channel, type: 'noteOff' as const, noteNumber, velocity: 0 },
@@ -45,12 +48,12 @@ const midiOf = ({ program, isDrum, pitches }: SampledInstrument): Uint8Array => 
   );
 };
 
-/** Renders an instrument's single notes with fluidsynth, dry; kept in `folder` for the next run. */
-export const sampledNotes = (instrument: SampledInstrument, folder: string): SampledNote[] => {
+/** Renders a half's single notes of an instrument with fluidsynth, dry; kept in `folder` for the next run. */
+export const sampledNotes = (instrument: SampledInstrument, half: Half, folder: string): SampledNote[] => {
   mkdirSync(folder, { recursive: true });
-  const stem = join(folder, instrument.name.replaceAll(' ', '-'));
+  const stem = join(folder, `${instrument.name.replaceAll(' ', '-')}-${half}`);
   if (!existsSync(`${stem}.wav`)) {
-    writeFileSync(`${stem}.mid`, midiOf(instrument));
+    writeFileSync(`${stem}.mid`, midiOf(instrument, half));
     const args = [
       '-ni',
       '-q',
@@ -63,7 +66,7 @@ export const sampledNotes = (instrument: SampledInstrument, folder: string): Sam
       '-r',
       String(RATE),
       '-O',
-      's24',
+      's16',
       '-T',
       'wav',
       '-F',
@@ -72,9 +75,9 @@ export const sampledNotes = (instrument: SampledInstrument, folder: string): Sam
     execFileSync('fluidsynth', [...args, SOUND_FONT, `${stem}.mid`], { stdio: 'ignore' });
   }
   const { samples } = readWav(readFileSync(`${stem}.wav`));
-  return instrument.pitches.flatMap((pitch, p) =>
-    VELOCITIES.map((velocity, v) => {
-      const slot = Math.round((NOTE_ON_S + (p * VELOCITIES.length + v) * SLOT_S) * RATE);
+  return pitchesOf(instrument, half).flatMap((pitch, p) =>
+    VELOCITIES[half].map((velocity, v) => {
+      const slot = Math.round((NOTE_ON_S + (p * VELOCITIES[half].length + v) * SLOT_S) * RATE);
       const note = samples.subarray(slot, slot + Math.round(HOLD_S * RATE));
       return { pitch, velocity, samples: note.subarray(Math.max(0, physicalOnset(note))) };
     }),

@@ -13,12 +13,12 @@ export interface Score {
 const WINDOW_S = 0.025;
 
 /** One-to-one pairs within the window, nearest first in time order: both lists ascend. */
-const pairs = (truth: readonly number[], found: readonly number[], offsetS: number): [number, number][] => {
+const pairs = (truth: readonly number[], found: readonly number[], offsetS: number, windowS: number): [number, number][] => {
   const out: [number, number][] = [];
   let j = 0;
   for (const onset of truth) {
-    while (j < found.length && (found[j] as number) - offsetS < onset - WINDOW_S) j += 1;
-    if (j < found.length && (found[j] as number) - offsetS <= onset + WINDOW_S) {
+    while (j < found.length && (found[j] as number) - offsetS < onset - windowS) j += 1;
+    if (j < found.length && (found[j] as number) - offsetS <= onset + windowS) {
       out.push([onset, found[j] as number]);
       j += 1;
     }
@@ -26,14 +26,14 @@ const pairs = (truth: readonly number[], found: readonly number[], offsetS: numb
   return out;
 };
 
-/** Scores onsets one-to-one within ±25 ms, after the file's median offset (found within ±60 ms). */
-export const score = (truth: readonly number[], found: readonly number[]): Score => {
+/** Scores onsets one-to-one within ±25 ms (or another window), after the file's median offset (found within ±60 ms). */
+export const score = (truth: readonly number[], found: readonly number[], windowS = WINDOW_S): Score => {
   const near = truth.flatMap((onset) => {
     const differences = found.map((time) => time - onset).filter((difference) => Math.abs(difference) < 0.06);
     return differences.length ? [differences.reduce((a, b) => (Math.abs(b) < Math.abs(a) ? b : a))] : [];
   });
   const offsetS = near.length ? median(near) : 0;
-  const matched = pairs(truth, found, offsetS);
+  const matched = pairs(truth, found, offsetS, windowS);
   const errorsMs = matched.map(([onset, time]) => (time - onset) * 1000);
   return {
     hits: matched.length,
