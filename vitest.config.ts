@@ -2,7 +2,7 @@ import { defineConfig } from 'vitest/config';
 
 export default defineConfig({
   test: {
-    include: ['{core,server,web,cli}/src/**/*.test.{ts,tsx}'],
+    include: ['{core,server,web,cli}/src/**/*.test.{ts,tsx}', 'bench/**/*.test.ts'],
     testTimeout: 60_000,
   },
 });

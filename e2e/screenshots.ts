@@ -40,6 +40,13 @@ const VIEWS: Record<string, (page: Page) => Promise<void>> = {
     await setUpWith(page, { appearance: 'ink' }, BASE);
     await page.goto(`${BASE}/ledger/${(await newestTake(page, BASE))?.id}`);
   },
+  'take-recording': async (page) => {
+    await setUpWith(page, {}, BASE);
+    await page.goto(`${BASE}/ledger/${(await newestTake(page, BASE))?.id}`);
+    await page.locator('[data-testid=waveform][data-ready=true]').waitFor();
+    await page.getByRole('heading', { name: 'Note by note' }).evaluate((element) => element.scrollIntoView());
+  },
+  'measure-file': async (page) => void (await page.goto(`${BASE}/ledger/measure-a-file`)),
   setup: async (page) => {
     await setUpWith(page, simulated(6), BASE);
     await page.goto(`${BASE}/setup`);

@@ -1,0 +1,210 @@
+import AxeBuilder from '@axe-core/playwright';
+import { expect, type Page, test } from '@playwright/test';
+import { newestTake, openBench, setUpWith, simulated, verdictOf } from './bench-page';
+
+const RATE = 48_000;
+
+/** A repetition of five steps at 90, played with a planted spread, twice with a pause: its sound, and the spread in ms. */
+const planted = async () => {
+  const core = await import('@isochron/core');
+  const exercise = core.readyExercise('five-steps');
+  if (!exercise) throw new Error('the exercise is gone');
+  const notes = [0.6, 8].flatMap((downbeatS) => core.expectedNotes(exercise, 90, downbeatS));
+  const played = core.simulatePlaying(notes, { ...core.STEADY, placementMs: 0, spreadMs: 9 }, 90, 12);
+  const sound = core.renderPlaying({
+    played,
+    exercise,
+    tempoBpm: 90,
+    instrument: core.STRUCK_BAR,
+    sampleRateHz: RATE,
+    lengthS: 15,
+    seed: 12,
+    noiseDb: -64,
+  });
+  const onsets = played.map(({ timeS, levelDb, expected }) => ({
+    timeS,
+    levelDb,
+    pitch: exercise.events[(expected ?? 0) % notes.length]?.pitches[0] ?? 60,
+  }));
+  const deviations = played.slice(0, 17).map((note, k) => 1000 * (note.timeS - (notes[k]?.timeS ?? 0)));
+  return { core, sound, onsets, spreadMs: core.sampleSd(deviations) };
+};
+
+const measureFile = async (page: Page, file: { name: string; mimeType: string; buffer: Buffer }) => {
+  await page.goto('/ledger/measure-a-file');
+  await page.getByLabel('File').setInputFiles(file);
+  await page.getByLabel('Exercise').selectOption('five-steps');
+  await page.getByLabel('Tempo', { exact: true }).fill('90');
+  await page.getByRole('button', { name: 'Measure it' }).click();
+};
+
+test('the delay is measured through the virtual loopback, kept by device pair, and can be forgotten', async ({ page }) => {
+  await setUpWith(page, {});
+  await page.goto('/setup');
+  await page.getByLabel('Back in through').selectOption('virtual');
+  await page.getByRole('button', { name: 'Measure the delay' }).click();
+  await expect(page.getByText('Listening …')).toBeVisible();
+  await expect(page.getByTestId('calibration-result')).toContainText('ms, the same to within', { timeout: 40_000 });
+  const [stored] = (await (await page.request.get('/api/settings')).json()).calibrations;
+  expect(stored.input).toBe('virtual loopback');
+  expect(Math.abs(stored.latencyS - 0.037)).toBeLessThan(0.0002);
+  expect(stored.spreadMs).toBeLessThan(0.1);
+  await page.getByRole('button', { name: 'Forget' }).click();
+  await expect(page.getByRole('list', { name: 'Measured delays' })).toHaveCount(0);
+});
+
+test('a calibration can be stopped, and a microphone that hears no burst is refused with the reason', async ({ page }) => {
+  await setUpWith(page, {});
+  await page.goto('/setup');
+  await page.getByRole('button', { name: 'Measure the delay' }).click();
+  await page.getByRole('button', { name: 'Stop measuring' }).click();
+  await expect(page.getByRole('button', { name: 'Measure the delay' })).toBeVisible();
+  // The browser's own stand-in for a microphone beeps by itself: that is not the burst.
+  await page.getByRole('button', { name: 'Measure the delay' }).click();
+  await expect(page.getByRole('alert')).toContainText('try again', { timeout: 40_000 });
+});
+
+test('the virtual MIDI port plays both hands: pitch, note lengths and hand synchrony are measured', async ({ page }) => {
+  await setUpWith(page, { ...simulated(4), input: 'midi', midiPortId: 'virtual' });
+  await openBench(page, 'hands-together', 200, 140);
+  await page.keyboard.press('Enter');
+  await verdictOf(page, 0);
+  await verdictOf(page, 1);
+  await page.keyboard.press('Escape');
+  await expect(page.getByTestId('ended')).toBeVisible();
+  await expect.poll(async () => (await newestTake(page))?.input).toBe('midi');
+  const take = await newestTake(page);
+  const measures = take?.repetitions[0]?.measures;
+  expect(take?.profile).toBe('midi');
+  expect(measures).toMatchObject({ missed: 0, extra: 0, wrongNotes: 0 });
+  expect(measures?.articulationPct).toBeGreaterThan(70);
+  expect(measures?.articulationPct).toBeLessThan(90);
+  expect(measures?.chordSpreadMs).toBeGreaterThan(0.5);
+  expect(measures?.chordSpreadMs).toBeLessThan(20);
+  expect(measures?.rightHandMs).not.toBeNull();
+  await page.goto(`/ledger/${take?.id}`);
+  await expect(page.getByRole('columnheader', { name: 'Chord spread' })).toBeVisible();
+});
+
+test('MIDI without an instrument says what to do', async ({ page }) => {
+  await setUpWith(page, { input: 'midi' });
+  await openBench(page, 'five-steps', 120, 80);
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('alert')).toContainText(/MIDI/);
+});
+
+test('a WAV and a MIDI file become takes, with the planted spread', async ({ page }) => {
+  await setUpWith(page, {});
+  const { core, sound, onsets, spreadMs } = await planted();
+  for (const file of [
+    { name: 'elsewhere.wav', mimeType: 'audio/wav', buffer: Buffer.from(core.writeWav(sound, RATE)) },
+    { name: 'elsewhere.mid', mimeType: 'audio/midi', buffer: Buffer.from(core.writeSmf(onsets)) },
+  ]) {
+    await measureFile(page, file);
+    await expect(page.getByText('2 repetitions were found.')).toBeVisible({ timeout: 40_000 });
+    await page.getByRole('link', { name: 'See what it came to' }).click();
+    await expect(page.getByText(`“${file.name}”`)).toBeVisible();
+    const id = page.url().split('/').at(-1);
+    const take = core.TakeSchema.parse(await (await page.request.get(`/api/takes/${id}`)).json());
+    expect(take.repetitions[0]?.measures).toMatchObject({ missed: 0, extra: 0 });
+    expect(Math.abs((take.repetitions[0]?.measures.spreadMs?.value ?? 0) - spreadMs)).toBeLessThan(1);
+    expect(take.hasRecording).toBe(file.name.endsWith('.wav'));
+  }
+});
+
+test('files that cannot be measured are refused in words', async ({ page }) => {
+  await setUpWith(page, {});
+  const core = await import('@isochron/core');
+  const silence = Buffer.from(core.writeWav(new Float32Array(RATE), RATE));
+  for (const [name, buffer, words] of [
+    ['empty.wav', Buffer.alloc(0), 'The file is empty'],
+    ['letter.txt', Buffer.from('Dear player, this is no sound at all.'), 'cannot read sound from this file'],
+    ['broken.mid', Buffer.from('MThd and nothing after it'), 'not a Standard MIDI File'],
+    ['silence.wav', silence, 'No notes were heard'],
+  ] as const) {
+    await measureFile(page, { name, mimeType: 'application/octet-stream', buffer });
+    await expect(page.getByRole('alert')).toContainText(words);
+  }
+});
+
+test.describe('the page of a take', () => {
+  const openRecorded = async (page: Page): Promise<string> => {
+    const takes = (await (await page.request.get('/api/takes')).json()) as {
+      id: string;
+      hasRecording: boolean;
+      input: string;
+    }[];
+    const id = takes.find((take) => take.hasRecording && take.input === 'simulated')?.id ?? '';
+    await page.goto(`/ledger/${id}`);
+    await expect(page.locator('[data-testid=waveform][data-ready=true]')).toBeVisible();
+    return id;
+  };
+
+  test('says a finding, shows profile and histogram with text, and is accessible', async ({ page }) => {
+    await setUpWith(page, {});
+    await openRecorded(page);
+    await expect(page.getByTestId('finding')).toHaveText(/\.$/);
+    await expect(page.getByRole('img', { name: /Mean deviation of each note: note 1/ })).toBeVisible();
+    await expect(page.getByRole('img', { name: /Deviations of \d+ notes/ })).toBeVisible();
+    const { violations } = await new AxeBuilder({ page }).analyze();
+    expect(violations.map(({ id, nodes }) => `${id}: ${nodes[0]?.html}`)).toEqual([]);
+  });
+
+  test('onsets are added, removed and undone by keyboard, remeasured and marked', async ({ page }) => {
+    await setUpWith(page, {});
+    const id = await openRecorded(page);
+    const read = async () => {
+      const core = await import('@isochron/core');
+      return core.TakeSchema.parse(await (await page.request.get(`/api/takes/${id}`)).json());
+    };
+    const before = await read();
+    const first = before.repetitions[0];
+    const wave = page.getByTestId('waveform');
+    // Playing from the first note of the oldest row puts the cursor a moment before it.
+    await page.locator('[data-stroke="0/0"]').click();
+    await wave.focus();
+    await page.keyboard.press(' ');
+    await expect(page.getByRole('button', { name: 'Hear the take' })).toBeVisible();
+    await page.keyboard.press('a');
+    await expect(page.getByTestId('edit-remark')).toContainText('added to repetition 1');
+    const added = (await read()).repetitions[0];
+    expect(added?.edits).toHaveLength(1);
+    expect(added?.measures.extra).toBe((first?.measures.extra ?? 0) + 1);
+    await expect(page.getByRole('cell', { name: '1 (edited)' })).toBeVisible();
+    await wave.focus();
+    await page.keyboard.press('u');
+    await expect(page.getByTestId('edit-remark')).toContainText('undone');
+    const undone = (await read()).repetitions[0];
+    expect(undone?.edits).toBeUndefined();
+    expect(undone?.measures.extra).toBe(first?.measures.extra);
+    expect(undone?.measures.spreadMs?.value).toBeCloseTo(first?.measures.spreadMs?.value ?? 0, 6);
+    await page.keyboard.press('Delete');
+    await expect(page.getByTestId('edit-remark')).toContainText(/removed from repetition 1|no onset within/);
+  });
+
+  test('goes out as CSV, MIDI and WAV', async ({ page }) => {
+    await setUpWith(page, {});
+    await openRecorded(page);
+    for (const [name, ending, head] of [
+      ['Every note as CSV', '.csv', 'repetition,tempo_bpm'],
+      ['What was played as MIDI', '.mid', 'MThd'],
+      ['The recording as WAV', '.wav', 'RIFF'],
+    ] as const) {
+      const [download] = await Promise.all([
+        page.waitForEvent('download'),
+        page.getByRole('button', { name }).or(page.getByRole('link', { name })).click(),
+      ]);
+      expect(download.suggestedFilename()).toMatch(new RegExp(`\\${ending}$`));
+      const chunks: Buffer[] = [];
+      for await (const chunk of await download.createReadStream()) chunks.push(chunk as Buffer);
+      expect(Buffer.concat(chunks).toString('latin1', 0, 40)).toContain(head);
+    }
+  });
+
+  test('is measured anew, and the old figures are kept', async ({ page }) => {
+    await setUpWith(page, {});
+    await openRecorded(page);
+    await page.getByRole('button', { name: 'Measure the recording anew' }).click();
+    await expect(page.getByText(/^Before, by version/)).toBeVisible({ timeout: 60_000 });
+  });
+});
