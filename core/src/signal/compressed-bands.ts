@@ -35,37 +35,38 @@ export const createCompressedBands = (sampleRateHz: number, hopS: number, option
   const { fftSize, bandsPerOctave, lowHz, highHz, peakShare } = options;
   const spectrum = spectrumOf(fftSize);
   const bank = createFilterbank({ sampleRateHz, fftSize, bandsPerOctave, lowHz, highHz });
+  const count = bank.length;
   const powers = new Float32Array(bank.bins);
-  const background = new Float32Array(bank.length);
-  const raw = new Float32Array(bank.length);
-  const ratio = new Float32Array(bank.length);
+  const background = new Float32Array(count);
+  const raw = new Float32Array(count);
+  const ratio = new Float32Array(count);
   const ratioBits = new Int32Array(ratio.buffer);
   const backgroundRise = 10 ** ((1.5 * hopS) / 20);
   const peakFall = 10 ** ((-3 * hopS) / 20);
   let peak = 0;
   let isFirst = true;
   return {
-    count: bank.length,
+    count,
     centreHz: bank.centreHz,
     next(samples, from, into) {
       spectrum.powers(samples, from, powers);
       applyFilterbank(bank, powers, raw);
-      peak *= peakFall;
-      for (let band = 0; band < raw.length; band += 1) {
+      // Locals: a number that a closure keeps is boxed anew whenever it changes.
+      let loudest = peak * peakFall;
+      for (let band = 0; band < count; band += 1) {
         const level = Math.sqrt(raw[band] as number);
         raw[band] = level;
-        if (level > peak) peak = level;
+        if (level > loudest) loudest = level;
       }
-      const least = peakShare * peak > SILENCE ? peakShare * peak : SILENCE;
-      for (let band = 0; band < raw.length; band += 1) {
+      peak = loudest;
+      const least = Math.max(peakShare * loudest, SILENCE);
+      if (isFirst) background.set(raw);
+      for (let band = 0; band < count; band += 1) {
         const level = raw[band] as number;
         const floor = background[band] as number;
-        let next = floor * backgroundRise;
-        if (level < floor) next = 0.6 * floor + 0.4 * level;
-        else if (isFirst || level < next) next = level;
+        const next = level < floor ? 0.6 * floor + 0.4 * level : Math.min(level, floor * backgroundRise);
         background[band] = next;
-        const reference = BACKGROUND_SHARE * next;
-        ratio[band] = 1 + level / (reference > least ? reference : least);
+        ratio[band] = 1 + level / Math.max(BACKGROUND_SHARE * next, least);
       }
       isFirst = false;
       log2(ratio, ratioBits, into);

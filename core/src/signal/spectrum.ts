@@ -31,24 +31,36 @@ const createSpectrum = (size: number): Spectrum => {
     throw new RangeError(`No Fourier transform of ${size} samples: a power of two from 32 on is needed.`);
   const setup = pffft._pffft_new_setup(size, 0);
   const input = pffft._pffft_aligned_malloc(size * 4);
-  const output = pffft._pffft_aligned_malloc(size * 4);
+  const output = pffft._pffft_aligned_malloc((size + 2) * 4);
   const work = pffft._pffft_aligned_malloc(size * 4);
-  const window = Float32Array.from({ length: size }, (_, n) => 0.5 - 0.5 * Math.cos((2 * Math.PI * n) / size));
-  const scale = (4 / size) ** 2;
+  const scale = (2 / size) ** 2;
   return {
     size,
     powers(samples, from, into) {
       const heap = pffft.HEAPF32;
-      const at = input >> 2;
-      for (let n = 0; n < size; n += 1) heap[at + n] = (samples[from + n] as number) * (window[n] as number);
+      heap.set(samples.subarray(from, from + size), input >> 2);
       pffft._pffft_transform_ordered(setup, input, output, work, 0);
       const out = output >> 2;
-      // The first pair holds the two real bins, at zero and at half the rate.
-      into[0] = (heap[out] as number) ** 2 * scale;
-      for (let bin = 1; bin < into.length; bin += 1) {
-        const re = heap[out + 2 * bin] as number;
-        const im = heap[out + 2 * bin + 1] as number;
-        into[bin] = (re * re + im * im) * scale;
+      // The first pair holds the two real bins, at zero and at half the rate; the latter goes where it belongs.
+      heap[out + size] = heap[out + 1] as number;
+      heap[out + size + 1] = 0;
+      let re = heap[out] as number;
+      let im = 0;
+      let nextRe = heap[out + 2] as number;
+      let nextIm = heap[out + 3] as number;
+      // Below zero lie the mirrored bins, conjugate.
+      let beforeRe = nextRe;
+      let beforeIm = -nextIm;
+      for (let bin = 0; bin < into.length; bin += 1) {
+        const windowedRe = re - 0.5 * (beforeRe + nextRe);
+        const windowedIm = im - 0.5 * (beforeIm + nextIm);
+        into[bin] = (windowedRe * windowedRe + windowedIm * windowedIm) * scale;
+        beforeRe = re;
+        beforeIm = im;
+        re = nextRe;
+        im = nextIm;
+        nextRe = heap[out + 2 * bin + 4] as number;
+        nextIm = heap[out + 2 * bin + 5] as number;
       }
     },
   };
