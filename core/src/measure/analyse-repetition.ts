@@ -36,6 +36,8 @@ export interface AnalysisContext {
   offset: OffsetGuess;
   /** True where the recording has a gap inside the repetition. */
   gap: boolean;
+  /** True where all onsets are the repetition's own, however far before or after its notes. */
+  ownOnsets?: boolean;
   /** True where the click could not be taken out of the sound well enough. */
   clickMasks?: boolean;
 }
@@ -52,12 +54,12 @@ const HEARD_SHARE = 0.1;
  * capture → onsets → align → measure → verdict → ladder. Onsets outside the repetition's reach are left out.
  */
 export const analyseRepetition = (onsets: readonly Onset[], context: AnalysisContext): AnalysedRepetition => {
-  const { exercise, plan, profile, tolerance, latencyS, gap, clickMasks = false } = context;
+  const { exercise, plan, profile, tolerance, latencyS, gap, ownOnsets = false, clickMasks = false } = context;
   const { notes } = plan;
   const offset = offsetToTry(context);
   const events = inOrder(exercise.events);
   const hasChords = events.some((event) => event.pitches.length > 1);
-  const inReach = onsetsInReach(onsets, plan, offset);
+  const inReach = ownOnsets ? onsets : onsetsInReach(onsets, plan, offset);
   const near = hasChords ? groupChords(inReach) : inReach;
   const times = near.map((onset) => onset.timeS);
   const alignment: Alignment = align(notes, times, offset);

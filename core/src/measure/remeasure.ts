@@ -51,10 +51,10 @@ const withOnsets = (
   onsets: readonly Onset[],
   edits: Edit[],
 ): Repetition => {
-  const { notes, extras, measures, verdict, shiftDoubtful } = analyseRepetition(
-    onsets,
-    storedContext(take, repetition, exercise),
-  );
+  const { notes, extras, measures, verdict, shiftDoubtful } = analyseRepetition(onsets, {
+    ...storedContext(take, repetition, exercise),
+    ownOnsets: true,
+  });
   const { edits: _, ...rest } = repetition;
   return { ...rest, notes, extras, measures, verdict, shiftDoubtful, ...(edits.length ? { edits } : {}) };
 };

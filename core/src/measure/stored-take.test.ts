@@ -101,6 +101,14 @@ describe('corrections by hand', () => {
     expect(undoEdit(take, edited, exercise)).toEqual(first(take));
   });
 
+  it.each([-0.6, -0.2, 0.4])('count an onset %s s from the end that it is nearest to', (offS) => {
+    const { notes } = first(take);
+    const timeS = ((offS < 0 ? notes[0] : notes.at(-1))?.expectedS ?? 0) + offS;
+    const edited = editRepetition(take, first(take), exercise, { kind: 'add', onset: { timeS, levelDb: -20 } });
+    expect(edited.measures).toMatchObject({ missed: 0, extra: 1 });
+    expect(undoEdit(take, edited, exercise)).toEqual(first(take));
+  });
+
   it('remove an onset, and bring it back', () => {
     const onset = onsetsOfRepetition(first(take))[5];
     if (!onset) throw new Error('nothing was played');
