@@ -1,7 +1,10 @@
 /** A stream of samples at a lower rate. */
 export interface Decimator {
   factor: number;
-  /** The next block; returns the samples that are now complete. Output sample k is input sample k·factor, low-passed. */
+  /**
+   * The next block; returns the samples that are now complete, to be read before the next call. Output sample k is input
+   * sample k·factor, low-passed.
+   */
   push(block: Float32Array): Float32Array;
 }
 
@@ -25,16 +28,22 @@ export const createDecimator = (factor: number): Decimator => {
   const gain = kernel.reduce((sum, value) => sum + value, 0);
   for (let n = 0; n < taps; n += 1) kernel[n] = (kernel[n] as number) / gain;
   const middle = kernel[half] as number;
-  /** The samples that the next outputs still need; silence before the first. */
-  let rest = new Float32Array(half);
+  /** The samples that the next outputs still need, then room for a block; silence before the first. */
+  let joined = new Float32Array(half);
+  let kept = half;
+  let out = new Float32Array(0);
   return {
     factor,
     push(block) {
-      const joined = new Float32Array(rest.length + block.length);
-      joined.set(rest);
-      joined.set(block, rest.length);
-      const count = Math.max(0, Math.floor((joined.length - taps) / factor) + 1);
-      const out = new Float32Array(count);
+      const length = kept + block.length;
+      if (joined.length < length) {
+        const larger = new Float32Array(length);
+        larger.set(joined.subarray(0, kept));
+        joined = larger;
+      }
+      joined.set(block, kept);
+      const count = Math.max(0, Math.floor((length - taps) / factor) + 1);
+      if (out.length < count) out = new Float32Array(count);
       for (let k = 0; k < count; k += 1) {
         const from = k * factor;
         const to = from + taps - 1;
@@ -49,8 +58,9 @@ export const createDecimator = (factor: number): Decimator => {
           sum += (kernel[half - 1] as number) * ((joined[from + half - 1] as number) + (joined[from + half + 1] as number));
         out[k] = sum + other;
       }
-      rest = joined.slice(count * factor);
-      return out;
+      joined.copyWithin(0, count * factor, length);
+      kept = length - count * factor;
+      return out.subarray(0, count);
     },
   };
 };

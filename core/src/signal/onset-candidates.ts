@@ -25,18 +25,24 @@ export interface CandidateFinder {
   doneTo(): number;
 }
 
-/** Rows by frame number; the old ones are forgotten. */
+/** Rows kept; more than a candidate looks back on and forward to. */
+const KEPT_ROWS = 128;
+
+/** The latest rows by frame number; the old ones are written over. */
 const createRows = (width: number) => {
   const empty = new Float32Array(width);
-  const rows: Float32Array[] = [];
-  let first = 0;
+  const rows = Array.from({ length: KEPT_ROWS }, () => new Float32Array(width));
+  let end = 0;
   return {
-    push(row: Float32Array) {
-      rows.push(row);
-      if (rows.length > 128) first += rows.splice(0, 64).length;
+    /** Has `write` fill the next row; does not count it where that returns false. */
+    push(write: (row: Float32Array) => boolean): boolean {
+      const written = write(rows[end % KEPT_ROWS] as Float32Array);
+      if (written) end += 1;
+      return written;
     },
-    end: () => first + rows.length,
-    row: (frame: number): Float32Array => rows[frame - first] ?? empty,
+    end: () => end,
+    row: (frame: number): Float32Array =>
+      frame < 0 || frame >= end || frame < end - KEPT_ROWS ? empty : (rows[frame % KEPT_ROWS] as Float32Array),
   };
 };
 
@@ -103,14 +109,10 @@ export const createCandidateFinder = (sampleRateHz: number): CandidateFinder => 
     for (;;) {
       let taken = 0;
       for (; taken < 32 && short.end() < next + 64; taken += 1) {
-        const row = curves.nextShort();
-        if (!row) break;
-        short.push(row);
+        if (!short.push(curves.nextShort)) break;
       }
       while (long.end() * LONG_EVERY < short.end()) {
-        const row = curves.nextLong();
-        if (!row) break;
-        long.push(row);
+        if (!long.push(curves.nextLong)) break;
       }
       found.push(...collect(short.end(), long.end()));
       if (taken === 0) return found;

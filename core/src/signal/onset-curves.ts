@@ -30,9 +30,9 @@ export interface OnsetCurves {
   push(block: Float32Array): void;
   /** The end of the sound: completes all frames centred before it. */
   finish(): void;
-  /** The next complete frame of each kind, or null; the array is the caller's to keep. */
-  nextShort(): Float32Array | null;
-  nextLong(): Float32Array | null;
+  /** Writes the next complete frame of each kind into `curves`; false where there is none yet. */
+  nextShort(curves: Float32Array): boolean;
+  nextLong(curves: Float32Array): boolean;
 }
 
 const powerOfTwo = (samples: number): number => Math.max(SMALLEST_SPECTRUM, 2 ** Math.round(Math.log2(samples)));
@@ -94,13 +94,13 @@ export const createOnsetCurves = (sampleRateHz: number): OnsetCurves => {
     finish() {
       finished = true;
     },
-    nextShort() {
+    nextShort(curves) {
       const centre = shortFrame * hop;
-      if (!isComplete(sound, centre, shortSize)) return null;
+      if (!isComplete(sound, centre, shortSize)) return false;
       shortFrame += 1;
       const levels = shortHistory.advance();
       shortBands.next(sound.view(centre - shortSize / 2, shortSize), 0, levels);
-      const curves = new Float32Array(SHORT_CURVES);
+      curves.fill(0);
       const earlier = shortHistory.earlier();
       const share = 1 / levels.length;
       let fall = 0;
@@ -117,17 +117,17 @@ export const createOnsetCurves = (sampleRateHz: number): OnsetCurves => {
       }
       curves[SHORT_CURVES - 2] = fall * share;
       curves[SHORT_CURVES - 1] = level * share;
-      return curves;
+      return true;
     },
-    nextLong() {
+    nextLong(curves) {
       const centre = (longFrame * LONG_EVERY * hop) / factor;
-      if (!isComplete(slow, centre, longSize)) return null;
+      if (!isComplete(slow, centre, longSize)) return false;
       longFrame += 1;
       const levels = longHistory.advance();
       longBands.next(slow.view(centre - longSize / 2, longSize), 0, levels);
-      const curves = new Float32Array(LONG_CURVES);
+      curves.fill(0);
       const earlier = longHistory.earlier();
-      if (!earlier) return curves;
+      if (!earlier) return true;
       const share = 1 / levels.length;
       let fall = 0;
       let product = 0;
@@ -144,7 +144,7 @@ export const createOnsetCurves = (sampleRateHz: number): OnsetCurves => {
       }
       curves[LONG_CURVES - 2] = fall * share;
       curves[LONG_CURVES - 1] = 1 - product / Math.sqrt(nowSquare * ownSquare);
-      return curves;
+      return true;
     },
   };
 };

@@ -63,84 +63,82 @@ export const InputSettings = () => {
   const midi = useMidiPorts(settings.input === 'midi');
   const playsItself = settings.input === 'simulated' || (settings.input === 'midi' && settings.midiPortId === VIRTUAL_PORT_ID);
   return (
-    <>
-      <Flex gap="34px" flexWrap="wrap" align="flex-start">
-        <ChoiceField<InputKind>
-          label="Heard by"
-          help={inputOf(settings.input).about}
-          value={settings.input}
-          choices={INPUTS.map((input) => ({ value: input.kind, name: input.name }))}
-          onChange={(input) => void change({ input })}
+    <Flex gap="34px" flexWrap="wrap" align="flex-start">
+      <ChoiceField<InputKind>
+        label="Heard by"
+        help={inputOf(settings.input).about}
+        value={settings.input}
+        choices={INPUTS.map((input) => ({ value: input.kind, name: input.name }))}
+        onChange={(input) => void change({ input })}
+      />
+      {settings.input === 'microphone' && (
+        <ChoiceField
+          label="Which microphone"
+          help={microphones.length ? undefined : 'Names appear once the browser has been allowed to listen.'}
+          value={settings.microphoneId}
+          choices={[
+            { value: '', name: 'the system’s choice' },
+            ...microphones.map((device) => ({ value: device.deviceId, name: device.label || 'microphone' })),
+          ]}
+          onChange={(microphoneId) => void change({ microphoneId })}
         />
-        {settings.input === 'microphone' && (
-          <ChoiceField
-            label="Which microphone"
-            help={microphones.length ? undefined : 'Names appear once the browser has been allowed to listen.'}
-            value={settings.microphoneId}
-            choices={[
-              { value: '', name: 'the system’s choice' },
-              ...microphones.map((device) => ({ value: device.deviceId, name: device.label || 'microphone' })),
-            ]}
-            onChange={(microphoneId) => void change({ microphoneId })}
+      )}
+      {settings.input === 'microphone' && (
+        <ChoiceField
+          label="Your instrument"
+          help={profileOf(settings.profileId).about}
+          value={settings.profileId}
+          choices={HEARD_PROFILES.map(({ id, name }) => ({ value: id, name }))}
+          onChange={(profileId) => void change({ profileId })}
+        />
+      )}
+      {settings.input === 'midi' && (
+        <ChoiceField
+          label="Which MIDI port"
+          help={midi.message || 'The virtual port is played by the simulated player.'}
+          value={settings.midiPortId}
+          choices={[
+            { value: '', name: 'all that are connected' },
+            ...midi.ports.map((port) => ({ value: port.id, name: port.name ?? 'MIDI port' })),
+            { value: VIRTUAL_PORT_ID, name: 'the virtual MIDI port' },
+          ]}
+          onChange={(midiPortId) => void change({ midiPortId })}
+        />
+      )}
+      {settings.input === 'simulated' && (
+        <ChoiceField
+          label="Its instrument"
+          width="180px"
+          value={settings.instrumentId}
+          choices={INSTRUMENTS.map(({ id, name }) => ({ value: id, name }))}
+          onChange={(instrumentId) => void change({ instrumentId })}
+        />
+      )}
+      {playsItself && (
+        <>
+          <NumberField
+            label="Its wobble"
+            unit="ms"
+            value={skill.spreadMs}
+            schema={SpreadSchema}
+            onChange={(spreadMs) => void change({ skill: { ...skill, spreadMs } })}
           />
-        )}
-        {settings.input === 'microphone' && (
-          <ChoiceField
-            label="Your instrument"
-            help={profileOf(settings.profileId).about}
-            value={settings.profileId}
-            choices={HEARD_PROFILES.map(({ id, name }) => ({ value: id, name }))}
-            onChange={(profileId) => void change({ profileId })}
+          <NumberField
+            label="Its placement"
+            unit="ms"
+            value={skill.placementMs}
+            schema={PlacementSchema}
+            onChange={(placementMs) => void change({ skill: { ...skill, placementMs } })}
           />
-        )}
-        {settings.input === 'midi' && (
-          <ChoiceField
-            label="Which MIDI port"
-            help={midi.message || 'The virtual port is played by the simulated player.'}
-            value={settings.midiPortId}
-            choices={[
-              { value: '', name: 'all that are connected' },
-              ...midi.ports.map((port) => ({ value: port.id, name: port.name ?? 'MIDI port' })),
-              { value: VIRTUAL_PORT_ID, name: 'the virtual MIDI port' },
-            ]}
-            onChange={(midiPortId) => void change({ midiPortId })}
+          <NumberField
+            label="Missed notes"
+            unit="%"
+            value={skill.missedShare * 100}
+            schema={ShareSchema}
+            onChange={(missed) => void change({ skill: { ...skill, missedShare: missed / 100 } })}
           />
-        )}
-        {settings.input === 'simulated' && (
-          <ChoiceField
-            label="Its instrument"
-            width="180px"
-            value={settings.instrumentId}
-            choices={INSTRUMENTS.map(({ id, name }) => ({ value: id, name }))}
-            onChange={(instrumentId) => void change({ instrumentId })}
-          />
-        )}
-        {playsItself && (
-          <>
-            <NumberField
-              label="Its wobble"
-              unit="ms"
-              value={skill.spreadMs}
-              schema={SpreadSchema}
-              onChange={(spreadMs) => void change({ skill: { ...skill, spreadMs } })}
-            />
-            <NumberField
-              label="Its placement"
-              unit="ms"
-              value={skill.placementMs}
-              schema={PlacementSchema}
-              onChange={(placementMs) => void change({ skill: { ...skill, placementMs } })}
-            />
-            <NumberField
-              label="Missed notes"
-              unit="%"
-              value={skill.missedShare * 100}
-              schema={ShareSchema}
-              onChange={(missed) => void change({ skill: { ...skill, missedShare: missed / 100 } })}
-            />
-          </>
-        )}
-      </Flex>
-    </>
+        </>
+      )}
+    </Flex>
   );
 };
