@@ -1,15 +1,22 @@
-import { log2 } from './fast-log';
-import { applyFilterbank, createFilterbank } from './filterbank';
+import { createFilterbank } from './filterbank';
+import { floatRow, floatsInRow, integersInRow, kernel, padded } from './kernel';
 import { spectrumOf } from './spectrum';
 
 /** How the bands look at the sound. */
 export interface BandOptions {
+  sampleRateHz: number;
   /** Window length in samples, a power of two. */
   fftSize: number;
   bandsPerOctave: number;
   lowHz: number;
   highHz: number;
-  /** Band amplitudes below this share of the running peak are lost in the logarithm. */
+}
+
+/** How band amplitudes are compressed into levels. */
+export interface Compression {
+  /** Time from frame to frame, in seconds. */
+  hopS: number;
+  /** Amplitudes below this share of the running peak are lost in the logarithm. */
   peakShare: number;
 }
 
@@ -22,25 +29,43 @@ const SILENCE = 6e-5;
 export interface CompressedBands {
   count: number;
   centreHz: readonly number[];
-  /** Writes the levels of the frame that begins at `from` of `samples` into `into`. */
-  next(samples: Float32Array, from: number, into: Float32Array): void;
+  /** Writes the levels of the frame that `samples` begins with into `levels`. */
+  next(samples: Float32Array, levels: Float32Array): void;
 }
 
+/** What all streams of the same bands share: nothing that lasts from one frame to the next. */
+const createBands = ({ sampleRateHz, fftSize, bandsPerOctave, lowHz, highHz }: BandOptions) => {
+  const bank = createFilterbank({ sampleRateHz, fftSize, bandsPerOctave, lowHz, highHz });
+  return {
+    bank,
+    spectrum: spectrumOf(fftSize, bank.bins),
+    firstBin: integersInRow(bank.firstBin),
+    firstWeight: integersInRow(bank.firstWeight),
+    weights: floatsInRow(bank.weights),
+    amplitudes: floatRow(bank.length),
+    background: floatRow(bank.length),
+    levels: floatRow(bank.length),
+  };
+};
+
+const made = new Map<string, ReturnType<typeof createBands>>();
+
+const bandsOf = (options: BandOptions) => {
+  const key = Object.values(options).join();
+  const bands = made.get(key) ?? createBands(options);
+  made.set(key, bands);
+  return bands;
+};
+
 /**
- * Log-spaced, log-compressed bands: log2(1 + level / reference). The reference follows the running peak and each band's
+ * Log-spaced, log-compressed bands: log2(1 + amplitude / reference). The reference follows the running peak and each band's
  * own background, which is tracked as the sound goes on: a steady hum or a hall's noise drops out.
  * Source of the bands: Böck & Widmer, DAFx 2013; the background tracking is ours.
  */
-export const createCompressedBands = (sampleRateHz: number, hopS: number, options: BandOptions): CompressedBands => {
-  const { fftSize, bandsPerOctave, lowHz, highHz, peakShare } = options;
-  const spectrum = spectrumOf(fftSize);
-  const bank = createFilterbank({ sampleRateHz, fftSize, bandsPerOctave, lowHz, highHz });
+export const createCompressedBands = (options: BandOptions, { hopS, peakShare }: Compression): CompressedBands => {
+  const { bank, spectrum, firstBin, firstWeight, weights, amplitudes, background, levels } = bandsOf(options);
   const count = bank.length;
-  const powers = new Float32Array(bank.bins);
-  const background = new Float32Array(count);
-  const raw = new Float32Array(count);
-  const ratio = new Float32Array(count);
-  const ratioBits = new Int32Array(ratio.buffer);
+  const kept = new Float32Array(count);
   const backgroundRise = 10 ** ((1.5 * hopS) / 20);
   const peakFall = 10 ** ((-3 * hopS) / 20);
   let peak = 0;
@@ -48,28 +73,16 @@ export const createCompressedBands = (sampleRateHz: number, hopS: number, option
   return {
     count,
     centreHz: bank.centreHz,
-    next(samples, from, into) {
-      spectrum.powers(samples, from, powers);
-      applyFilterbank(bank, powers, raw);
-      // Locals: a number that a closure keeps is boxed anew whenever it changes.
-      let loudest = peak * peakFall;
-      for (let band = 0; band < count; band += 1) {
-        const level = Math.sqrt(raw[band] as number);
-        raw[band] = level;
-        if (level > loudest) loudest = level;
-      }
-      peak = loudest;
-      const least = Math.max(peakShare * loudest, SILENCE);
-      if (isFirst) background.set(raw);
-      for (let band = 0; band < count; band += 1) {
-        const level = raw[band] as number;
-        const floor = background[band] as number;
-        const next = level < floor ? 0.6 * floor + 0.4 * level : Math.min(level, floor * backgroundRise);
-        background[band] = next;
-        ratio[band] = 1 + level / Math.max(BACKGROUND_SHARE * next, least);
-      }
+    next(samples, into) {
+      const powers = spectrum.powers(samples);
+      kernel.bandAmplitudes(powers.at, firstBin.at, firstWeight.at, weights.at, count, amplitudes.at);
+      peak = Math.max(peak * peakFall, kernel.greatest(amplitudes.at, padded(count)));
+      background.values().set(isFirst ? amplitudes.values() : kept);
       isFirst = false;
-      log2(ratio, ratioBits, into);
+      const least = Math.max(peakShare * peak, SILENCE);
+      kernel.compress(amplitudes.at, background.at, padded(count), backgroundRise, BACKGROUND_SHARE, least, levels.at);
+      kept.set(background.values());
+      into.set(levels.values());
     },
   };
 };

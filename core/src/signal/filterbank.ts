@@ -51,23 +51,3 @@ export const createFilterbank = (options: {
     weights: Float32Array.from(bands.flatMap((band) => band.weights)),
   };
 };
-
-/** Sums a spectrum (amplitudes or powers) into bands; `into` has one place a band. */
-export const applyFilterbank = (bank: Filterbank, spectrum: Float32Array, into: Float32Array): void => {
-  const { firstBin, firstWeight, weights } = bank;
-  for (let band = 0; band < bank.length; band += 1) {
-    const from = firstWeight[band] as number;
-    const to = firstWeight[band + 1] as number;
-    const shift = (firstBin[band] as number) - from;
-    let sum = 0;
-    let other = 0;
-    let n = from;
-    // Two sums at a time keep the processor busier than one.
-    for (; n + 1 < to; n += 2) {
-      sum += (weights[n] as number) * (spectrum[n + shift] as number);
-      other += (weights[n + 1] as number) * (spectrum[n + 1 + shift] as number);
-    }
-    if (n < to) sum += (weights[n] as number) * (spectrum[n + shift] as number);
-    into[band] = sum + other;
-  }
-};

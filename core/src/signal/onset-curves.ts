@@ -9,8 +9,8 @@ export const HOP_S = 0.005;
 export const LONG_EVERY = 2;
 
 /** A short window sees attacks; a long one, over a lower rate, hears a change of pitch that has no attack. */
-const SHORT = { windowS: 0.0205, bandsPerOctave: 12, lowHz: 60, highHz: 16_000, peakShare: 1e-3 };
-const LONG = { windowS: 0.082, bandsPerOctave: 24, lowHz: 55, highHz: 4500, peakShare: 1e-4 };
+const SHORT = { windowS: 0.0205, peakShare: 1e-3, bands: { bandsPerOctave: 12, lowHz: 60, highHz: 16_000 } };
+const LONG = { windowS: 0.082, peakShare: 1e-4, bands: { bandsPerOctave: 24, lowHz: 55, highHz: 4500 } };
 /** Levels are compared with those this many frames earlier: about half a window. */
 const SHORT_LAG = 2;
 const LONG_LAG = 4;
@@ -69,8 +69,14 @@ export const createOnsetCurves = (sampleRateHz: number): OnsetCurves => {
   const hop = Math.round((HOP_S * sampleRateHz) / factor) * factor;
   const shortSize = powerOfTwo(sampleRateHz * SHORT.windowS);
   const longSize = powerOfTwo(longRateHz * LONG.windowS);
-  const shortBands = createCompressedBands(sampleRateHz, HOP_S, { ...SHORT, fftSize: shortSize });
-  const longBands = createCompressedBands(longRateHz, LONG_EVERY * HOP_S, { ...LONG, fftSize: longSize });
+  const shortBands = createCompressedBands(
+    { sampleRateHz, fftSize: shortSize, ...SHORT.bands },
+    { hopS: HOP_S, peakShare: SHORT.peakShare },
+  );
+  const longBands = createCompressedBands(
+    { sampleRateHz: longRateHz, fftSize: longSize, ...LONG.bands },
+    { hopS: LONG_EVERY * HOP_S, peakShare: LONG.peakShare },
+  );
   const shortGroup = groupsOf(shortBands.centreHz, SHORT_GROUPS_HZ);
   const longGroup = groupsOf(longBands.centreHz, LONG_GROUPS_HZ);
   const shortHistory = createHistory(shortBands.count, SHORT_LAG);
@@ -99,7 +105,7 @@ export const createOnsetCurves = (sampleRateHz: number): OnsetCurves => {
       if (!isComplete(sound, centre, shortSize)) return false;
       shortFrame += 1;
       const levels = shortHistory.advance();
-      shortBands.next(sound.view(centre - shortSize / 2, shortSize), 0, levels);
+      shortBands.next(sound.view(centre - shortSize / 2, shortSize), levels);
       curves.fill(0);
       const earlier = shortHistory.earlier();
       const share = 1 / levels.length;
@@ -124,7 +130,7 @@ export const createOnsetCurves = (sampleRateHz: number): OnsetCurves => {
       if (!isComplete(slow, centre, longSize)) return false;
       longFrame += 1;
       const levels = longHistory.advance();
-      longBands.next(slow.view(centre - longSize / 2, longSize), 0, levels);
+      longBands.next(slow.view(centre - longSize / 2, longSize), levels);
       curves.fill(0);
       const earlier = longHistory.earlier();
       if (!earlier) return true;

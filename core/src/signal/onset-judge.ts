@@ -1,10 +1,11 @@
 import { FAMILIES, type Family } from './families';
 import { CANDIDATE_FEATURES } from './onset-candidates';
 import { ONSET_JUDGE_WEIGHTS } from './onset-judge-weights';
-import { runPerceptron, unpackPerceptron } from './perceptron';
+import { loadPerceptron, unpackPerceptron } from './perceptron';
 
 /** The trained perceptron. */
 export const JUDGE = unpackPerceptron(ONSET_JUDGE_WEIGHTS);
+const judge = loadPerceptron(JUDGE);
 /** Unit of the perceptron's second output. */
 const SHIFT_UNIT_S = 0.02;
 
@@ -23,6 +24,6 @@ export const judgeCandidate = (features: Float32Array, family: Family | null): J
   const input = new Float32Array(CANDIDATE_FEATURES + FAMILIES.length);
   input.set(features);
   if (family) input[CANDIDATE_FEATURES + FAMILIES.indexOf(family)] = 1;
-  const [logOdds = 0, shift = 0] = runPerceptron(JUDGE, input);
+  const [logOdds = 0, shift = 0] = judge(input);
   return { logOdds, shiftS: shift * SHIFT_UNIT_S };
 };

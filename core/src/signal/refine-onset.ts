@@ -2,7 +2,7 @@ import { ATTACK_TIMER_WEIGHTS } from './attack-timer-weights';
 import { changePoint } from './change-point';
 import { FAMILIES, type Family } from './families';
 import { burg, predictionError } from './linear-prediction';
-import { runPerceptron, unpackPerceptron } from './perceptron';
+import { loadPerceptron, unpackPerceptron } from './perceptron';
 import { powerDb, powerOf } from './power';
 
 /** Around where the note is thought to begin: the stretch searched for the onset, in seconds. */
@@ -30,7 +30,7 @@ const FLOOR_DB = -60;
 /** Unit of the perceptron's second output. */
 const SHIFT_UNIT_S = 0.02;
 
-const TIMER = unpackPerceptron(ATTACK_TIMER_WEIGHTS);
+const timer = loadPerceptron(unpackPerceptron(ATTACK_TIMER_WEIGHTS));
 
 /** What prediction from the sound before cannot explain, over the search stretch; and where that begins in `samples`. */
 interface Residue {
@@ -98,7 +98,7 @@ const stepDb = (error: Float64Array, at: number, sampleRateHz: number): number =
  */
 export const refineOnset = (samples: Float32Array, coarse: number, sampleRateHz: number, family: Family | null): number => {
   const residue = residueAround(samples, coarse, sampleRateHz);
-  const [, shift = 0] = runPerceptron(TIMER, featuresOf(samples, residue, sampleRateHz, family));
+  const [, shift = 0] = timer(featuresOf(samples, residue, sampleRateHz, family));
   const shaped = coarse + shift * SHIFT_UNIT_S * sampleRateHz;
   const at = changePoint(residue.error, Math.round(0.001 * sampleRateHz));
   const sharp = residue.from + at;

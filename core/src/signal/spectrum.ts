@@ -1,4 +1,5 @@
 import loadPffft from '@echogarden/pffft-wasm/simd';
+import { floatRow, kernel, padded, type Row } from './kernel';
 
 const pffft = await loadPffft();
 
@@ -6,62 +7,61 @@ const pffft = await loadPffft();
 export interface Spectrum {
   size: number;
   /**
-   * Writes the powers of the first bins into `into` (as many as it holds, at most size/2): a full-scale sine in the middle
-   * of a bin reads 1 (an amplitude of 1, squared). `samples` is read from `from`, for `size` samples.
+   * The powers of the first bins of a frame, `size` samples of `samples` from `from`: a full-scale sine in the middle of a bin
+   * reads 1 (an amplitude of 1, squared). The row is the same one at every call.
    */
-  powers(samples: Float32Array, from: number, into: Float32Array): void;
+  powers(samples: Float32Array, from?: number): Row;
 }
 
 /** The smallest transform of the library (it works on groups of four). */
 export const SMALLEST_SPECTRUM = 32;
 
-const made = new Map<number, Spectrum>();
+const made = new Map<string, Spectrum>();
 
-/** The {@link Spectrum} of a size (a power of two, at least {@link SMALLEST_SPECTRUM}); made once, since it holds no state. */
-export const spectrumOf = (size: number): Spectrum => {
-  const ready = made.get(size);
+/**
+ * The {@link Spectrum} of a size (a power of two, at least {@link SMALLEST_SPECTRUM}) and a number of bins (half the size at
+ * most); made once, since it holds no state.
+ */
+export const spectrumOf = (size: number, bins = size / 2): Spectrum => {
+  const key = `${size}/${bins}`;
+  const ready = made.get(key);
   if (ready) return ready;
-  const spectrum = createSpectrum(size);
-  made.set(size, spectrum);
+  const spectrum = createSpectrum(size, bins);
+  made.set(key, spectrum);
   return spectrum;
 };
 
-const createSpectrum = (size: number): Spectrum => {
+/** Numbers before the first bin: its lower neighbour, and room that keeps the rows at addresses that divide by 16. */
+const BEFORE = 4;
+
+const createSpectrum = (size: number, bins: number): Spectrum => {
   if (size < SMALLEST_SPECTRUM || !Number.isInteger(Math.log2(size)))
     throw new RangeError(`No Fourier transform of ${size} samples: a power of two from 32 on is needed.`);
   const setup = pffft._pffft_new_setup(size, 0);
-  const input = pffft._pffft_aligned_malloc(size * 4);
-  const output = pffft._pffft_aligned_malloc((size + 2) * 4);
+  const input = pffft._pffft_aligned_malloc(size * 4) >> 2;
+  const output = pffft._pffft_aligned_malloc(size * 4) >> 2;
   const work = pffft._pffft_aligned_malloc(size * 4);
   const scale = (2 / size) ** 2;
+  const transform = floatRow(BEFORE + size + 4);
+  const powers = floatRow(bins);
+  // The transform is read one bin past the last one wanted, and four at a time.
+  const read = Math.min(size, 2 * padded(bins) + 2);
   return {
     size,
-    powers(samples, from, into) {
+    powers(samples, from = 0) {
       const heap = pffft.HEAPF32;
-      heap.set(samples.subarray(from, from + size), input >> 2);
-      pffft._pffft_transform_ordered(setup, input, output, work, 0);
-      const out = output >> 2;
-      // The first pair holds the two real bins, at zero and at half the rate; the latter goes where it belongs.
-      heap[out + size] = heap[out + 1] as number;
-      heap[out + size + 1] = 0;
-      let re = heap[out] as number;
-      let im = 0;
-      let nextRe = heap[out + 2] as number;
-      let nextIm = heap[out + 3] as number;
-      // Below zero lie the mirrored bins, conjugate.
-      let beforeRe = nextRe;
-      let beforeIm = -nextIm;
-      for (let bin = 0; bin < into.length; bin += 1) {
-        const windowedRe = re - 0.5 * (beforeRe + nextRe);
-        const windowedIm = im - 0.5 * (beforeIm + nextIm);
-        into[bin] = (windowedRe * windowedRe + windowedIm * windowedIm) * scale;
-        beforeRe = re;
-        beforeIm = im;
-        re = nextRe;
-        im = nextIm;
-        nextRe = heap[out + 2 * bin + 4] as number;
-        nextIm = heap[out + 2 * bin + 5] as number;
-      }
+      heap.set(samples.subarray(from, from + size), input);
+      pffft._pffft_transform_ordered(setup, input << 2, output << 2, work, 0);
+      const complex = transform.values();
+      complex.set(heap.subarray(output, output + read), BEFORE);
+      // The first pair holds the two real bins, at zero and at half the rate; the latter goes where it belongs. Below zero
+      // lie the mirrored bins, conjugate.
+      complex[BEFORE + size] = complex[BEFORE + 1] as number;
+      complex[BEFORE + 1] = 0;
+      complex[BEFORE - 2] = complex[BEFORE + 2] as number;
+      complex[BEFORE - 1] = -(complex[BEFORE + 3] as number);
+      kernel.hannPowers(transform.at + 4 * BEFORE, padded(bins), scale, powers.at);
+      return powers;
     },
   };
 };

@@ -1,0 +1,156 @@
+/**
+ * The loops in which listening spends its time, in AssemblyScript (TypeScript's syntax, compiled to WebAssembly), four numbers
+ * at a time. `npm run build:kernel` compiles it into `src/signal/kernel-module.ts`. All pointers are byte offsets of rows of
+ * 32-bit floats (64-bit where the name says so) that {@link allocate} gave; rows of `padded` numbers have a length that
+ * divides by four. Nothing here keeps a state.
+ */
+
+/** Room for `bytes`, never given back: the caller keeps and reuses it. */
+export function allocate(bytes: i32): usize {
+  return heap.alloc(bytes);
+}
+
+function sumOf(v: v128): f32 {
+  return f32x4.extract_lane(v, 0) + f32x4.extract_lane(v, 1) + f32x4.extract_lane(v, 2) + f32x4.extract_lane(v, 3);
+}
+
+function greatestOf(v: v128): f32 {
+  return max(max(f32x4.extract_lane(v, 0), f32x4.extract_lane(v, 1)), max(f32x4.extract_lane(v, 2), f32x4.extract_lane(v, 3)));
+}
+
+/** Sum of a[n]·b[n] over `count` numbers. */
+function dot(a: usize, b: usize, count: i32): f32 {
+  let sums = f32x4.splat(0);
+  let others = f32x4.splat(0);
+  let n = 0;
+  for (; n + 8 <= count; n += 8) {
+    sums = f32x4.add(sums, f32x4.mul(v128.load(a), v128.load(b)));
+    others = f32x4.add(others, f32x4.mul(v128.load(a, 16), v128.load(b, 16)));
+    a += 32;
+    b += 32;
+  }
+  if (n + 4 <= count) {
+    sums = f32x4.add(sums, f32x4.mul(v128.load(a), v128.load(b)));
+    a += 16;
+    b += 16;
+    n += 4;
+  }
+  let sum = sumOf(f32x4.add(sums, others));
+  for (; n < count; n += 1) {
+    sum += load<f32>(a) * load<f32>(b);
+    a += 4;
+    b += 4;
+  }
+  return sum;
+}
+
+/**
+ * Powers of a spectrum's first `padded` bins as a Hann window gives them, from the transform without a window: the window is
+ * a convolution with −½, 1, −½. `spectrum` is complex, with a number before it and one after (4 floats) for the neighbours.
+ */
+export function hannPowers(spectrum: usize, padded: i32, scale: f32, powers: usize): void {
+  const half = f32x4.splat(0.5);
+  const scales = f32x4.splat(scale);
+  for (let bin = 0; bin < padded; bin += 4) {
+    const low = f32x4.sub(v128.load(spectrum), f32x4.mul(half, f32x4.add(v128.load(spectrum - 8), v128.load(spectrum, 8))));
+    const high = f32x4.sub(
+      v128.load(spectrum, 16),
+      f32x4.mul(half, f32x4.add(v128.load(spectrum, 8), v128.load(spectrum, 24))),
+    );
+    const re = v128.shuffle<f32>(low, high, 0, 2, 4, 6);
+    const im = v128.shuffle<f32>(low, high, 1, 3, 5, 7);
+    v128.store(powers, f32x4.mul(scales, f32x4.add(f32x4.mul(re, re), f32x4.mul(im, im))));
+    spectrum += 32;
+    powers += 16;
+  }
+}
+
+/** Sums powers into bands and takes the root. `firstBin` and `firstWeight` hold 32-bit integers, the latter one more. */
+export function bandAmplitudes(
+  powers: usize,
+  firstBin: usize,
+  firstWeight: usize,
+  weights: usize,
+  bands: i32,
+  amplitudes: usize,
+): void {
+  for (let band = 0; band < bands; band += 1) {
+    const at = band << 2;
+    const from = load<i32>(firstWeight + at);
+    const count = load<i32>(firstWeight + at, 4) - from;
+    const power = dot(weights + (from << 2), powers + (load<i32>(firstBin + at) << 2), count);
+    store<f32>(amplitudes + at, sqrt(power));
+  }
+}
+
+/** The greatest of a row. */
+export function greatest(row: usize, padded: i32): f32 {
+  let most = v128.load(row);
+  for (let n = 4; n < padded; n += 4) most = f32x4.max(most, v128.load(row + (n << 2)));
+  return greatestOf(most);
+}
+
+/**
+ * Tracks each band's background (falls fast, rises by the factor `rise` a frame) and writes log2(1 + amplitude / reference),
+ * the reference being `share` times the background and at least `least`. The logarithm is right to within 0.0002: the
+ * exponent is read from the number's own bits, and a quartic fits log2 over the mantissa.
+ */
+export function compress(
+  amplitudes: usize,
+  background: usize,
+  padded: i32,
+  rise: f32,
+  share: f32,
+  least: f32,
+  levels: usize,
+): void {
+  const rises = f32x4.splat(rise);
+  const shares = f32x4.splat(share);
+  const leasts = f32x4.splat(least);
+  const one = f32x4.splat(1);
+  for (let n = 0; n < padded; n += 4) {
+    const at = n << 2;
+    const level = v128.load(amplitudes + at);
+    const floor = v128.load(background + at);
+    const falling = f32x4.add(f32x4.mul(f32x4.splat(0.6), floor), f32x4.mul(f32x4.splat(0.4), level));
+    const rising = f32x4.min(level, f32x4.mul(floor, rises));
+    const next = v128.bitselect(falling, rising, f32x4.lt(level, floor));
+    v128.store(background + at, next);
+    const ratio = f32x4.add(one, f32x4.div(level, f32x4.max(f32x4.mul(shares, next), leasts)));
+    const exponent = f32x4.convert_i32x4_s(i32x4.sub(i32x4.shr_u(ratio, 23), i32x4.splat(127)));
+    const mantissa = v128.or(v128.and(ratio, i32x4.splat(0x007fffff)), i32x4.splat(0x3f800000));
+    const m = f32x4.sub(mantissa, one);
+    let curve = f32x4.sub(f32x4.splat(0.3218538), f32x4.mul(m, f32x4.splat(0.0827018)));
+    curve = f32x4.add(f32x4.splat(-0.6778778), f32x4.mul(m, curve));
+    curve = f32x4.add(f32x4.splat(1.4387257), f32x4.mul(m, curve));
+    v128.store(levels + at, f32x4.add(exponent, f32x4.mul(m, curve)));
+  }
+}
+
+/** One fully connected layer over rows of `padded` weights: biases + weights · input, rectified if wanted. */
+export function layer(
+  input: usize,
+  padded: i32,
+  weights: usize,
+  biases: usize,
+  outputs: i32,
+  isRectified: bool,
+  into: usize,
+): void {
+  for (let unit = 0; unit < outputs; unit += 1) {
+    const sum = load<f32>(biases) + dot(weights, input, padded);
+    store<f32>(into, isRectified ? max<f32>(sum, 0) : sum);
+    weights += padded << 2;
+    biases += 4;
+    into += 4;
+  }
+}
+
+/** Filters a sound and keeps every `factor`-th sample: into[k] = Σ taps[n] · sound[k·factor + n] over `padded` taps. */
+export function decimate(sound: usize, taps: usize, padded: i32, factor: i32, count: i32, into: usize): void {
+  for (let k = 0; k < count; k += 1) {
+    store<f32>(into, dot(sound, taps, padded));
+    sound += factor << 2;
+    into += 4;
+  }
+}
