@@ -154,3 +154,103 @@ export function decimate(sound: usize, taps: usize, padded: i32, factor: i32, co
     into += 4;
   }
 }
+
+/** Sum of a[n]·b[n] over `count` 64-bit numbers. */
+function longDot(a: usize, b: usize, count: i32): f64 {
+  let sums = f64x2.splat(0);
+  let n = 0;
+  for (; n + 2 <= count; n += 2) {
+    sums = f64x2.add(sums, f64x2.mul(v128.load(a), v128.load(b)));
+    a += 16;
+    b += 16;
+  }
+  const sum = f64x2.extract_lane(sums, 0) + f64x2.extract_lane(sums, 1);
+  return n < count ? sum + load<f64>(a) * load<f64>(b) : sum;
+}
+
+/**
+ * Burg's method: the coefficients of linear prediction, 64-bit, 1 first. `forward` and `backward` hold the sound, 64-bit, and
+ * lose it. Error n of the forward prediction of order m stands beside error n − m of the backward one.
+ */
+export function burg(forward: usize, backward: usize, count: i32, order: i32, coefficients: usize): void {
+  store<f64>(coefficients, 1);
+  for (let k = 1; k <= order; k += 1) store<f64>(coefficients + (k << 3), 0);
+  for (let m = 1; m <= order; m += 1) {
+    const beside = forward + (m << 3);
+    const pairs = count - m;
+    const power = longDot(beside, beside, pairs) + longDot(backward, backward, pairs);
+    if (power < 1e-18) return;
+    const reflection = (-2 * longDot(beside, backward, pairs)) / power;
+    for (let k = 0; k <= m >> 1; k += 1) {
+      const low = load<f64>(coefficients + (k << 3));
+      const high = load<f64>(coefficients + ((m - k) << 3));
+      store<f64>(coefficients + (k << 3), low + reflection * high);
+      store<f64>(coefficients + ((m - k) << 3), high + reflection * low);
+    }
+    for (let n = 0; n < pairs; n += 1) {
+      const at = n << 3;
+      const ahead = load<f64>(beside + at);
+      const behind = load<f64>(backward + at);
+      store<f64>(beside + at, ahead + reflection * behind);
+      store<f64>(backward + at, behind + reflection * ahead);
+    }
+  }
+}
+
+/** into[n] = Σ taps[k] · sound[n + k], all 64-bit. */
+export function filter(sound: usize, taps: usize, tapCount: i32, count: i32, into: usize): void {
+  for (let n = 0; n < count; n += 1) store<f64>(into + (n << 3), longDot(sound + (n << 3), taps, tapCount));
+}
+
+/**
+ * What two short frames of levels tell: the rise in each group, the fall and the level, as means over the bands. Rises are
+ * taken over the loudest of a band and its neighbours earlier; `earlier` has a zero before it and after it. `groups` holds
+ * each band's group, 32-bit integers.
+ */
+export function shortCurves(now: usize, earlier: usize, groups: usize, bands: i32, groupCount: i32, into: usize): void {
+  const share: f32 = 1 / <f32>bands;
+  for (let k = 0; k < groupCount; k += 1) store<f32>(into + (k << 2), 0);
+  let fall: f32 = 0;
+  let level: f32 = 0;
+  for (let band = 0; band < bands; band += 1) {
+    const at = band << 2;
+    const own = load<f32>(now + at);
+    const before = load<f32>(earlier + at);
+    const widest = max(max(load<f32>(earlier + at - 4), before), load<f32>(earlier + at, 4));
+    const group = into + (load<i32>(groups + at) << 2);
+    store<f32>(group, load<f32>(group) + max<f32>(own - widest, 0) * share);
+    fall += max<f32>(before - own, 0);
+    level += own;
+  }
+  store<f32>(into + (groupCount << 2), fall * share);
+  store<f32>(into + (groupCount << 2), level * share, 4);
+}
+
+/**
+ * What two long frames of levels tell: the rise in each group as a mean over all bands, the greatest rise of a band in each
+ * group, the mean fall, and how far the colour has moved (1 − cosine).
+ */
+export function longCurves(now: usize, earlier: usize, groups: usize, bands: i32, groupCount: i32, into: usize): void {
+  const share: f32 = 1 / <f32>bands;
+  for (let k = 0; k < 2 * groupCount; k += 1) store<f32>(into + (k << 2), 0);
+  let fall: f32 = 0;
+  let product: f32 = 0;
+  let nowSquare: f32 = 1e-9;
+  let beforeSquare: f32 = 1e-9;
+  for (let band = 0; band < bands; band += 1) {
+    const at = band << 2;
+    const own = load<f32>(now + at);
+    const before = load<f32>(earlier + at);
+    const rise = max<f32>(own - before, 0);
+    const mean = into + (load<i32>(groups + at) << 2);
+    const most = mean + (groupCount << 2);
+    store<f32>(mean, load<f32>(mean) + rise * share);
+    store<f32>(most, max(load<f32>(most), rise));
+    fall += max<f32>(before - own, 0);
+    product += own * before;
+    nowSquare += own * own;
+    beforeSquare += before * before;
+  }
+  store<f32>(into + (groupCount << 3), fall * share);
+  store<f32>(into + (groupCount << 3), 1 - product / sqrt(nowSquare * beforeSquare), 4);
+}

@@ -33,6 +33,10 @@ interface Kernel {
     isRectified: boolean,
     into: number,
   ): void;
+  burg(forward: number, backward: number, count: number, order: number, coefficients: number): void;
+  filter(sound: number, taps: number, tapCount: number, count: number, into: number): void;
+  shortCurves(now: number, earlier: number, groups: number, bands: number, groupCount: number, into: number): void;
+  longCurves(now: number, earlier: number, groups: number, bands: number, groupCount: number, into: number): void;
   decimate(sound: number, taps: number, padded: number, factor: number, count: number, into: number): void;
 }
 
@@ -45,7 +49,7 @@ export const kernel = instance.exports as Kernel;
 export const padded = (count: number): number => 4 * Math.ceil(count / 4);
 
 /** A row of numbers in the kernel's memory, never given back: to be made once and used again. */
-export interface Row<Numbers extends Float32Array | Int32Array = Float32Array> {
+export interface Row<Numbers extends Float32Array | Float64Array | Int32Array = Float32Array> {
   /** Where it begins, for the kernel. */
   at: number;
   /** The numbers, to be read or written before the next row is made. */
@@ -55,7 +59,7 @@ export interface Row<Numbers extends Float32Array | Int32Array = Float32Array> {
 /** Grows with every allocation, which may have moved the memory. */
 let age = 0;
 
-const room = <Numbers extends Float32Array | Int32Array>(
+const room = <Numbers extends Float32Array | Float64Array | Int32Array>(
   bytes: number,
   view: (buffer: ArrayBuffer, at: number) => Numbers,
 ): Row<Numbers> => {
@@ -77,6 +81,10 @@ const room = <Numbers extends Float32Array | Int32Array>(
 
 /** A row of `count` 32-bit floats, zero at first; what lies after it up to a length that divides by four is zero as well. */
 export const floatRow = (count: number): Row => room(4 * padded(count), (buffer, at) => new Float32Array(buffer, at, count));
+
+/** A row of `count` 64-bit floats, zero at first. */
+export const doubleRow = (count: number): Row<Float64Array> =>
+  room(8 * count, (buffer, at) => new Float64Array(buffer, at, count));
 
 /** A row that holds these floats. */
 export const floatsInRow = (numbers: ArrayLike<number>): Row => {

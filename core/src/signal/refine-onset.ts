@@ -41,10 +41,10 @@ interface Residue {
 const residueAround = (samples: Float32Array, coarse: number, sampleRateHz: number): Residue => {
   const from = Math.max(0, coarse - Math.round(SEARCH_BEFORE_S * sampleRateHz));
   const to = Math.min(samples.length, coarse + Math.round(SEARCH_AFTER_S * sampleRateHz));
-  const learn = Float64Array.from(samples.subarray(Math.max(0, from - Math.round(LEARN_S * sampleRateHz)), from));
+  const learn = samples.subarray(Math.max(0, from - Math.round(LEARN_S * sampleRateHz)), from);
   const coefficients = learn.length > 4 * ORDER ? burg(learn, ORDER) : Float64Array.of(1, -1);
   const start = Math.max(0, from - (coefficients.length - 1));
-  const error = predictionError(Float64Array.from(samples.subarray(start, to)), coefficients);
+  const error = predictionError(samples.subarray(start, to), coefficients);
   return { error, from: start + coefficients.length - 1 };
 };
 
