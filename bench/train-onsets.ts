@@ -1,6 +1,7 @@
 /**
  * Trains the judge of onset candidates on the tuned half of the corpus and writes it into core:
- * `npm run bench:train-onsets [-- --continue]`, anew or on from the weights that are there. Needs Debian's fluidsynth and fluid-soundfont-gm. Takes about a quarter of an hour.
+ * `npm run bench:train-onsets [-- --continue --first 20]`, anew, or on from the weights that are there with other recordings.
+ * Needs Debian's fluidsynth and fluid-soundfont-gm. Takes about half an hour.
  */
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -12,7 +13,12 @@ import { clickFree, makeTrainingRecordings } from './onsets/training';
 import { writeWeights } from './onsets/write-weights';
 
 const { values } = parseArgs({
-  options: { takes: { type: 'string', default: '3' }, epochs: { type: 'string', default: '8' }, continue: { type: 'boolean' } },
+  options: {
+    takes: { type: 'string', default: '6' },
+    first: { type: 'string', default: '0' },
+    epochs: { type: 'string', default: '10' },
+    continue: { type: 'boolean' },
+  },
 });
 const FOLDER = join(tmpdir(), 'isochron-onset-bench');
 /** A candidate this near to a note is that note's. */
@@ -28,7 +34,7 @@ const kept: Example[] = [];
 let notes = 0;
 let offered = 0;
 let recordings = 0;
-for (const recording of makeTrainingRecordings(FOLDER, Number(values.takes))) {
+for (const recording of makeTrainingRecordings(FOLDER, Number(values.takes), Number(values.first))) {
   const finder = createCandidateFinder(RATE);
   const candidates = [...finder.push(clickFree(recording)), ...finder.finish()];
   const seen = new Set<number>();
@@ -55,7 +61,7 @@ for (const recording of makeTrainingRecordings(FOLDER, Number(values.takes))) {
 console.log(`${examples.length} candidates; ${offered} of ${notes} notes have one`);
 const { mean, spread } = standardise(examples);
 const trained: Perceptron = train(examples, {
-  hidden: [48, 16],
+  hidden: [64, 24],
   epochs: Number(values.epochs),
   seed: 5,
   from: values.continue ? unfold(JUDGE, mean, spread) : undefined,

@@ -14,8 +14,10 @@ import { writeWeights } from './onsets/write-weights';
 const { values } = parseArgs({
   options: { takes: { type: 'string', default: '2' }, epochs: { type: 'string', default: '20' } },
 });
-/** The judge places a note to within about this (standard deviation); each note is shown from several such places. */
+/** The judge places a note to within about this (standard deviation), now and then less well; each note is shown from several such places. */
 const COARSE_MS = 4;
+const WORSE_MS = 9;
+const WORSE_SHARE = 0.3;
 const PLACES = 3;
 
 const { normal, uniform } = chance(78);
@@ -24,7 +26,8 @@ for (const recording of makeTrainingRecordings(join(tmpdir(), 'isochron-onset-be
   const sound = clickFree(recording);
   for (const onsetS of recording.onsetsS) {
     for (let place = 0; place < PLACES; place += 1) {
-      const coarse = Math.round((onsetS + (COARSE_MS / 1000) * normal()) * RATE);
+      const withinMs = uniform() < WORSE_SHARE ? WORSE_MS : COARSE_MS;
+      const coarse = Math.round((onsetS + (withinMs / 1000) * normal()) * RATE);
       const family = uniform() < 0.5 ? recording.instrument.family : null;
       examples.push({
         features: attackFeatures(sound, coarse, RATE, family),
@@ -37,7 +40,7 @@ for (const recording of makeTrainingRecordings(join(tmpdir(), 'isochron-onset-be
 console.log(`${examples.length} attacks`);
 const { mean, spread } = standardise(examples);
 const trained = train(examples, {
-  hidden: [48, 16],
+  hidden: [64, 24],
   epochs: Number(values.epochs),
   seed: 6,
   onEpoch: (epoch, loss) => console.log(`epoch ${epoch + 1}: loss ${loss.toFixed(4)}`),

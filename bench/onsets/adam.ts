@@ -94,18 +94,18 @@ const learnFrom = (states: readonly Moments[], { features, isNote, shiftMs }: Ex
     const { layer, gradient } = states[depth] as Moments;
     const { inputs, outputs, weights } = layer;
     const input = activations[depth] as Float32Array;
-    const back = new Float32Array(inputs);
+    const back = new Float32Array(depth > 0 ? inputs : 0);
     for (let unit = 0; unit < outputs; unit += 1) {
       const d = delta[unit] as number;
       if (d === 0) continue;
       const row = unit * inputs;
       for (let n = 0; n < inputs; n += 1) {
         gradient[row + n] = (gradient[row + n] as number) + d * (input[n] as number);
-        back[n] = (back[n] as number) + d * (weights[row + n] as number);
+        if (depth > 0) back[n] = (back[n] as number) + d * (weights[row + n] as number);
       }
       gradient[weights.length + unit] = (gradient[weights.length + unit] as number) + d;
     }
-    for (let n = 0; n < inputs; n += 1) if ((input[n] as number) <= 0) back[n] = 0;
+    for (let n = 0; n < back.length; n += 1) if ((input[n] as number) <= 0) back[n] = 0;
     delta = back;
   }
   const odds = isNote ? -logOdds : logOdds;

@@ -1,4 +1,4 @@
-import { chance, INSTRUMENTS, learnClickPath, subtractClicks } from '@isochron/core';
+import { chance, type Family, INSTRUMENTS, learnClickPath, subtractClicks } from '@isochron/core';
 import { CONDITIONS, makeRecording, type Recording } from './corpus';
 import { SAMPLED, type SampledInstrument } from './instruments';
 import { RATE, type SampledNote, sampledNotes } from './notes';
@@ -35,13 +35,21 @@ const simulatedNotes = (name: string): SampledNote[] => {
   );
 };
 
-/** The recordings of the tuned half that the judge is trained on, `takes` of each instrument and condition. */
-export function* makeTrainingRecordings(folder: string, takes: number): Generator<Recording> {
+/** Families whose notes speak slowly or begin inside the one before, and the shortest of plucked notes: trained on twice as often. */
+const HARD: readonly Family[] = ['bowed', 'blown', 'brass', 'voice'];
+const isHard = ({ family, name }: SampledInstrument) => HARD.includes(family) || name === 'pizzicato';
+
+/**
+ * The recordings of the tuned half that judge and timer are trained on: `takes` of each instrument and condition, more of the
+ * hard ones, from the take number `first` on.
+ */
+export function* makeTrainingRecordings(folder: string, takes: number, first = 0): Generator<Recording> {
   const seen = SAMPLED.filter((instrument) => !instrument.unseen);
   for (const [i, instrument] of [...seen, ...SIMULATED].entries()) {
     const notes = SIMULATED.includes(instrument) ? simulatedNotes(instrument.name) : sampledNotes(instrument, 'tuned', folder);
+    const end = first + (isHard(instrument) ? 2 * takes : takes);
     for (const [c, condition] of CONDITIONS.entries())
-      for (let take = 0; take < takes; take += 1)
+      for (let take = first; take < end; take += 1)
         yield makeRecording(instrument, notes, condition, 100 + 17 * take + 101 * i + 1009 * c);
   }
 }

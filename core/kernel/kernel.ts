@@ -11,7 +11,8 @@ export function allocate(bytes: i32): usize {
 }
 
 function sumOf(v: v128): f32 {
-  return f32x4.extract_lane(v, 0) + f32x4.extract_lane(v, 1) + f32x4.extract_lane(v, 2) + f32x4.extract_lane(v, 3);
+  const pairs = f32x4.add(v, v128.shuffle<f32>(v, v, 2, 3, 0, 1));
+  return f32x4.extract_lane(f32x4.add(pairs, v128.shuffle<f32>(pairs, pairs, 1, 0, 3, 2)), 0);
 }
 
 function greatestOf(v: v128): f32 {
@@ -20,22 +21,26 @@ function greatestOf(v: v128): f32 {
 
 /** Sum of a[n]·b[n] over `count` numbers. */
 function dot(a: usize, b: usize, count: i32): f32 {
-  let sums = f32x4.splat(0);
-  let others = f32x4.splat(0);
+  // Four sums at a time keep the processor busier than one.
+  let first = f32x4.splat(0);
+  let second = first;
+  let third = first;
+  let fourth = first;
   let n = 0;
-  for (; n + 8 <= count; n += 8) {
-    sums = f32x4.add(sums, f32x4.mul(v128.load(a), v128.load(b)));
-    others = f32x4.add(others, f32x4.mul(v128.load(a, 16), v128.load(b, 16)));
-    a += 32;
-    b += 32;
+  for (; n + 16 <= count; n += 16) {
+    first = f32x4.add(first, f32x4.mul(v128.load(a), v128.load(b)));
+    second = f32x4.add(second, f32x4.mul(v128.load(a, 16), v128.load(b, 16)));
+    third = f32x4.add(third, f32x4.mul(v128.load(a, 32), v128.load(b, 32)));
+    fourth = f32x4.add(fourth, f32x4.mul(v128.load(a, 48), v128.load(b, 48)));
+    a += 64;
+    b += 64;
   }
-  if (n + 4 <= count) {
-    sums = f32x4.add(sums, f32x4.mul(v128.load(a), v128.load(b)));
+  for (; n + 4 <= count; n += 4) {
+    first = f32x4.add(first, f32x4.mul(v128.load(a), v128.load(b)));
     a += 16;
     b += 16;
-    n += 4;
   }
-  let sum = sumOf(f32x4.add(sums, others));
+  let sum = sumOf(f32x4.add(f32x4.add(first, second), f32x4.add(third, fourth)));
   for (; n < count; n += 1) {
     sum += load<f32>(a) * load<f32>(b);
     a += 4;
@@ -65,6 +70,9 @@ export function hannPowers(spectrum: usize, padded: i32, scale: f32, powers: usi
   }
 }
 
+/** From this many bins on a band is summed four at a time. */
+const WIDE = 8;
+
 /** Sums powers into bands and takes the root. `firstBin` and `firstWeight` hold 32-bit integers, the latter one more. */
 export function bandAmplitudes(
   powers: usize,
@@ -78,7 +86,17 @@ export function bandAmplitudes(
     const at = band << 2;
     const from = load<i32>(firstWeight + at);
     const count = load<i32>(firstWeight + at, 4) - from;
-    const power = dot(weights + (from << 2), powers + (load<i32>(firstBin + at) << 2), count);
+    let weight = weights + (from << 2);
+    let bin = powers + (load<i32>(firstBin + at) << 2);
+    // Low bands are a few bins wide: too few for four at a time.
+    let power: f32 = 0;
+    if (count >= WIDE) power = dot(weight, bin, count);
+    else
+      for (let n = 0; n < count; n += 1) {
+        power += load<f32>(weight) * load<f32>(bin);
+        weight += 4;
+        bin += 4;
+      }
     store<f32>(amplitudes + at, sqrt(power));
   }
 }

@@ -1,5 +1,6 @@
 import { createFilterbank } from './filterbank';
-import { floatRow, floatsInRow, integersInRow, kernel, padded } from './kernel';
+import { floatRow, floatsInRow, integersInRow, kernel, padded, type Row } from './kernel';
+import { oncePer } from './once-per';
 import { spectrumOf } from './spectrum';
 
 /** How the bands look at the sound. */
@@ -29,8 +30,8 @@ const SILENCE = 6e-5;
 export interface CompressedBands {
   count: number;
   centreHz: readonly number[];
-  /** Writes the levels of the frame that `samples` begins with into `levels`. */
-  next(samples: Float32Array, levels: Float32Array): void;
+  /** The levels of the frame that `samples` begins with; the row is the same one at every call. */
+  next(samples: Float32Array): Row;
 }
 
 /** What all streams of the same bands share: nothing that lasts from one frame to the next. */
@@ -48,14 +49,7 @@ const createBands = ({ sampleRateHz, fftSize, bandsPerOctave, lowHz, highHz }: B
   };
 };
 
-const made = new Map<string, ReturnType<typeof createBands>>();
-
-const bandsOf = (options: BandOptions) => {
-  const key = Object.values(options).join();
-  const bands = made.get(key) ?? createBands(options);
-  made.set(key, bands);
-  return bands;
-};
+const sharedBands = oncePer<ReturnType<typeof createBands>>();
 
 /**
  * Log-spaced, log-compressed bands: log2(1 + amplitude / reference). The reference follows the running peak and each band's
@@ -63,7 +57,10 @@ const bandsOf = (options: BandOptions) => {
  * Source of the bands: Böck & Widmer, DAFx 2013; the background tracking is ours.
  */
 export const createCompressedBands = (options: BandOptions, { hopS, peakShare }: Compression): CompressedBands => {
-  const { bank, spectrum, firstBin, firstWeight, weights, amplitudes, background, levels } = bandsOf(options);
+  const { bank, spectrum, firstBin, firstWeight, weights, amplitudes, background, levels } = sharedBands(
+    JSON.stringify(options),
+    () => createBands(options),
+  );
   const count = bank.length;
   const kept = new Float32Array(count);
   const backgroundRise = 10 ** ((1.5 * hopS) / 20);
@@ -73,7 +70,7 @@ export const createCompressedBands = (options: BandOptions, { hopS, peakShare }:
   return {
     count,
     centreHz: bank.centreHz,
-    next(samples, into) {
+    next(samples) {
       const powers = spectrum.powers(samples);
       kernel.bandAmplitudes(powers.at, firstBin.at, firstWeight.at, weights.at, count, amplitudes.at);
       peak = Math.max(peak * peakFall, kernel.greatest(amplitudes.at, padded(count)));
@@ -82,7 +79,7 @@ export const createCompressedBands = (options: BandOptions, { hopS, peakShare }:
       const least = Math.max(peakShare * peak, SILENCE);
       kernel.compress(amplitudes.at, background.at, padded(count), backgroundRise, BACKGROUND_SHARE, least, levels.at);
       kept.set(background.values());
-      into.set(levels.values());
+      return levels;
     },
   };
 };

@@ -1,4 +1,5 @@
 import { floatRow, floatsInRow, kernel, padded } from './kernel';
+import { oncePer } from './once-per';
 
 /** A stream of samples at a lower rate. */
 export interface Decimator {
@@ -34,12 +35,7 @@ const createFilter = (factor: number) => {
   };
 };
 
-const made = new Map<number, ReturnType<typeof createFilter>>();
-const filterOf = (factor: number) => {
-  const filter = made.get(factor) ?? createFilter(factor);
-  made.set(factor, filter);
-  return filter;
-};
+const filters = oncePer<ReturnType<typeof createFilter>>();
 
 /**
  * A low-pass filter that keeps every `factor`-th sample, without delay: output k waits for the half filter length after input
@@ -47,7 +43,7 @@ const filterOf = (factor: number) => {
  */
 export const createDecimator = (factor: number): Decimator => {
   if (factor === 1) return { factor, push: (block) => block };
-  const { length: taps, ...filter } = filterOf(factor);
+  const { length: taps, ...filter } = filters(String(factor), () => createFilter(factor));
   /** The samples that the next outputs still need, silence before the first; then room for a piece. */
   const joined = new Float32Array(taps + PIECE);
   let kept = (taps - 1) / 2;

@@ -1,4 +1,4 @@
-import { createOnsetCurves, LONG_CURVES, LONG_EVERY, SHORT_CURVES } from './onset-curves';
+import { createOnsetCurves, LONG_CURVES, LONG_EVERY, LONG_GROUPS, SHORT_CURVES } from './onset-curves';
 
 /** Frames around a candidate that are looked at; what comes after it sets how long the stream waits. */
 const SHORT_BEFORE = 10;
@@ -75,7 +75,7 @@ export const createCandidateFinder = (sampleRateHz: number): CandidateFinder => 
   const long = createRows(LONG_CURVES);
   let next = 0;
   const shortRise = (frame: number) => rise(short.row(frame), SHORT_CURVES - 2);
-  const longRise = (frame: number) => rise(long.row(frame), LONG_CURVES - 2);
+  const longRise = (frame: number) => rise(long.row(frame), LONG_GROUPS);
   const colour = (frame: number) => long.row(frame)[LONG_CURVES - 1] as number;
 
   const isCandidate = (frame: number): boolean => {

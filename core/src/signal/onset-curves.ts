@@ -1,5 +1,7 @@
-import { createCompressedBands } from './compressed-bands';
+import { type CompressedBands, createCompressedBands } from './compressed-bands';
 import { createDecimator } from './decimate';
+import { floatRow, integersInRow, kernel } from './kernel';
+import { oncePer } from './once-per';
 import { createSampleBuffer, type SampleBuffer } from './sample-buffer';
 import { SMALLEST_SPECTRUM } from './spectrum';
 
@@ -19,10 +21,16 @@ const LONG_RATE_HZ = 12_000;
 const SHORT_GROUPS_HZ = [300, 700, 1600, 3500, 7000];
 const LONG_GROUPS_HZ = [250, 500, 1000, 2000];
 
+/** Groups of a long frame. */
+export const LONG_GROUPS = LONG_GROUPS_HZ.length + 1;
+
 /** What is known of a short frame: the rise in each group, the fall, the level. */
 export const SHORT_CURVES = SHORT_GROUPS_HZ.length + 3;
-/** Of a long frame: the rise in each group, the fall, and how far the colour has moved (1 − cosine). */
-export const LONG_CURVES = LONG_GROUPS_HZ.length + 3;
+/**
+ * Of a long frame: the rise in each group, the greatest rise of a single band in each group (a soft note over a ringing one
+ * is heard in few bands), the fall, and how far the colour has moved (1 − cosine).
+ */
+export const LONG_CURVES = 2 * LONG_GROUPS + 2;
 
 /** Frames of both kinds that are complete, in order. */
 export interface OnsetCurves {
@@ -37,24 +45,58 @@ export interface OnsetCurves {
 
 const powerOfTwo = (samples: number): number => Math.max(SMALLEST_SPECTRUM, 2 ** Math.round(Math.log2(samples)));
 
-const groupsOf = (centreHz: readonly number[], edgesHz: readonly number[]): Int32Array =>
-  Int32Array.from(centreHz, (hz) => {
-    const group = edgesHz.findIndex((edge) => hz < edge);
-    return group < 0 ? edgesHz.length : group;
-  });
-
 /** The last `lag + 1` frames of band levels. */
 const createHistory = (bands: number, lag: number) => {
   const rows = Array.from({ length: lag + 1 }, () => new Float32Array(bands));
   let count = 0;
   return {
-    /** The row to write the next frame into; then it is the latest. */
-    advance(): Float32Array {
+    /** Remembers the latest frame; gives the one `lag` frames before it, or null. */
+    push(levels: Float32Array): Float32Array | null {
       count += 1;
-      return rows[count % rows.length] as Float32Array;
+      (rows[count % rows.length] as Float32Array).set(levels);
+      return count > lag ? (rows[(count - lag) % rows.length] as Float32Array) : null;
     },
-    /** The frame `lag` earlier than the latest, or null. */
-    earlier: (): Float32Array | null => (count > lag ? (rows[(count - lag) % rows.length] as Float32Array) : null),
+  };
+};
+
+/** Numbers before and after an earlier frame: its bands' neighbours, and room that keeps it at an address that divides by 16. */
+const AROUND = 4;
+
+/** What all readers of the same bands share: each band's group, and rooms to work in. */
+const createRooms = (bandCentreHz: readonly number[], edgesHz: readonly number[], curveCount: number) => ({
+  groups: integersInRow(
+    bandCentreHz.map((hz) => {
+      const group = edgesHz.findIndex((edge) => hz < edge);
+      return group < 0 ? edgesHz.length : group;
+    }),
+  ),
+  earlier: floatRow(bandCentreHz.length + 2 * AROUND),
+  curves: floatRow(curveCount),
+});
+const sharedRooms = oncePer<ReturnType<typeof createRooms>>();
+
+/** One way of looking at the sound. */
+interface View {
+  bands: CompressedBands;
+  /** A frame is compared with the one this many frames earlier. */
+  lag: number;
+  groupsHz: readonly number[];
+  curveCount: number;
+  compare: typeof kernel.shortCurves;
+}
+
+/** Reads frame after frame, and writes what each tells beside an earlier one. */
+const createReader = ({ bands, lag, groupsHz, curveCount, compare }: View) => {
+  const { groups, earlier, curves } = sharedRooms([curveCount, ...bands.centreHz].join(), () =>
+    createRooms(bands.centreHz, groupsHz, curveCount),
+  );
+  const history = createHistory(bands.count, lag);
+  return (samples: Float32Array, into: Float32Array): void => {
+    const levels = bands.next(samples);
+    // The first frames are compared with themselves: nothing rises yet.
+    earlier.values().set(history.push(levels.values()) ?? levels.values(), AROUND);
+    compare(levels.at, earlier.at + 4 * AROUND, groups.at, bands.count, groupsHz.length + 1, curves.at);
+    into.set(curves.values());
   };
 };
 
@@ -77,10 +119,20 @@ export const createOnsetCurves = (sampleRateHz: number): OnsetCurves => {
     { sampleRateHz: longRateHz, fftSize: longSize, ...LONG.bands },
     { hopS: LONG_EVERY * HOP_S, peakShare: LONG.peakShare },
   );
-  const shortGroup = groupsOf(shortBands.centreHz, SHORT_GROUPS_HZ);
-  const longGroup = groupsOf(longBands.centreHz, LONG_GROUPS_HZ);
-  const shortHistory = createHistory(shortBands.count, SHORT_LAG);
-  const longHistory = createHistory(longBands.count, LONG_LAG);
+  const readShort = createReader({
+    bands: shortBands,
+    lag: SHORT_LAG,
+    groupsHz: SHORT_GROUPS_HZ,
+    curveCount: SHORT_CURVES,
+    compare: kernel.shortCurves,
+  });
+  const readLong = createReader({
+    bands: longBands,
+    lag: LONG_LAG,
+    groupsHz: LONG_GROUPS_HZ,
+    curveCount: LONG_CURVES,
+    compare: kernel.longCurves,
+  });
   const decimator = createDecimator(factor);
   const sound = createSampleBuffer(4 * shortSize);
   const slow = createSampleBuffer(4 * longSize);
@@ -104,52 +156,14 @@ export const createOnsetCurves = (sampleRateHz: number): OnsetCurves => {
       const centre = shortFrame * hop;
       if (!isComplete(sound, centre, shortSize)) return false;
       shortFrame += 1;
-      const levels = shortHistory.advance();
-      shortBands.next(sound.view(centre - shortSize / 2, shortSize), levels);
-      curves.fill(0);
-      const earlier = shortHistory.earlier();
-      const share = 1 / levels.length;
-      let fall = 0;
-      let level = 0;
-      for (let band = 0; band < levels.length; band += 1) {
-        const now = levels[band] as number;
-        level += now;
-        if (!earlier) continue;
-        const own = earlier[band] as number;
-        const before = Math.max(earlier[band - 1] ?? 0, own, earlier[band + 1] ?? 0);
-        if (now > before)
-          curves[shortGroup[band] as number] = (curves[shortGroup[band] as number] as number) + (now - before) * share;
-        if (now < own) fall += own - now;
-      }
-      curves[SHORT_CURVES - 2] = fall * share;
-      curves[SHORT_CURVES - 1] = level * share;
+      readShort(sound.view(centre - shortSize / 2, shortSize), curves);
       return true;
     },
     nextLong(curves) {
       const centre = (longFrame * LONG_EVERY * hop) / factor;
       if (!isComplete(slow, centre, longSize)) return false;
       longFrame += 1;
-      const levels = longHistory.advance();
-      longBands.next(slow.view(centre - longSize / 2, longSize), levels);
-      curves.fill(0);
-      const earlier = longHistory.earlier();
-      if (!earlier) return true;
-      const share = 1 / levels.length;
-      let fall = 0;
-      let product = 0;
-      let nowSquare = 1e-9;
-      let ownSquare = 1e-9;
-      for (let band = 0; band < levels.length; band += 1) {
-        const now = levels[band] as number;
-        const own = earlier[band] as number;
-        if (now > own) curves[longGroup[band] as number] = (curves[longGroup[band] as number] as number) + (now - own) * share;
-        else fall += own - now;
-        product += now * own;
-        nowSquare += now * now;
-        ownSquare += own * own;
-      }
-      curves[LONG_CURVES - 2] = fall * share;
-      curves[LONG_CURVES - 1] = 1 - product / Math.sqrt(nowSquare * ownSquare);
+      readLong(slow.view(centre - longSize / 2, longSize), curves);
       return true;
     },
   };

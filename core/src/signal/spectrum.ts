@@ -1,5 +1,6 @@
 import loadPffft from '@echogarden/pffft-wasm/simd';
 import { floatRow, kernel, padded, type Row } from './kernel';
+import { oncePer } from './once-per';
 
 const pffft = await loadPffft();
 
@@ -16,20 +17,14 @@ export interface Spectrum {
 /** The smallest transform of the library (it works on groups of four). */
 export const SMALLEST_SPECTRUM = 32;
 
-const made = new Map<string, Spectrum>();
+const spectra = oncePer<Spectrum>();
 
 /**
  * The {@link Spectrum} of a size (a power of two, at least {@link SMALLEST_SPECTRUM}) and a number of bins (half the size at
  * most); made once, since it holds no state.
  */
-export const spectrumOf = (size: number, bins = size / 2): Spectrum => {
-  const key = `${size}/${bins}`;
-  const ready = made.get(key);
-  if (ready) return ready;
-  const spectrum = createSpectrum(size, bins);
-  made.set(key, spectrum);
-  return spectrum;
-};
+export const spectrumOf = (size: number, bins = size / 2): Spectrum =>
+  spectra(`${size}/${bins}`, () => createSpectrum(size, bins));
 
 /** Numbers before the first bin: its lower neighbour, and room that keeps the rows at addresses that divide by 16. */
 const BEFORE = 4;
