@@ -132,5 +132,6 @@ console.log(`|---|${names.map(() => '---|---|').join('')}`);
 row('all', scored);
 groups((one) => one.known);
 groups((one) => one.condition);
+groups((one) => `all ${one.family}`);
 groups((one) => `${one.family}, ${one.isLegato ? 'legato' : 'staccato'}`);
 groups((one) => one.instrument);

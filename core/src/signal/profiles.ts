@@ -36,7 +36,7 @@ export const PROFILES: readonly Profile[] = [
     family: 'plucked',
     hasPitch: true,
     attackDelayMs: 0,
-    noiseSdMs: 1.2,
+    noiseSdMs: 1.3,
   },
   {
     id: 'bowed',
@@ -45,7 +45,7 @@ export const PROFILES: readonly Profile[] = [
     family: 'bowed',
     hasPitch: true,
     attackDelayMs: 20,
-    noiseSdMs: 2,
+    noiseSdMs: 2.4,
   },
   {
     id: 'blown',
@@ -54,7 +54,7 @@ export const PROFILES: readonly Profile[] = [
     family: 'blown',
     hasPitch: true,
     attackDelayMs: 10,
-    noiseSdMs: 1.2,
+    noiseSdMs: 1.1,
   },
   {
     id: 'brass',
@@ -72,7 +72,7 @@ export const PROFILES: readonly Profile[] = [
     family: 'drum',
     hasPitch: false,
     attackDelayMs: 0,
-    noiseSdMs: 0.2,
+    noiseSdMs: 0,
   },
   {
     id: 'voice',
@@ -81,7 +81,7 @@ export const PROFILES: readonly Profile[] = [
     family: 'voice',
     hasPitch: false,
     attackDelayMs: 0,
-    noiseSdMs: 2,
+    noiseSdMs: 0.5,
   },
   {
     id: 'midi',
@@ -108,7 +108,7 @@ export const PROFILES: readonly Profile[] = [
     family: null,
     hasPitch: false,
     attackDelayMs: 0,
-    noiseSdMs: 0.9,
+    noiseSdMs: 0.7,
   },
 ];
 
