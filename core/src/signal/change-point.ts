@@ -1,6 +1,9 @@
 /** Every so manieth sample is tried first, then all around the best. */
 const STRIDE = 6;
 
+/** Energy before each sample of the stretch in hand; kept, since it is asked for at every note. */
+let energy = new Float64Array(0);
+
 /**
  * The sample at which a stretch of sound changes from one variance to another: the minimum of
  * AIC(k) = k·log var(x[0..k)) + (N − k)·log var(x[k..N)), as used to pick seismic arrivals.
@@ -9,8 +12,8 @@ const STRIDE = 6;
  */
 export const changePoint = (samples: Float64Array, margin: number): number => {
   const count = samples.length;
-  /** Energy before each sample. */
-  const energy = new Float64Array(count + 1);
+  if (energy.length <= count) energy = new Float64Array(2 * count + 1);
+  energy[0] = 0;
   for (let n = 0; n < count; n += 1) energy[n + 1] = (energy[n] as number) + (samples[n] as number) ** 2;
   const total = energy[count] as number;
   // Keeps silence from being infinitely likely: −80 dB below the stretch's own mean power.

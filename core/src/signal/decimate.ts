@@ -30,7 +30,7 @@ const createFilter = (factor: number) => {
   return {
     length: response.length,
     taps: floatsInRow(response.map((value) => value / gain)),
-    sound: floatRow(response.length + PIECE),
+    sound: floatRow(response.length + PIECE + 4 * factor),
     out: floatRow(PIECE),
   };
 };

@@ -23,12 +23,15 @@ export const burg = (samples: Float32Array, order: number): Float64Array => {
   return taps.values().slice(0, order + 1);
 };
 
-/** What the prediction cannot explain, from sample `order` on: the same length less the order. */
+/**
+ * What the prediction cannot explain, from sample `order` on: the same length less the order. To be read before the next
+ * call of either function.
+ */
 export const predictionError = (samples: Float32Array, coefficients: Float64Array): Float64Array => {
   const count = Math.max(0, samples.length - coefficients.length + 1);
   const [sound, error] = roomsFor(samples.length);
   sound.values().set(samples);
   taps.values().set(coefficients.toReversed());
   kernel.filter(sound.at, taps.at, coefficients.length, count, error.at);
-  return error.values().slice(0, count);
+  return error.values().subarray(0, count);
 };

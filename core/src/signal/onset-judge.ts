@@ -6,6 +6,7 @@ import { loadPerceptron, unpackPerceptron } from './perceptron';
 /** The trained perceptron. */
 export const JUDGE = unpackPerceptron(ONSET_JUDGE_WEIGHTS);
 const judge = loadPerceptron(JUDGE);
+const input = new Float32Array(CANDIDATE_FEATURES + FAMILIES.length);
 /** Unit of the perceptron's second output. */
 const SHIFT_UNIT_S = 0.02;
 
@@ -21,8 +22,8 @@ export interface Judgement {
  * The family, where it is known, sharpens the judgement.
  */
 export const judgeCandidate = (features: Float32Array, family: Family | null): Judgement => {
-  const input = new Float32Array(CANDIDATE_FEATURES + FAMILIES.length);
   input.set(features);
+  input.fill(0, CANDIDATE_FEATURES);
   if (family) input[CANDIDATE_FEATURES + FAMILIES.indexOf(family)] = 1;
   const [logOdds = 0, shift = 0] = judge(input);
   return { logOdds, shiftS: shift * SHIFT_UNIT_S };
