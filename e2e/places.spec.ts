@@ -7,6 +7,8 @@ import { openBench, setUpWith, simulated, verdictOf } from './bench-page';
 const PLACES = ['/', '/bench/five-steps', '/material', '/ledger', '/setup', '/no-such-place'];
 
 const expectAccessible = async (page: Page) => {
+  // Colours that are still fading over are not yet what the player reads.
+  await page.waitForFunction(() => document.getAnimations().every((animation) => animation.playState !== 'running'));
   const { violations } = await new AxeBuilder({ page }).analyze();
   expect(violations.map(({ id, nodes }) => `${id}: ${nodes[0]?.html}`)).toEqual([]);
 };

@@ -7,7 +7,7 @@ import { countClipped } from '../signal/clipping';
 import { createOnsetDetector, type OnsetDetector } from '../signal/detect-onsets';
 import { createDropoutWatch } from '../signal/dropout';
 import { gridPrior } from '../signal/grid-prior';
-import { withHeardPitches } from '../signal/pitch';
+import { createPitchEar, type PitchEar } from '../signal/pitch';
 import { clickFrame } from '../time/click';
 import type { RepetitionPlan } from '../time/repetition-plan';
 
@@ -54,9 +54,8 @@ interface Listening {
   startFrame: number;
   path: ClickPath | null;
   countIn: Float32Array[];
-  /** The sound from the first note on, clicks taken out; kept where its pitch is looked at. */
-  sound: Float32Array[];
-  soundFrame: number;
+  /** Hears pitches in the sound with its clicks taken out; null where they are not looked at. */
+  ear: PitchEar | null;
   onsets: Onset[];
   gap: boolean;
   clipped: number;
@@ -91,20 +90,18 @@ export const createListener = (sampleRateHz: number): Listener => {
       startFrame,
       path: null,
       countIn: [],
-      sound: [],
-      soundFrame: -1,
+      ear: profile.hasPitch ? createPitchEar(sampleRateHz, startFrame) : null,
       onsets: [],
       gap: false,
       clipped: 0,
     };
   };
 
-  const detect = (state: Listening, cleaned: Float32Array, frame: number) => {
+  const detect = (state: Listening, cleaned: Float32Array) => {
     const found = state.detector.push(cleaned);
     state.onsets.push(...found.map((onset) => ({ ...onset, timeS: onset.timeS + state.startFrame / sampleRateHz })));
-    if (!state.expectation.profile.hasPitch) return;
-    if (state.soundFrame < 0) state.soundFrame = frame;
-    state.sound.push(cleaned);
+    state.ear?.append(cleaned);
+    state.ear?.hear(state.onsets, false);
   };
 
   const hear = (state: Listening, block: Float32Array, frame: number) => {
@@ -120,12 +117,12 @@ export const createListener = (sampleRateHz: number): Listener => {
       state.path = hearsClicks ? learnClickPath(countIn, alone, sampleRateHz, firstNote - state.startFrame) : NO_CLICK_PATH;
       state.countIn = [];
       subtractClicks(countIn, state.startFrame, state.clicks, state.path);
-      detect(state, countIn, state.startFrame);
+      detect(state, countIn);
       return;
     }
     const cleaned = Float32Array.from(block);
     subtractClicks(cleaned, frame, state.clicks, state.path);
-    detect(state, cleaned, frame);
+    detect(state, cleaned);
   };
 
   /** Whether enough was heard, at `nowS`, to judge the repetition. */
@@ -139,14 +136,9 @@ export const createListener = (sampleRateHz: number): Listener => {
     return nowS >= dueS + (onsets.some(isLast) ? SETTLE_S : reachS + LAST_NOTE_REACH_S);
   };
 
-  /** The onsets in order, with their pitch where the sound tells it. */
-  const withPitches = ({ onsets, sound, soundFrame }: Listening): Onset[] => {
-    const ordered = [...onsets].sort((a, b) => a.timeS - b.timeS);
-    return sound.length === 0 ? ordered : withHeardPitches(ordered, joined(sound), sampleRateHz, soundFrame);
-  };
-
   const conclude = (state: Listening): Heard => {
-    const onsets = withPitches(state);
+    state.ear?.hear(state.onsets, true);
+    const onsets = [...state.onsets].sort((a, b) => a.timeS - b.timeS);
     const clickMasks = residueMasks(state.path?.residueDb ?? null, onsets);
     const analysed = analyseRepetition(onsets, { ...state.expectation, gap: state.gap, clickMasks });
     return { repetition: state.expectation.repetition, analysed, clipped: state.clipped };
