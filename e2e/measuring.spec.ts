@@ -57,6 +57,9 @@ test('the virtual MIDI port plays both hands: pitch, note lengths and hand synch
   expect(measures?.chordSpreadMs).toBeGreaterThan(0.5);
   expect(measures?.chordSpreadMs).toBeLessThan(20);
   expect(measures?.rightHandMs).not.toBeNull();
+  // What is stored says the same: ends and chords lie on the clock of the notes.
+  const { articulationPct } = await import('@isochron/core');
+  expect(articulationPct(take?.repetitions[0]?.notes ?? [])).toBeCloseTo(measures?.articulationPct ?? 0, 6);
   await page.goto(`/ledger/${take?.id}`);
   await expect(page.getByRole('columnheader', { name: 'Chord spread' })).toBeVisible();
 });

@@ -62,6 +62,33 @@ const playOne = (state: LoopState, spreadMs: number) =>
   );
 
 describe('the loop', () => {
+  it('stores every time of a note, its end and its chord included, from the start of the recording', () => {
+    const first = begin().state;
+    const analysed = played(first, 3);
+    const withEnds: AnalysedRepetition = {
+      ...analysed,
+      notes: analysed.notes.map((note) => {
+        const timeS = note.onsetS ?? 0;
+        return { ...note, offS: timeS + 0.1, members: [{ timeS: timeS + 0.01, levelDb: -20, offS: timeS + 0.12 }] };
+      }),
+      extras: [{ timeS: 7, levelDb: -20, offS: 7.5 }],
+    };
+    const { state } = send(
+      first,
+      { type: 'clock', nowS: first.plan?.notes[0]?.timeS ?? 0 },
+      { type: 'analysed', analysed: withEnds, nowS: lastNoteS(first) + 0.08 },
+    );
+    const stored = state.repetitions[0];
+    expect(stored?.extras[0]?.timeS).toBeCloseTo(7 - RECORDING_START_S, 9);
+    expect(stored?.extras[0]?.offS).toBeCloseTo(7.5 - RECORDING_START_S, 9);
+    for (const note of stored?.notes ?? []) {
+      const onsetS = note.onsetS ?? 0;
+      expect((note.offS ?? 0) - onsetS).toBeCloseTo(0.1, 9);
+      expect((note.members?.[0]?.timeS ?? 0) - onsetS).toBeCloseTo(0.01, 9);
+      expect((note.members?.[0]?.offS ?? 0) - onsetS).toBeCloseTo(0.12, 9);
+    }
+  });
+
   it('counts in, then plays', () => {
     const { state, effects } = begin();
     expect(state.phase).toBe('counting');

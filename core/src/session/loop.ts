@@ -4,6 +4,7 @@ import { guardRuling } from '../ladder/guards';
 import type { Course, Memory } from '../ladder/school';
 import { schoolOf } from '../ladder/schools';
 import type { AnalysedRepetition } from '../measure/analyse-repetition';
+import { shiftNote, shiftOnset } from '../measure/shift-times';
 import { closeTake } from '../plan/close-take';
 import { type Exercise, TEMPO_RANGE_BPM } from '../schema/exercise';
 import type { Closing, Decision, Ease, Repetition, TempoAction } from '../schema/take';
@@ -120,12 +121,8 @@ const toStored = (state: LoopState, plan: RepetitionPlan, analysed: AnalysedRepe
     index: state.repetitions.length,
     tempoBpm: plan.tempoBpm,
     downbeatS: plan.downbeatS - zero,
-    notes: analysed.notes.map((note) => ({
-      ...note,
-      expectedS: note.expectedS - zero,
-      onsetS: note.onsetS === null ? null : note.onsetS - zero,
-    })),
-    extras: analysed.extras.map((onset) => ({ ...onset, timeS: onset.timeS - zero })),
+    notes: analysed.notes.map((note) => shiftNote(note, -zero)),
+    extras: analysed.extras.map((onset) => shiftOnset(onset, -zero)),
     measures: analysed.measures,
     verdict: analysed.verdict,
     shiftDoubtful: analysed.shiftDoubtful,
