@@ -17,7 +17,7 @@ const CONTENT_POLICY = {
   useDefaults: false,
   directives: {
     defaultSrc: ["'self'"],
-    // The Fourier transform is WebAssembly.
+    // The busiest loops of listening are WebAssembly.
     scriptSrc: ["'self'", "'wasm-unsafe-eval'"],
     styleSrc: ["'self'", "'unsafe-inline'"],
     // The notation's font comes inside its script.

@@ -24,6 +24,15 @@ export interface AnalysedRepetition {
   shiftDoubtful: boolean;
 }
 
+/** What of an analysis is stored with its repetition. */
+export const storedFigures = ({ notes, extras, measures, verdict, shiftDoubtful }: AnalysedRepetition) => ({
+  notes,
+  extras,
+  measures,
+  verdict,
+  shiftDoubtful,
+});
+
 /** What an analysis needs to know besides the onsets. */
 export interface AnalysisContext {
   exercise: Exercise;

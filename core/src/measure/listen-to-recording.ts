@@ -1,6 +1,6 @@
 import type { Onset } from '../schema/measures';
 import { createOnsetDetector } from '../signal/detect-onsets';
-import { withHeardPitches } from '../signal/pitch';
+import { createPitchEar } from '../signal/pitch';
 import type { Profile } from '../signal/profiles';
 
 /** Progress is told about this often, in seconds of sound. */
@@ -14,12 +14,17 @@ export const listenToRecording = (
   onProgress: (share: number) => void = () => {},
 ): Onset[] => {
   const detector = createOnsetDetector(sampleRateHz, { family: profile.family });
+  const ear = profile.hasPitch ? createPitchEar(sampleRateHz, 0) : null;
   const onsets: Onset[] = [];
   const piece = Math.round(PIECE_S * sampleRateHz);
   for (let at = 0; at < samples.length; at += piece) {
-    onsets.push(...detector.push(samples.subarray(at, at + piece)));
+    const block = samples.subarray(at, at + piece);
+    onsets.push(...detector.push(block));
+    ear?.append(block);
+    ear?.hear(onsets, false);
     onProgress(Math.min(1, (at + piece) / samples.length));
   }
   onsets.push(...detector.flush());
-  return profile.hasPitch ? withHeardPitches(onsets, samples, sampleRateHz) : onsets;
+  ear?.hear(onsets, true);
+  return onsets;
 };

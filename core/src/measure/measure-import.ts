@@ -6,7 +6,7 @@ import type { Profile } from '../signal/profiles';
 import { expectedNotes } from '../time/repetition-plan';
 import { beatS } from '../time/tempo';
 import type { Tolerance } from '../verdict/tolerance';
-import { analyseRepetition } from './analyse-repetition';
+import { analyseRepetition, storedFigures } from './analyse-repetition';
 import { median } from './stats';
 
 /** A repetition in a file has at least this share of its notes; less is tuning up or talk. */
@@ -47,16 +47,11 @@ const repetitionFrom = (onsets: readonly Onset[], firstS: number, index: number,
     if (heard.length < LEAST_SHARE * notes.length) return null;
     const middleS = median(heard.map((note) => (note.onsetS as number) - note.expectedS));
     if (pass === 1) {
-      const { notes: results, extras, measures, verdict, shiftDoubtful } = analysed;
       return {
         index,
         tempoBpm,
         downbeatS,
-        notes: results,
-        extras,
-        measures,
-        verdict,
-        shiftDoubtful,
+        ...storedFigures(analysed),
         ease: null,
         decision: {
           action: 'hold',

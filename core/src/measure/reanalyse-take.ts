@@ -5,6 +5,7 @@ import type { Repetition, Take } from '../schema/take';
 import { createListener } from '../session/listener';
 import { planRepetition } from '../time/repetition-plan';
 import { beatS } from '../time/tempo';
+import { storedFigures } from './analyse-repetition';
 import { editRepetition, storedContext } from './remeasure';
 
 const BLOCK = 4096;
@@ -34,9 +35,8 @@ const reanalyseRepetition = (
     block.set(samples.subarray(at, at + BLOCK));
     const heard = listener.push(block, at);
     if (!heard) continue;
-    const { notes, extras, measures, verdict, shiftDoubtful } = heard.analysed;
     const { edits = [], ...rest } = repetition;
-    const anew: Repetition = { ...rest, notes, extras, measures, verdict, shiftDoubtful };
+    const anew: Repetition = { ...rest, ...storedFigures(heard.analysed) };
     return edits.reduce((edited, edit) => editRepetition(take, edited, exercise, edit), anew);
   }
   return repetition;

@@ -4,7 +4,7 @@ import type { NoteResult, Onset } from '../schema/measures';
 import type { Edit, Repetition, Take } from '../schema/take';
 import { profileOf } from '../signal/profiles';
 import { expectedNotes } from '../time/repetition-plan';
-import { type AnalysisContext, analyseRepetition } from './analyse-repetition';
+import { type AnalysisContext, analyseRepetition, storedFigures } from './analyse-repetition';
 import { median } from './stats';
 
 /** The onset that a note was played with. */
@@ -19,9 +19,11 @@ const onsetOf = ({ onsetS, levelDb, pitch, offS, members }: NoteResult): Onset |
         ...(members === undefined ? {} : { members }),
       };
 
+const inTime = (onsets: readonly Onset[]): Onset[] => [...onsets].sort((a, b) => a.timeS - b.timeS);
+
 /** All onsets of a repetition, in order of time. */
 export const onsetsOfRepetition = ({ notes, extras }: Pick<Repetition, 'notes' | 'extras'>): Onset[] =>
-  [...notes.flatMap((note) => onsetOf(note) ?? []), ...extras].sort((a, b) => a.timeS - b.timeS);
+  inTime([...notes.flatMap((note) => onsetOf(note) ?? []), ...extras]);
 
 /** Where a stored repetition's constant offset lies: the take's latency, or where its notes were found. */
 const storedOffset = (take: Pick<Take, 'latencyS'>, notes: readonly NoteResult[]) => {
@@ -51,24 +53,23 @@ const withOnsets = (
   onsets: readonly Onset[],
   edits: Edit[],
 ): Repetition => {
-  const { notes, extras, measures, verdict, shiftDoubtful } = analyseRepetition(onsets, {
+  const analysed = analyseRepetition(onsets, {
     ...storedContext(take, repetition, exercise),
     ownOnsets: true,
   });
   const { edits: _, ...rest } = repetition;
-  return { ...rest, notes, extras, measures, verdict, shiftDoubtful, ...(edits.length ? { edits } : {}) };
+  return { ...rest, ...storedFigures(analysed), ...(edits.length ? { edits } : {}) };
 };
 
 /** Onsets this close are the same one. */
 const SAME_S = 0.0005;
 const without = (onsets: readonly Onset[], gone: Onset): Onset[] =>
   onsets.filter((one) => Math.abs(one.timeS - gone.timeS) > SAME_S);
-const inOrder = (onsets: Onset[]): Onset[] => onsets.sort((a, b) => a.timeS - b.timeS);
 
 /** A repetition with one onset added or taken away by hand, remeasured; the correction is remembered. */
 export const editRepetition = (take: Take, repetition: Repetition, exercise: Exercise, edit: Edit): Repetition => {
   const before = onsetsOfRepetition(repetition);
-  const onsets = edit.kind === 'add' ? inOrder([...before, edit.onset]) : without(before, edit.onset);
+  const onsets = edit.kind === 'add' ? inTime([...before, edit.onset]) : without(before, edit.onset);
   return withOnsets(take, repetition, exercise, onsets, [...(repetition.edits ?? []), edit]);
 };
 
@@ -78,6 +79,6 @@ export const undoEdit = (take: Take, repetition: Repetition, exercise: Exercise)
   const last = edits.at(-1);
   if (!last) return repetition;
   const before = onsetsOfRepetition(repetition);
-  const onsets = last.kind === 'add' ? without(before, last.onset) : inOrder([...before, last.onset]);
+  const onsets = last.kind === 'add' ? without(before, last.onset) : inTime([...before, last.onset]);
   return withOnsets(take, repetition, exercise, onsets, edits.slice(0, -1));
 };

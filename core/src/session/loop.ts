@@ -3,7 +3,7 @@ import { decide } from '../ladder/decide';
 import { guardRuling } from '../ladder/guards';
 import type { Course, Memory } from '../ladder/school';
 import { schoolOf } from '../ladder/schools';
-import type { AnalysedRepetition } from '../measure/analyse-repetition';
+import { type AnalysedRepetition, storedFigures } from '../measure/analyse-repetition';
 import { shiftNote, shiftOnset } from '../measure/shift-times';
 import { closeTake } from '../plan/close-take';
 import { type Exercise, TEMPO_RANGE_BPM } from '../schema/exercise';
@@ -121,11 +121,9 @@ const toStored = (state: LoopState, plan: RepetitionPlan, analysed: AnalysedRepe
     index: state.repetitions.length,
     tempoBpm: plan.tempoBpm,
     downbeatS: plan.downbeatS - zero,
+    ...storedFigures(analysed),
     notes: analysed.notes.map((note) => shiftNote(note, -zero)),
     extras: analysed.extras.map((onset) => shiftOnset(onset, -zero)),
-    measures: analysed.measures,
-    verdict: analysed.verdict,
-    shiftDoubtful: analysed.shiftDoubtful,
     ease: null,
     decision,
   };

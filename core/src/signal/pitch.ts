@@ -33,25 +33,6 @@ export const pitchOfNote = (samples: Float32Array, onset: number, nextOnset: num
   return clarity >= CLEAR && hz > 20 ? midiOfHz(hz) : null;
 };
 
-/**
- * Onsets with the pitch that the sound tells, where it tells one and none is known yet. Onsets ascend in time; the first
- * sample of `samples` is sample `firstFrame` of the clock that they are on.
- */
-export const withHeardPitches = (
-  onsets: readonly Onset[],
-  samples: Float32Array,
-  sampleRateHz: number,
-  firstFrame = 0,
-): Onset[] => {
-  const at = (timeS: number) => Math.round(timeS * sampleRateHz) - firstFrame;
-  return onsets.map((onset, k) => {
-    const next = onsets[k + 1];
-    const until = next ? at(next.timeS) : samples.length;
-    const pitch = onset.pitch ?? pitchOfNote(samples, at(onset.timeS), until, sampleRateHz);
-    return pitch === null ? onset : { ...onset, pitch };
-  });
-};
-
 /** A detector tells of an onset at most this long after it. */
 const DETECTOR_DELAY_S = 0.1;
 /** From so long after an onset on everything is known that its pitch is told by. */
@@ -65,8 +46,8 @@ export interface PitchEar {
 }
 
 /**
- * Makes a {@link PitchEar} for a sound whose first sample is sample `firstFrame` of the clock that the onsets are on. Tells the
- * same as {@link withHeardPitches}, note by note, so that nothing is left to do for all of them at the end.
+ * Makes a {@link PitchEar} for a sound whose first sample is sample `firstFrame` of the clock that the onsets are on. Pitches
+ * are told note by note, so that nothing is left to do for all of them at the end; one that is known already is kept.
  */
 export const createPitchEar = (sampleRateHz: number, firstFrame: number): PitchEar => {
   const sound = createSampleBuffer(Math.round(4 * KNOWN_AFTER_S * sampleRateHz));
