@@ -6,6 +6,7 @@ import { Notice, PageTitle, Part } from '../../app/Page';
 import { TempoHistory } from '../../charts/TempoHistory';
 import { useLibrary } from '../../stores/library';
 import { bpm } from '../../strip/words';
+import { TableHead } from './TableHead';
 
 const SHOWN_AT_FIRST = 20;
 
@@ -46,15 +47,10 @@ export const LedgerPlace = () => {
           <Part title={`Takes of ${exercise.title}`}>
             <Box overflowX="auto" tabIndex={0} role="region" aria-label={`Takes of ${exercise.title}`}>
               <Table.Root size="sm" background="transparent">
-                <Table.Header>
-                  <Table.Row background="transparent">
-                    {['When', 'From', 'Best clean', 'Closed at', 'Next start', 'Repetitions', 'Recording'].map((name) => (
-                      <Table.ColumnHeader key={name} {...cell} color="quiet" fontWeight="400">
-                        {name}
-                      </Table.ColumnHeader>
-                    ))}
-                  </Table.Row>
-                </Table.Header>
+                <TableHead
+                  names={['When', 'From', 'Best clean', 'Closed at', 'Next start', 'Repetitions', 'Recording']}
+                  cell={cell}
+                />
                 <Table.Body>
                   {own.slice(0, shown).map((take) => (
                     <Table.Row key={take.id} background="transparent">

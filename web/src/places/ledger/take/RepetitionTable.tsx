@@ -1,6 +1,7 @@
 import { Box, Table } from '@chakra-ui/react';
 import type { Repetition } from '@isochron/core';
 import { bpm, figure, OUTCOME_WORDS, rangeWords, signed } from '../../../strip/words';
+import { TableHead } from '../TableHead';
 
 const cell = { paddingY: '6px', paddingX: '8px', fontSize: '16px', borderColor: 'rule', background: 'transparent' } as const;
 
@@ -59,15 +60,7 @@ export const RepetitionTable = ({ repetitions }: { repetitions: readonly Repetit
   return (
     <Box overflowX="auto" tabIndex={0} role="region" aria-label="Every repetition in figures">
       <Table.Root size="sm">
-        <Table.Header>
-          <Table.Row background="transparent">
-            {columns.map(({ name }) => (
-              <Table.ColumnHeader key={name} {...cell} color="quiet" fontWeight="400">
-                {name}
-              </Table.ColumnHeader>
-            ))}
-          </Table.Row>
-        </Table.Header>
+        <TableHead names={columns.map(({ name }) => name)} cell={cell} />
         <Table.Body>
           {repetitions.map((repetition) => (
             <Table.Row key={repetition.index} background="transparent">
