@@ -8,7 +8,7 @@ import {
   type Take,
   undoEdit,
 } from '@isochron/core';
-import { lazy, Suspense, useCallback, useEffect, useRef, useState } from 'react';
+import { lazy, Suspense, useCallback, useEffect, useState } from 'react';
 import { Link as RouterLink, useParams } from 'react-router';
 import { getTake, putTake, recordingAddress } from '../../api/client';
 import { Notice, PageTitle, Part } from '../../app/Page';
@@ -19,7 +19,6 @@ import { AcrossPart } from './take/AcrossPart';
 import { EnginePart } from './take/EnginePart';
 import { ExportActions } from './take/ExportActions';
 import { RepetitionTable } from './take/RepetitionTable';
-import type { WaveformHandle } from './take/Waveform';
 
 const Waveform = lazy(() => import('./take/Waveform').then((file) => ({ default: file.Waveform })));
 
@@ -58,7 +57,7 @@ export const TakePage = () => {
   const [take, setTake] = useState<Take | null>(null);
   const [message, setMessage] = useState('');
   const [remark, setRemark] = useState('');
-  const waveform = useRef<WaveformHandle>(null);
+  const [wish, setWish] = useState<{ fromS: number } | null>(null);
   const fetchTake = useCallback(() => {
     getTake(takeId).then(setTake, (error: Error) => setMessage(error.message));
   }, [takeId]);
@@ -141,7 +140,7 @@ export const TakePage = () => {
           repetitions={take.repetitions}
           tolerance={take.tolerance}
           calibrated={take.latencyS !== null}
-          onPlay={take.hasRecording ? (_repetition, timeS) => waveform.current?.playFrom(timeS) : undefined}
+          onPlay={take.hasRecording ? (_repetition, timeS) => setWish({ fromS: timeS }) : undefined}
         />
       </Box>
       <AcrossPart take={take} exercise={exercise} />
@@ -149,8 +148,8 @@ export const TakePage = () => {
         {take.hasRecording ? (
           <Suspense fallback={<Text>Fetching the sound …</Text>}>
             <Waveform
-              ref={waveform}
               address={recordingAddress(take.id)}
+              wish={wish}
               repetitions={take.repetitions}
               onAdd={onAdd}
               onRemove={onRemove}

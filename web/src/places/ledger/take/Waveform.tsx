@@ -1,17 +1,14 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
 import type { Repetition } from '@isochron/core';
-import { forwardRef, useEffect, useImperativeHandle, useRef, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import WaveSurfer from 'wavesurfer.js';
 import RegionsPlugin from 'wavesurfer.js/plugins/regions';
 import { Action } from '../../../app/Action';
 
-/** What the page can ask of the waveform. */
-export interface WaveformHandle {
-  playFrom(timeS: number): void;
-}
-
 interface Props {
   address: string;
+  /** Where the player asked to hear it from, a new one each time; waits until the sound is there. */
+  wish: { fromS: number } | null;
   repetitions: readonly Repetition[];
   /** A correction at the cursor; left out while none is possible. */
   onAdd(timeS: number): void;
@@ -33,10 +30,7 @@ const colourOf = (element: HTMLElement, name: string) => getComputedStyle(elemen
 const clock = (timeS: number) => `${timeS.toFixed(3)} s`;
 
 /** The take's sound with a line at every onset: zoom, walk, hear from anywhere, and correct onsets by hand. */
-export const Waveform = forwardRef<WaveformHandle, Props>(function Waveform(
-  { address, repetitions, onAdd, onRemove, onUndo },
-  handle,
-) {
+export const Waveform = ({ address, wish, repetitions, onAdd, onRemove, onUndo }: Props) => {
   const frame = useRef<HTMLDivElement>(null);
   const wave = useRef<WaveSurfer | null>(null);
   const regions = useRef<ReturnType<typeof RegionsPlugin.create> | null>(null);
@@ -90,11 +84,11 @@ export const Waveform = forwardRef<WaveformHandle, Props>(function Waveform(
     }
   }, [ready, repetitions]);
 
-  const playFrom = (timeS: number) => {
-    wave.current?.setTime(Math.max(0, timeS - LEAD_S));
+  useEffect(() => {
+    if (!ready || !wish) return;
+    wave.current?.setTime(Math.max(0, wish.fromS - LEAD_S));
     void wave.current?.play();
-  };
-  useImperativeHandle(handle, () => ({ playFrom }));
+  }, [ready, wish]);
 
   const walk = (seconds: number) => wave.current?.setTime(Math.max(0, cursorS + seconds));
   const keys: Record<string, () => void> = {
@@ -157,4 +151,4 @@ export const Waveform = forwardRef<WaveformHandle, Props>(function Waveform(
       </Flex>
     </Box>
   );
-});
+};
