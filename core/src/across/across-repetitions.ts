@@ -1,7 +1,7 @@
-import { inOrder } from '../rhythm/exercise-shape';
-import type { Exercise } from '../schema/exercise';
+import { sameGrid } from '../rhythm/grid-shape';
+import type { Drill, Grid } from '../schema/grid';
 import type { NoteResult } from '../schema/measures';
-import type { Repetition } from '../schema/take';
+import type { Repetition, Take } from '../schema/take';
 import { type ClockMotor, clockMotorSplit } from './clock-motor';
 import { type LabelDifference, labelDifferences } from './label-differences';
 import { centredDeviationsMs, type Position, positionProfile } from './position-profile';
@@ -39,19 +39,37 @@ const longestEvenRun = (notes: readonly NoteResult[]): number[] => {
   return best;
 };
 
+/** Repetitions of one grid. */
+export interface GridRepetitions {
+  grid: Grid;
+  repetitions: Repetition[];
+}
+
 /**
- * Everything that a take's repetitions say together. `withoutClick` says that the player had no click while playing: then the
- * longest run of even notes is split into clock and motor.
+ * The repetitions of takes by the grid that they played: only what shares a grid may be put together. The grid with the most
+ * repetitions comes first.
  */
-export const acrossRepetitions = (
-  exercise: Pick<Exercise, 'events'>,
-  repetitions: readonly Repetition[],
-  withoutClick: boolean,
-): AcrossRepetitions => {
+export const byGrid = (takes: readonly Pick<Take, 'drills' | 'repetitions'>[]): GridRepetitions[] => {
+  const groups: GridRepetitions[] = [];
+  for (const { drills, repetitions } of takes) {
+    for (const repetition of repetitions) {
+      const { grid } = drills[repetition.drill] as Drill;
+      const group = groups.find((one) => sameGrid(one.grid, grid));
+      if (group) group.repetitions.push(repetition);
+      else groups.push({ grid, repetitions: [repetition] });
+    }
+  }
+  return groups.sort((a, b) => b.repetitions.length - a.repetitions.length);
+};
+
+/**
+ * Everything that repetitions of one grid say together. `withoutClick` says that the player had no click while playing: then
+ * the longest run of even notes is split into clock and motor.
+ */
+export const acrossRepetitions = ({ grid, repetitions }: GridRepetitions, withoutClick: boolean): AcrossRepetitions => {
   const usable = usableRepetitions(repetitions).map((repetition) => repetition.notes);
   const centred = usable.map(centredDeviationsMs);
   const positions = (usable[0] ?? []).map((_, k) => centred.flatMap((row) => row[k] ?? []));
-  const events = inOrder(exercise.events);
   const runs = withoutClick ? usable.map(longestEvenRun) : [];
   const longest = runs.reduce<number[]>((best, run) => (run.length > best.length ? run : best), []);
   return {
@@ -59,7 +77,7 @@ export const acrossRepetitions = (
     profile: positionProfile(usable),
     components: varianceComponents(positions),
     links: weakLinks(usable),
-    labels: labelDifferences(usable, events),
+    labels: labelDifferences(usable, grid.events),
     clockMotor: clockMotorSplit(longest),
   };
 };

@@ -1,17 +1,22 @@
 import { describe, expect, it } from 'vitest';
-import { sampleSd } from '../measure/stats';
-import { chance } from '../player/random';
-import { readyExercise } from '../rhythm/ready-exercises';
-import type { Exercise } from '../schema/exercise';
+import { firstDrill } from '../plan/course-of';
+import { readyPassage } from '../rhythm/ready-passages';
+import type { GridEvent } from '../schema/grid';
 import type { NoteResult } from '../schema/measures';
+import type { Passage } from '../schema/passage';
 import type { Repetition } from '../schema/take';
-import { acrossRepetitions } from './across-repetitions';
+import { chance } from '../stats/random';
+import { sampleSd } from '../stats/summary';
+import { say } from '../words/say';
+import { acrossRepetitions, byGrid } from './across-repetitions';
 import { clockMotorSplit } from './clock-motor';
 import { findingOf } from './finding';
 import { labelDifferences, welchDifference } from './label-differences';
 import { positionProfile } from './position-profile';
 import { oneWayAnova, varianceComponents } from './variance-components';
 import { weakLinks } from './weak-links';
+
+const gridFor = (id: string) => firstDrill(readyPassage(id) as Passage).grid;
 
 const NOTES = 16;
 const STEP_S = 0.125;
@@ -117,11 +122,11 @@ describe('weak links', () => {
 });
 
 describe('labels', () => {
-  const exercise = readyExercise('five-steps') as Exercise;
-  const events = Array.from({ length: NOTES }, (_, k) => ({
-    ...(exercise.events[0] as Exercise['events'][number]),
-    hand: k % 2 ? ('left' as const) : ('right' as const),
-  }));
+  const events = Array.from({ length: NOTES }, (_, k): GridEvent => {
+    const marks = { hand: k % 2 ? ('left' as const) : ('right' as const) };
+    const note = { from: `n${k}`, pitch: null, length: '1/4', staff: 1 as const, voice: 1, marks };
+    return { at: `${k}/4`, length: '1/4', accent: false, notes: [note] };
+  });
 
   it('find a hand that is late and soft, with its interval', () => {
     const rows = played({ count: 8, wobbleMs: 4, habit: (k) => (k % 2 ? 9 : 0), level: (k) => (k % 2 ? -24 : -20) });
@@ -161,7 +166,7 @@ describe('clock and motor', () => {
 
 describe('labels of chance', () => {
   it('stand out in few of many takes, though ten pairs of fingers are compared', () => {
-    const events = (readyExercise('five-steps') as Exercise).events;
+    const { events } = gridFor('five-steps');
     let named = 0;
     for (let seed = 1; seed <= 60; seed += 1) {
       const rows = played({ count: 9, wobbleMs: 6, seed });
@@ -172,8 +177,9 @@ describe('labels of chance', () => {
 });
 
 describe('the finding', () => {
-  const exercise = readyExercise('five-steps') as Exercise;
-  const sentence = (rows: readonly NoteResult[][]) => findingOf(acrossRepetitions(exercise, asRepetitions(rows), false));
+  const across = (rows: readonly NoteResult[][], id = 'five-steps') =>
+    acrossRepetitions({ grid: gridFor(id), repetitions: asRepetitions(rows) }, false);
+  const sentence = (rows: readonly NoteResult[][]) => say(findingOf(across(rows)), { noteNaming: 'british' });
 
   it('names the weak step where there is one', () => {
     expect(sentence(played({ count: 12, wobbleMs: 4, habit: (k) => (k >= 4 ? -19 : 0) }))).toMatch(
@@ -182,10 +188,10 @@ describe('the finding', () => {
   });
 
   it('names a hand that is late where the steps do not tell it better', () => {
-    const hands = readyExercise('rolling-threes') as Exercise;
     const rows = played({ count: 10, wobbleMs: 5, habit: (k) => (k % 2 ? 7 : 0) });
-    const across = acrossRepetitions(hands, asRepetitions(rows), false);
-    expect(findingOf({ ...across, links: [] })).toMatch(/^The left hand plays \d ms later than the right hand/);
+    const finding = findingOf({ ...across(rows, 'rolling-threes'), links: [] });
+    expect(finding).toMatchObject({ code: 'finding-label-timing', values: { first: 'left', second: 'right' } });
+    expect(say(finding, { noteNaming: 'british' })).toMatch(/^The left hand plays \d ms later than the right hand/);
   });
 
   it('says that no spot stands out where none does', () => {
@@ -194,5 +200,21 @@ describe('the finding', () => {
 
   it('asks for more where there is too little', () => {
     expect(sentence(played({ count: 2, wobbleMs: 6 }))).toMatch(/^Too few/);
+  });
+});
+
+describe('repetitions of several grids', () => {
+  it('are kept apart, and those of one grid are put together over takes', () => {
+    const five = firstDrill(readyPassage('five-steps') as Passage);
+    const three = firstDrill(readyPassage('rolling-threes') as Passage);
+    // The same notes, read anew from the passage: the same grid.
+    const again = firstDrill(structuredClone(readyPassage('five-steps')) as Passage);
+    const repetitions = (drills: number[]) => drills.map((drill, index) => ({ index, drill })) as unknown as Repetition[];
+    const groups = byGrid([
+      { drills: [three, five], repetitions: repetitions([0, 1, 1]) },
+      { drills: [again], repetitions: repetitions([0, 0]) },
+    ]);
+    expect(groups.map((group) => group.repetitions.length)).toEqual([4, 1]);
+    expect(groups[0]?.grid).toBe(five.grid);
   });
 });

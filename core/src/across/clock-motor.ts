@@ -1,4 +1,4 @@
-import { mean } from '../measure/stats';
+import { mean } from '../stats/summary';
 
 /** The two levels of timing in a run without a click. */
 export interface ClockMotor {

@@ -1,20 +1,24 @@
-import { type Estimate, sdEstimate, studentTQuantile } from '../measure/interval-estimate';
-import { mean, sampleSd } from '../measure/stats';
-import type { NoteEvent } from '../schema/exercise';
+import { commonMark } from '../rhythm/grid-shape';
+import type { GridEvent } from '../schema/grid';
 import type { NoteResult } from '../schema/measures';
+import { type Estimate, sdEstimate, studentTQuantile } from '../stats/interval-estimate';
+import { mean, sampleSd } from '../stats/summary';
 import { centredDeviationsMs } from './position-profile';
 
 /** A way to label notes: by hand, by finger … */
 export interface LabelKind {
   id: string;
   name: string;
-  labelOf(event: NoteEvent): string | null;
+  labelOf(event: GridEvent): string | null;
 }
 
-/** Every way to label notes. To add one (stroke, string), add it here. */
+/** Every way to label notes. To add one, add it here. */
 export const LABEL_KINDS: readonly LabelKind[] = [
-  { id: 'hand', name: 'hand', labelOf: (event) => event.hand ?? null },
-  { id: 'finger', name: 'finger', labelOf: (event) => event.finger ?? null },
+  { id: 'hand', name: 'hand', labelOf: (event) => commonMark(event, 'hand') },
+  { id: 'finger', name: 'finger', labelOf: (event) => commonMark(event, 'finger') },
+  { id: 'stick', name: 'stick', labelOf: (event) => commonMark(event, 'stick') },
+  { id: 'stroke', name: 'stroke', labelOf: (event) => commonMark(event, 'stroke') },
+  { id: 'string', name: 'string', labelOf: (event) => commonMark(event, 'string') },
 ];
 
 /** The notes of one label over all repetitions. */
@@ -60,12 +64,12 @@ interface Values {
 }
 
 /**
- * By label: bias, spread and level of the notes that carry it, and every pair's difference. `events` are the exercise's in
+ * By label: bias, spread and level of the notes that carry it, and every pair's difference. `events` are the grid's in
  * the order of the notes. Labels with fewer than five notes heard are left out.
  */
 export const labelDifferences = (
   repetitions: readonly (readonly NoteResult[])[],
-  events: readonly NoteEvent[],
+  events: readonly GridEvent[],
 ): LabelDifference[] =>
   LABEL_KINDS.flatMap((kind) => {
     const byLabel = new Map<string, Values>();

@@ -1,6 +1,6 @@
-import { type Estimate, meanEstimate } from '../measure/interval-estimate';
-import { mean, median, sampleSd } from '../measure/stats';
 import type { NoteResult } from '../schema/measures';
+import { type Estimate, meanEstimate } from '../stats/interval-estimate';
+import { mean, median, sampleSd } from '../stats/summary';
 
 /** One note of the exercise over all its repetitions. Deviations are about each repetition's own placement. */
 export interface Position {

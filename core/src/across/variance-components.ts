@@ -1,4 +1,4 @@
-import { mean } from '../measure/stats';
+import { mean } from '../stats/summary';
 
 /** A one-way analysis of variance. */
 export interface OneWayAnova {

@@ -1,6 +1,6 @@
-import { mean } from '../measure/stats';
-import { chance } from '../player/random';
 import type { NoteResult } from '../schema/measures';
+import { chance } from '../stats/random';
+import { mean } from '../stats/summary';
 import { LEAST_REPETITIONS } from './usable';
 
 /** A step from one note to the next, over all repetitions. */

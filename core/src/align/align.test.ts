@@ -1,9 +1,11 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { evenGridNotes } from '../measure/measure-recording';
-import { chance } from '../player/random';
-import { STEADY, simulatePlaying } from '../player/simulate';
+import { simulatePlaying } from '../player/simulate';
+import { STEADY } from '../schema/skill';
+import { chance } from '../stats/random';
 import type { ExpectedNote } from '../time/repetition-plan';
+import { constantTempo } from '../time/tempo-map';
 import { align, alignAtOffset, MAX_OFFSET_S, SETTLED_OFFSET_S, UNKNOWN_OFFSET } from './align';
 
 const notes = evenGridNotes({ tempoBpm: 120, notesPerBeat: 4, beats: 4, startS: 0 });
@@ -45,7 +47,7 @@ describe('alignment', () => {
         notes.flatMap(({ index }) => (uniform() < 0.05 ? [[index, 25 + 15 * uniform()]] : [])),
       );
       const skill = { ...STEADY, spreadMs: 10, habitsMs, missedShare: 0.05, extraShare: 0.05 };
-      const played = simulatePlaying(notes, skill, 120, seed);
+      const played = simulatePlaying(notes, skill, constantTempo(120), seed);
       const { onsetOf } = align(
         notes,
         played.map((note) => note.timeS),

@@ -1,5 +1,6 @@
 import Papa from 'papaparse';
 import type { Repetition } from '../schema/take';
+import { headlineBpm } from '../time/tempo-map';
 
 const round = (value: number | null | undefined, digits: number): number | '' =>
   value === null || value === undefined ? '' : Number(value.toFixed(digits));
@@ -10,8 +11,8 @@ const round = (value: number | null | undefined, digits: number): number | '' =>
  */
 export const onsetsCsv = (repetitions: readonly Repetition[]): string =>
   Papa.unparse(
-    repetitions.flatMap(({ index, tempoBpm, verdict, notes, extras }) => {
-      const repetition = { repetition: index + 1, tempo_bpm: tempoBpm, verdict: verdict.outcome };
+    repetitions.flatMap(({ index, tempo, verdict, notes, extras }) => {
+      const repetition = { repetition: index + 1, tempo_bpm: headlineBpm(tempo), verdict: verdict.outcome };
       return [
         ...notes.map((note) => ({
           ...repetition,

@@ -1,34 +1,47 @@
+import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { TEMPO_RANGE_BPM, TempoMapSchema } from '../schema/tempo';
 import type { Outcome, Verdict } from '../schema/verdict';
-import { decide } from './decide';
+import { why } from '../schema/why';
+import { constantTempo, headlineBpm } from '../time/tempo-map';
+import { say } from '../words/say';
+import { decide, type Ladder } from './decide';
 import { FAILURES_BEFORE_PROBLEM } from './guards';
-import { HALF_SPEED_CLIMB } from './half-speed-climb';
 import type { Played } from './school';
-import { SCHOOLS, schoolOf } from './schools';
+import { beginSchool, resumeSchool, SCHOOLS, schoolOf } from './schools';
 
-const course = { goalBpm: 120, startBpm: 60, stepBpm: 5 };
-const verdict = (outcome: Outcome): Verdict => ({ outcome, reason: 'none', sentence: '' });
-const play = (tempoBpm: number, outcome: Outcome, ease: Played['ease'] = null): Played => ({
-  tempoBpm,
+const READER = { noteNaming: 'british' } as const;
+const aim = { goalBpm: 120, startBpm: 60 };
+const verdict = (outcome: Outcome): Verdict => ({ outcome, reason: 'none', why: why('none') });
+const play = (bpm: number, outcome: Outcome, ease: Played['ease'] = 'working'): Played => ({
+  tempo: constantTempo(bpm),
+  bpm,
   verdict: verdict(outcome),
   ease,
 });
+const begin = (id: string): Ladder => ({ school: beginSchool(id, null), failedInARow: 0 });
+const nextBpm = (decided: ReturnType<typeof decide>) => headlineBpm(decided.decision.tempo);
 
-/** Plays a list of outcomes through the school, each at the tempo decided before; returns the tempos. */
+/** Plays a list of outcomes through the climb, each at the tempo decided before; returns the tempos. */
 const tempos = (outcomes: readonly Outcome[]): number[] => {
-  let state = HALF_SPEED_CLIMB.begin(course);
-  let tempo = course.startBpm;
+  let ladder = begin('half-speed-climb');
+  let bpm = aim.startBpm;
   return outcomes.map((outcome) => {
-    const next = decide(HALF_SPEED_CLIMB, state, play(tempo, outcome), course);
-    state = next.state;
-    tempo = next.decision.nextTempoBpm;
-    return tempo;
+    const next = decide(ladder, play(bpm, outcome), aim);
+    ladder = next.ladder;
+    bpm = nextBpm(next);
+    return bpm;
   });
 };
 
 describe('the half-speed climb', () => {
   it('goes one step up after each clean repetition', () => {
     expect(tempos(['clean', 'clean', 'clean'])).toEqual([65, 70, 75]);
+  });
+
+  it('takes the step that the player chose for it', () => {
+    const school = beginSchool('half-speed-climb', { options: { stepBpm: 10 }, state: null });
+    expect(nextBpm(decide({ school, failedInARow: 0 }, play(60, 'clean'), aim))).toBe(70);
   });
 
   it('holds on close, and once on not yet', () => {
@@ -44,51 +57,123 @@ describe('the half-speed climb', () => {
   });
 
   it('is done when the goal is clean, and never passes it', () => {
-    const near = HALF_SPEED_CLIMB.decide(HALF_SPEED_CLIMB.begin(course), play(118, 'clean'), course);
-    expect(near.decision).toMatchObject({ action: 'raise', nextTempoBpm: 120 });
-    const there = HALF_SPEED_CLIMB.decide(near.state, play(120, 'clean'), course);
-    expect(there.decision.action).toBe('goal');
+    const near = decide(begin('half-speed-climb'), play(118, 'clean'), aim);
+    expect(near.decision).toMatchObject({ action: 'raise', tempo: constantTempo(120) });
+    expect(decide(near.ladder, play(120, 'clean'), aim).decision.action).toBe('goal');
   });
 
-  it('says why, every time', () => {
-    for (const outcome of ['clean', 'close', 'not-yet', 'broken'] as const) {
-      const { decision } = HALF_SPEED_CLIMB.decide(HALF_SPEED_CLIMB.begin(course), play(80, outcome), course);
-      expect(decision.reason.length).toBeGreaterThan(10);
-    }
+  it('remembers its edge for another day, and climbs afresh', () => {
+    const fallen = decide(begin('half-speed-climb'), play(90, 'broken'), aim);
+    const school = schoolOf('half-speed-climb');
+    const kept = school.close(fallen.ladder.school.state);
+    const again = beginSchool('half-speed-climb', { options: {}, state: kept as never });
+    expect(again.state).toEqual({ failedInARow: 0, nudging: false, edgeBpm: 90 });
   });
 });
 
-describe.each(SCHOOLS.map((school) => [school.name, school] as const))('the guards over %s', (_name, school) => {
-  const begin = () => school.begin(course);
+describe('the free school', () => {
+  it('leaves the tempo to the player', () => {
+    for (const outcome of ['clean', 'close', 'not-yet'] as const)
+      expect(nextBpm(decide(begin('free'), play(83, outcome), aim))).toBe(83);
+  });
+});
 
-  it('never raise a tense repetition', () => {
-    const { decision } = decide(school, begin(), play(80, 'clean', 'tense'), course);
-    expect(decision).toMatchObject({ action: 'lower', nextTempoBpm: 70 });
+describe('a tempo', () => {
+  it('is clamped in one place: from 12, a step of 10 that came apart goes no lower than can be clicked', () => {
+    const school = beginSchool('half-speed-climb', { options: { stepBpm: 10 }, state: null });
+    const ladder = { school, failedInARow: 0 };
+    const { decision } = decide(ladder, play(12, 'broken'), { goalBpm: 60, startBpm: 12 });
+    expect(TempoMapSchema.safeParse(decision.tempo).success).toBe(true);
+    expect(decision).toMatchObject({ action: 'lower', tempo: constantTempo(TEMPO_RANGE_BPM.min) });
   });
 
-  it('stop on pain and name who can help', () => {
-    const { decision } = decide(school, begin(), play(80, 'clean', 'pain'), course);
+  it('that is lowered for tension is never raised by it', () => {
+    const { decision } = decide(begin('half-speed-climb'), play(15, 'clean', 'tense'), { goalBpm: 60, startBpm: 15 });
+    expect(decision).toMatchObject({ action: 'lower', tempo: constantTempo(10) });
+    expect(say(decision.why, READER)).toContain('down to 10');
+    const lowest = decide(begin('half-speed-climb'), play(10, 'clean', 'tense'), { goalBpm: 60, startBpm: 10 });
+    expect(lowest.decision).toMatchObject({ action: 'hold', tempo: constantTempo(10) });
+    expect(say(lowest.decision.why, READER)).toBe('It goes no slower than this: again at 10.');
+  });
+});
+
+describe.each(SCHOOLS.map((school) => [school.name, school] as const))('%s', (_name, school) => {
+  it('reads empty options, and its own state back from JSON', () => {
+    const run = beginSchool(school.id, null);
+    const stored = JSON.parse(JSON.stringify({ options: run.options, state: run.state }));
+    expect(resumeSchool(school.id, stored)).toEqual(run);
+    expect(school.state.safeParse(school.close(run.state)).success).toBe(true);
+  });
+
+  it('begins afresh where what was kept cannot be read', () => {
+    const run = beginSchool(school.id, { options: { stepBpm: 'many' }, state: { nonsense: 1, failedInARow: 'x' } });
+    expect(school.options.safeParse(run.options).success).toBe(true);
+    expect(school.state.safeParse(run.state).success).toBe(true);
+  });
+
+  it('is stopped by pain, and who can help is named', () => {
+    const { decision } = decide(begin(school.id), play(80, 'clean', 'pain'), aim);
     expect(decision.action).toBe('stop');
-    expect(decision.reason).toMatch(/doctor or physiotherapist/);
+    expect(say(decision.why, READER)).toMatch(/doctor or physiotherapist/);
   });
 
-  it('change nothing after an unjudged repetition', () => {
-    const state = begin();
-    const next = decide(school, state, play(80, 'not-judged'), course);
-    expect(next.decision).toMatchObject({ action: 'hold', nextTempoBpm: 80 });
-    expect(next.state).toEqual(state);
+  it('is never raised by a tense repetition', () => {
+    expect(decide(begin(school.id), play(80, 'clean', 'tense'), aim).decision).toMatchObject({
+      action: 'lower',
+      tempo: constantTempo(70),
+    });
   });
 
-  it('stop the loop to think after four failures in a row', () => {
-    let state = begin();
+  it('changes nothing after an unjudged repetition', () => {
+    const ladder = begin(school.id);
+    const next = decide(ladder, play(80, 'not-judged'), aim);
+    expect(next.decision).toMatchObject({ action: 'hold', tempo: constantTempo(80) });
+    expect(next.ladder).toEqual(ladder);
+  });
+
+  it('stops the loop to think after four failures in a row', () => {
+    let ladder = begin(school.id);
     let action = '';
     for (let k = 0; k < FAILURES_BEFORE_PROBLEM; k += 1) {
-      const next = decide(school, state, play(60, 'not-yet'), course);
-      state = next.state;
+      const next = decide(ladder, play(60, 'not-yet'), aim);
+      ladder = next.ladder;
       action = next.decision.action;
     }
     expect(action).toBe('problem');
-    expect(state.failedInARow).toBe(0);
+    expect(ladder.failedInARow).toBe(0);
+  });
+
+  it('keeps to the range, to its word, and says why, whatever is played', () => {
+    const outcomes = fc.constantFrom<Outcome>('clean', 'close', 'not-yet', 'broken', 'not-judged');
+    const eases = fc.constantFrom<Played['ease']>('easy', 'working', 'tense', 'pain');
+    const bpm = fc.integer(TEMPO_RANGE_BPM);
+    const run = fc.array(fc.tuple(outcomes, eases, fc.option(bpm)), { minLength: 1, maxLength: 25 });
+    fc.assert(
+      fc.property(run, bpm, bpm, (repetitions, startBpm, goalBpm) => {
+        let ladder = begin(school.id);
+        let at = startBpm;
+        for (const [outcome, ease, owedBpm] of repetitions) {
+          const owed = owedBpm === null ? null : { tempo: constantTempo(owedBpm) };
+          const next = decide(ladder, play(at, outcome, ease), { goalBpm, startBpm }, owed);
+          const { decision } = next;
+          const to = nextBpm(next);
+          expect(TempoMapSchema.safeParse(decision.tempo).success).toBe(true);
+          if (decision.action === 'raise') expect(to).toBeGreaterThan(at);
+          if (decision.action === 'lower') expect(to).toBeLessThan(at);
+          if (decision.action === 'hold') expect(to).toBe(at);
+          if (ease === 'tense') expect(decision.action === 'raise' && owed === null).toBe(false);
+          const sentence = say(decision.why, READER);
+          expect(sentence).toMatch(/[.)]$/);
+          if ('bpm' in decision.why.values) expect(decision.why.values.bpm).toBe(to);
+          expect(school.state.safeParse(next.ladder.school.state).success).toBe(true);
+          // The same again gives the same.
+          expect(decide(ladder, play(at, outcome, ease), { goalBpm, startBpm }, owed)).toEqual(next);
+          ladder = next.ladder;
+          at = to;
+        }
+      }),
+      { numRuns: 300 },
+    );
   });
 });
 

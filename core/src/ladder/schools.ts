@@ -1,9 +1,43 @@
+import type { z } from 'zod';
+import type { SchoolStanding } from '../schema/course';
+import { FREE } from './free';
 import { HALF_SPEED_CLIMB } from './half-speed-climb';
 import type { School } from './school';
 
-/** Every tempo school. To add one: write its file, add it here. */
-// biome-ignore lint/suspicious/noExplicitAny: each school keeps its own memory, which only it reads.
-export const SCHOOLS: readonly School<any>[] = [HALF_SPEED_CLIMB];
+/** Every tempo school. To add one: write its file, add it here; the Bench then offers it. */
+// biome-ignore lint/suspicious/noExplicitAny: each school reads its own options and keeps its own state.
+export const SCHOOLS: readonly School<any, any>[] = [HALF_SPEED_CLIMB, FREE];
 
 /** A school by its id; the half-speed climb where the id is unknown. */
-export const schoolOf = (id: string) => SCHOOLS.find((school) => school.id === id) ?? HALF_SPEED_CLIMB;
+export const schoolOf = (id: string): School =>
+  SCHOOLS.find((school) => school.id === id) ?? (HALF_SPEED_CLIMB as unknown as School);
+
+/** A school at work: its options and where it stands. Plain data. */
+export interface SchoolRun {
+  id: string;
+  options: Record<string, unknown>;
+  state: Record<string, unknown>;
+}
+
+const read = <Value>(schema: z.ZodType<Value>, stored: unknown): Value | null => {
+  const parsed = schema.safeParse(stored);
+  return parsed.success ? parsed.data : null;
+};
+
+/** A school's options as stored; where they cannot be read, its defaults. */
+export const optionsOf = (school: School, stored: unknown): Record<string, unknown> =>
+  read(school.options, stored) ?? school.options.parse({});
+
+/** Begins a take with a school, from what it kept for this passage, variant and section. */
+export const beginSchool = (id: string, standing: SchoolStanding | null): SchoolRun => {
+  const school = schoolOf(id);
+  const options = optionsOf(school, standing?.options);
+  return { id: school.id, options, state: school.begin(options, read(school.state, standing?.state)) };
+};
+
+/** Goes on with a school in the middle of a loop, exactly where it stood; begins afresh where that cannot be read. */
+export const resumeSchool = (id: string, standing: SchoolStanding): SchoolRun => {
+  const school = schoolOf(id);
+  const state = read(school.state, standing.state);
+  return state ? { id: school.id, options: optionsOf(school, standing.options), state } : beginSchool(id, standing);
+};

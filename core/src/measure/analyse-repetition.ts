@@ -1,14 +1,14 @@
 import { type Alignment, align, type OffsetGuess, SETTLED_OFFSET_S } from '../align/align';
 import { groupChords } from '../align/group-chords';
-import { inOrder, notesPerBeat } from '../rhythm/exercise-shape';
-import type { Exercise, NoteEvent } from '../schema/exercise';
+import { handsOf, pitchesOf } from '../rhythm/grid-shape';
+import type { Drill, GridEvent } from '../schema/grid';
 import type { Measures, NoteResult, Onset } from '../schema/measures';
+import type { Tolerance } from '../schema/tolerance';
 import type { Verdict } from '../schema/verdict';
 import type { Profile } from '../signal/profiles';
-import type { RepetitionPlan } from '../time/repetition-plan';
-import { intervalMs } from '../time/tempo';
+import { type RepetitionPlan, shortestIntervalMs } from '../time/repetition-plan';
 import { judge, notJudged } from '../verdict/judge';
-import { type Tolerance, toleranceWindowMs } from '../verdict/tolerance';
+import { toleranceWindowMs } from '../verdict/tolerance-window';
 import { checkPitches } from './check-pitch';
 import { measureRepetition, noteResults } from './measure-repetition';
 
@@ -35,8 +35,8 @@ export const storedFigures = ({ notes, extras, measures, verdict, shiftDoubtful 
 
 /** What an analysis needs to know besides the onsets. */
 export interface AnalysisContext {
-  exercise: Exercise;
-  plan: Pick<RepetitionPlan, 'notes' | 'tempoBpm'>;
+  drill: Pick<Drill, 'grid' | 'judging'>;
+  plan: Pick<RepetitionPlan, 'notes'>;
   profile: Profile;
   tolerance: Tolerance;
   /** The calibrated latency in seconds, or null where there is none. */
@@ -63,11 +63,11 @@ const HEARD_SHARE = 0.1;
  * capture → onsets → align → measure → verdict → ladder. Onsets outside the repetition's reach are left out.
  */
 export const analyseRepetition = (onsets: readonly Onset[], context: AnalysisContext): AnalysedRepetition => {
-  const { exercise, plan, profile, tolerance, latencyS, gap, ownOnsets = false, clickMasks = false } = context;
+  const { drill, plan, profile, tolerance, latencyS, gap, ownOnsets = false, clickMasks = false } = context;
   const { notes } = plan;
   const offset = offsetToTry(context);
-  const events = inOrder(exercise.events);
-  const hasChords = events.some((event) => event.pitches.length > 1);
+  const { events } = drill.grid;
+  const hasChords = events.some((event) => event.notes.length > 1);
   const inReach = ownOnsets ? onsets : onsetsInReach(onsets, plan, offset);
   const near = hasChords ? groupChords(inReach) : inReach;
   const times = near.map((onset) => onset.timeS);
@@ -79,12 +79,11 @@ export const analyseRepetition = (onsets: readonly Onset[], context: AnalysisCon
     notes,
     results,
     extra: extras.length,
-    tempoBpm: plan.tempoBpm,
     tolerance,
     noiseSdMs: profile.noiseSdMs,
-    hands: events.map((event) => event.hands),
+    hands: events.map(handsOf),
   });
-  const shortestMs = intervalMs(plan.tempoBpm, notesPerBeat(exercise));
+  const shortestMs = shortestIntervalMs(notes);
   const heard = notes.length - measures.missed >= HEARD_SHARE * notes.length;
   const verdict = gap
     ? notJudged('gap')
@@ -92,27 +91,31 @@ export const analyseRepetition = (onsets: readonly Onset[], context: AnalysisCon
       ? notJudged('silence')
       : clickMasks
         ? notJudged('bleed')
-        : judge({
-            measures,
-            tolerance,
-            noteCount: notes.length,
-            windowMs: toleranceWindowMs(tolerance, shortestMs),
-            intervalMs: shortestMs,
-            asksAccents: notes.some((note) => note.accent),
-            calibrated: latencyS !== null,
-          });
+        : judge(
+            {
+              measures,
+              tolerance,
+              noteCount: notes.length,
+              windowMs: toleranceWindowMs(tolerance, shortestMs),
+              intervalMs: shortestMs,
+              asksAccents: notes.some((note) => note.accent),
+              calibrated: latencyS !== null,
+            },
+            drill.judging.leftOut,
+          );
   return { notes: results, extras, measures, verdict, offsetS: alignment.offsetS, shiftDoubtful: alignment.ambiguous };
 };
 
 /** Adds what is known of each note's pitch: chords by their notes, single notes by what was heard. */
-const withPitches = (results: readonly NoteResult[], events: readonly NoteEvent[]): NoteResult[] => {
+const withPitches = (results: readonly NoteResult[], events: readonly GridEvent[]): NoteResult[] => {
+  const wantedOf = ({ index }: NoteResult) => {
+    const event = events[index];
+    return event ? pitchesOf(event) : [];
+  };
   const singles = results.map((result) => (result.members ? null : (result.pitch ?? null)));
-  const checked = checkPitches(
-    singles,
-    results.map(({ index }) => events[index]?.pitches ?? []),
-  );
+  const checked = checkPitches(singles, results.map(wantedOf));
   return results.map((result, k) => {
-    const wanted = events[result.index]?.pitches ?? [];
+    const wanted = wantedOf(result);
     if (result.members) {
       const played = result.members.map((member) => member.pitch);
       return { ...result, wrongPitch: wanted.length > 0 && !sameNotes(played, wanted) };

@@ -1,7 +1,6 @@
 import type { NoteResult } from '../schema/measures';
-import { mean } from './stats';
-
-export type Hand = 'left' | 'right';
+import type { Hand } from '../schema/notation';
+import { mean } from '../stats/summary';
 
 const meanOrNull = (values: readonly number[]): number | null => (values.length ? mean(values) : null);
 

@@ -1,4 +1,4 @@
-import { median } from './stats';
+import { median } from '../stats/summary';
 
 /** What was heard of a note's pitch. */
 export interface PitchResult {

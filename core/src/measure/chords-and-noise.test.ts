@@ -8,28 +8,33 @@ import { describe, expect, it } from 'vitest';
 import { SETTLED_OFFSET_S } from '../align/align';
 import { groupChords } from '../align/group-chords';
 import { onsetsCsv } from '../formats/onsets-csv';
-import { chance } from '../player/random';
-import { inOrder } from '../rhythm/exercise-shape';
-import { readyExercise } from '../rhythm/ready-exercises';
-import type { Exercise } from '../schema/exercise';
+import { firstDrill } from '../plan/course-of';
+import { pitchesOf } from '../rhythm/grid-shape';
+import { readyPassage } from '../rhythm/ready-passages';
 import type { Onset } from '../schema/measures';
+import type { Passage } from '../schema/passage';
 import type { Repetition } from '../schema/take';
+import { TOLERANCE_PRESETS } from '../schema/tolerance';
+import type { Verdict } from '../schema/verdict';
 import { profileOf } from '../signal/profiles';
+import { sdEstimate, withoutNoise } from '../stats/interval-estimate';
+import { chance } from '../stats/random';
+import { mean, median, robustSd, sampleSd } from '../stats/summary';
 import { expectedNotes } from '../time/repetition-plan';
+import { constantTempo } from '../time/tempo-map';
 import { judge } from '../verdict/judge';
-import { TOLERANCE_PRESETS } from '../verdict/tolerance';
+import { say } from '../words/say';
 import { analyseRepetition } from './analyse-repetition';
-import { sdEstimate, withoutNoise } from './interval-estimate';
-import { mean, median, robustSd, sampleSd } from './stats';
 
-const exercise = readyExercise('hands-together') as Exercise;
-const notes = expectedNotes(exercise, 100, 1);
+const drill = firstDrill(readyPassage('hands-together') as Passage);
+const notes = expectedNotes(drill.grid, constantTempo(100), 1);
+const sentence = (verdict: Verdict) => say(verdict.why, { noteNaming: 'british' });
 
 /** Both hands, the left 8 ms after the right, each note held for 60 % of its interval. */
 const bothHands = (wrongAt = -1): Onset[] =>
-  inOrder(exercise.events)
-    .flatMap(({ pitches }, k) =>
-      pitches.map((pitch, hand) => {
+  drill.grid.events
+    .flatMap((event, k) =>
+      pitchesOf(event).map((pitch, hand) => {
         const timeS = (notes[k]?.timeS ?? 0) + (hand === 0 ? 0.004 : -0.004);
         const played = k === wrongAt && hand === 1 ? pitch + 1 : pitch;
         return { timeS, levelDb: -20, pitch: played, offS: timeS + 0.6 * (notes[k]?.intervalS ?? 0) };
@@ -39,8 +44,8 @@ const bothHands = (wrongAt = -1): Onset[] =>
 
 const analysed = (onsets: Onset[], pitchCounts = false) =>
   analyseRepetition(onsets, {
-    exercise,
-    plan: { notes, tempoBpm: 100 },
+    drill,
+    plan: { notes },
     profile: profileOf('midi'),
     tolerance: { ...TOLERANCE_PRESETS.secure, pitchCounts },
     latencyS: 0,
@@ -69,7 +74,7 @@ describe('chords', () => {
     expect(analysed(bothHands(4)).measures.wrongNotes).toBe(1);
     expect(analysed(bothHands(4)).verdict.outcome).toBe('clean');
     expect(analysed(bothHands(4), true).verdict).toMatchObject({ reason: 'notes', outcome: 'not-yet' });
-    expect(analysed(bothHands(4), true).verdict.sentence).toContain('1 wrong note');
+    expect(sentence(analysed(bothHands(4), true).verdict)).toContain('1 wrong note');
   });
 });
 
@@ -101,9 +106,9 @@ describe('the verdict of few notes', () => {
   it('is only close where chance could explain the failure, and says so', () => {
     // 5 notes: the interval reaches down to 0.6 of the value, so 9 ms may be 5.4 ms; the limit is 6.
     expect(judge(judged(5, 9))).toMatchObject({ outcome: 'close', reason: 'spread' });
-    expect(judge(judged(5, 9)).sentence).toContain('5 notes are too few to be sure');
+    expect(sentence(judge(judged(5, 9)))).toContain('5 notes are too few to be sure');
     expect(judge(judged(60, 9))).toMatchObject({ outcome: 'not-yet', reason: 'spread' });
-    expect(judge(judged(4, 2)).sentence).toContain('as far as 4 notes can say');
+    expect(sentence(judge(judged(4, 2)))).toContain('as far as 4 notes can say');
   });
 });
 
@@ -124,7 +129,14 @@ describe('notes as comma-separated values', () => {
   it('hold a row a note, lines ended as RFC 4180 has them', () => {
     const { notes: results, measures, verdict } = analysed(bothHands());
     const extras = [{ timeS: 9.5, levelDb: -31.26 }];
-    const repetition = { index: 0, tempoBpm: 100, notes: results, extras, measures, verdict } as unknown as Repetition;
+    const repetition = {
+      index: 0,
+      tempo: constantTempo(100),
+      notes: results,
+      extras,
+      measures,
+      verdict,
+    } as unknown as Repetition;
     const lines = onsetsCsv([repetition]).split('\r\n');
     expect(lines[0]).toBe('repetition,tempo_bpm,verdict,note,expected_s,onset_s,deviation_ms,level_db,cents');
     expect(lines).toHaveLength(1 + results.length + 1);

@@ -1,13 +1,15 @@
 import type { OffsetGuess } from '../align/align';
-import type { Exercise } from '../schema/exercise';
+import type { Drill } from '../schema/grid';
 import type { Onset } from '../schema/measures';
 import type { Repetition } from '../schema/take';
+import type { TempoMapDocument } from '../schema/tempo';
+import type { Tolerance } from '../schema/tolerance';
+import { why } from '../schema/why';
 import type { Profile } from '../signal/profiles';
+import { median } from '../stats/summary';
 import { expectedNotes } from '../time/repetition-plan';
-import { beatS } from '../time/tempo';
-import type { Tolerance } from '../verdict/tolerance';
+import { openTempo } from '../time/tempo-map';
 import { analyseRepetition, storedFigures } from './analyse-repetition';
-import { median } from './stats';
 
 /** A repetition in a file has at least this share of its notes; less is tuning up or talk. */
 const LEAST_SHARE = 0.5;
@@ -17,26 +19,26 @@ const AFTER_S = 0.1;
 
 /** What a file is measured against. */
 export interface ImportPlan {
-  exercise: Exercise;
-  tempoBpm: number;
+  drill: Drill;
+  tempo: TempoMapDocument;
   tolerance: Tolerance;
   profile: Profile;
 }
 
 /** The repetition that begins with an onset, or null where too few notes follow. */
 const repetitionFrom = (onsets: readonly Onset[], firstS: number, index: number, plan: ImportPlan): Repetition | null => {
-  const { exercise, tempoBpm, tolerance, profile } = plan;
-  const beat = beatS(tempoBpm);
-  const fromDownbeat = expectedNotes(exercise, tempoBpm, 0);
+  const { drill, tempo, tolerance, profile } = plan;
+  const beatS = 60 / openTempo(tempo).tempoAt(0);
+  const fromDownbeat = expectedNotes(drill.grid, tempo, 0);
   const shortestS = Math.min(...fromDownbeat.map((note) => note.intervalS));
   let downbeatS = firstS - (fromDownbeat[0]?.timeS ?? 0);
   // The first note may itself be early or late: once the others are known, the grid is laid through their middle.
   for (let pass = 0; ; pass += 1) {
-    const notes = expectedNotes(exercise, tempoBpm, downbeatS);
+    const notes = expectedNotes(drill.grid, tempo, downbeatS);
     const offset: OffsetGuess = { nearS: 0, reachS: 0.45 * shortestS };
     const analysed = analyseRepetition(onsets, {
-      exercise,
-      plan: { notes, tempoBpm },
+      drill,
+      plan: { notes },
       profile,
       tolerance,
       latencyS: null,
@@ -49,24 +51,20 @@ const repetitionFrom = (onsets: readonly Onset[], firstS: number, index: number,
     if (pass === 1) {
       return {
         index,
-        tempoBpm,
+        drill: 0,
+        tempo,
         downbeatS,
         ...storedFigures(analysed),
         ease: null,
-        decision: {
-          action: 'hold',
-          nextTempoBpm: tempoBpm,
-          reason: 'Read from a file; no tempo was decided.',
-          overruled: false,
-        },
+        decision: { action: 'hold', tempo, why: why('from-file'), overruled: false },
       };
     }
-    downbeatS += Math.abs(middleS) < 0.45 * beat ? middleS : 0;
+    downbeatS += Math.abs(middleS) < 0.45 * beatS ? middleS : 0;
   }
 };
 
 /**
- * Finds the repetitions of an exercise at a tempo in the onsets of a file, one after the other, whatever lies between them.
+ * Finds the repetitions of a drill at a tempo in the onsets of a file, one after the other, whatever lies between them.
  * The file has no click to be early or late against, so each repetition's grid lies through the middle of its notes and its
  * placement says nothing. Onsets ascend in time.
  */

@@ -1,10 +1,11 @@
 import { align } from '../align/align';
 import type { Measures, NoteResult, Onset } from '../schema/measures';
+import type { Tolerance } from '../schema/tolerance';
 import type { Verdict } from '../schema/verdict';
 import type { ExpectedNote } from '../time/repetition-plan';
-import { beatS, intervalMs } from '../time/tempo';
+import { intervalMs } from '../time/tempo';
 import { judge, notJudged } from '../verdict/judge';
-import { type Tolerance, toleranceWindowMs } from '../verdict/tolerance';
+import { toleranceWindowMs } from '../verdict/tolerance-window';
 import { measureRepetition, noteResults } from './measure-repetition';
 
 /** An even grid: `notesPerBeat` notes to each of `beats` beats, the first at `startS` of the recording. */
@@ -17,7 +18,7 @@ export interface EvenGrid {
 
 /** The expected notes of an even grid. */
 export const evenGridNotes = ({ tempoBpm, notesPerBeat, beats, startS }: EvenGrid): ExpectedNote[] => {
-  const intervalS = beatS(tempoBpm) / notesPerBeat;
+  const intervalS = intervalMs(tempoBpm, notesPerBeat) / 1000;
   return Array.from({ length: Math.round(beats * notesPerBeat) }, (_, index) => ({
     index,
     timeS: startS + index * intervalS,
@@ -44,7 +45,7 @@ export const measureRecording = (onsets: readonly Onset[], grid: EvenGrid, toler
   );
   const results = noteResults(notes, onsets, alignment, 0);
   const extras = alignment.extra.map((index) => onsets[index] as Onset);
-  const measures = measureRepetition({ notes, results, extra: extras.length, tempoBpm: grid.tempoBpm, tolerance });
+  const measures = measureRepetition({ notes, results, extra: extras.length, tolerance });
   const stepMs = intervalMs(grid.tempoBpm, grid.notesPerBeat);
   const verdict =
     onsets.length === 0

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { align } from '../align/align';
-import { TOLERANCE_PRESETS } from '../verdict/tolerance';
+import { TOLERANCE_PRESETS } from '../schema/tolerance';
 import { evenGridNotes } from './measure-recording';
 import { measureRepetition, noteResults, widestStep } from './measure-repetition';
 import { npvi } from './npvi';
@@ -19,7 +19,7 @@ const measured = (deviationsMs: readonly (number | null)[], tolerance = TOLERANC
     onsets.map((onset) => onset.timeS),
   );
   const results = noteResults(notes, onsets, alignment, 0);
-  return { results, measures: measureRepetition({ notes, results, extra: alignment.extra.length, tempoBpm: 120, tolerance }) };
+  return { results, measures: measureRepetition({ notes, results, extra: alignment.extra.length, tolerance }) };
 };
 
 const zeros = Array.from({ length: 16 }, () => 0);

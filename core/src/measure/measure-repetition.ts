@@ -1,12 +1,13 @@
 import type { Alignment } from '../align/align';
 import type { Measures, NoteResult, Onset } from '../schema/measures';
+import type { Hand } from '../schema/notation';
+import type { Tolerance } from '../schema/tolerance';
+import { type Estimate, meanEstimate, sdEstimate, withoutNoise } from '../stats/interval-estimate';
+import { mean, median, robustSd, sampleSd, theilSenSlope } from '../stats/summary';
 import type { ExpectedNote } from '../time/repetition-plan';
-import { beatS } from '../time/tempo';
-import { type Tolerance, toleranceWindowMs } from '../verdict/tolerance';
-import { articulationPct, chordSpreadMs, type Hand, rightHandMs } from './articulation';
-import { type Estimate, meanEstimate, sdEstimate, withoutNoise } from './interval-estimate';
+import { toleranceWindowMs } from '../verdict/tolerance-window';
+import { articulationPct, chordSpreadMs, rightHandMs } from './articulation';
 import { npvi } from './npvi';
-import { mean, median, robustSd, sampleSd, theilSenSlope } from './stats';
 
 /** An interval ratio above this is a hesitation; above {@link STOP_RATIO}, a stop. */
 const HESITATION_RATIO = 1.5;
@@ -52,6 +53,13 @@ const stepsOf = (results: readonly NoteResult[]): Step[] => {
   });
 };
 
+/** Mean length of a beat over a repetition, in seconds. */
+const meanBeatS = (notes: readonly ExpectedNote[]): number => {
+  const first = notes[0];
+  const last = notes.at(-1);
+  return first && last && last.beat > first.beat ? (last.timeS - first.timeS) / (last.beat - first.beat) : Number.NaN;
+};
+
 const finite = (value: number): number | null => (Number.isFinite(value) ? value : null);
 
 /** A standard deviation with its interval, the detector's noise taken off; null where there are too few values. */
@@ -79,22 +87,22 @@ export const measureRepetition = (options: {
   notes: readonly ExpectedNote[];
   results: readonly NoteResult[];
   extra: number;
-  tempoBpm: number;
   tolerance: Tolerance;
   /** The detector's own timing noise, ms; taken off in quadrature. */
   noiseSdMs?: number;
   /** The hand of each pitch of each note, where hands are told apart. */
   hands?: readonly (readonly Hand[] | undefined)[];
 }): Measures => {
-  const { notes, results, extra, tempoBpm, tolerance, noiseSdMs = 0, hands = [] } = options;
+  const { notes, results, extra, tolerance, noiseSdMs = 0, hands = [] } = options;
   const played = results.filter((result) => result.deviationMs !== null);
   const deviations = played.map((result) => result.deviationMs as number);
   const placement = median(deviations);
   const spread = sampleSd(deviations);
   const steps = stepsOf(results);
   const ratios = steps.map((step) => step.ratio);
-  const driftMsPerBeat = theilSenSlope(
-    played.map((result) => (notes[result.index] as ExpectedNote).beat),
+  // Against notated time, so that it is a share of the local tempo whatever the tempo map.
+  const driftMsPerS = theilSenSlope(
+    played.map((result) => result.expectedS),
     deviations,
   );
   const centre = tolerance.placementCounts ? 0 : placement;
@@ -116,8 +124,8 @@ export const measureRepetition = (options: {
     placementMs: deviations.length ? { ...meanEstimate(mean(deviations), spread, deviations.length), value: placement } : null,
     spreadMs: sdFigure(spread, deviations.length, noiseSdMs),
     robustSpreadMs: deviations.length > 1 ? finite(robustSd(deviations)) : null,
-    driftMsPerBeat: finite(driftMsPerBeat),
-    driftPct: finite((driftMsPerBeat / 1000 / beatS(tempoBpm)) * 100),
+    driftMsPerBeat: finite(driftMsPerS * meanBeatS(notes)),
+    driftPct: finite(driftMsPerS / 10),
     unevennessPct: sdFigure(unevennessPct, ratios.length, (stepNoiseMs / 10) * mean(steps.map((step) => 1 / step.expectedS))),
     unevennessMs: sdFigure(unevennessMs, ratios.length, stepNoiseMs),
     npvi: npvi(ratios),

@@ -1,11 +1,11 @@
 import { SETTLED_OFFSET_S } from '../align/align';
-import type { Exercise } from '../schema/exercise';
+import type { Drill } from '../schema/grid';
 import type { NoteResult, Onset } from '../schema/measures';
 import type { Edit, Repetition, Take } from '../schema/take';
 import { profileOf } from '../signal/profiles';
+import { median } from '../stats/summary';
 import { expectedNotes } from '../time/repetition-plan';
 import { type AnalysisContext, analyseRepetition, storedFigures } from './analyse-repetition';
-import { median } from './stats';
 
 /** The onset that a note was played with. */
 const onsetOf = ({ onsetS, levelDb, pitch, offS, members }: NoteResult): Onset | null =>
@@ -31,32 +31,25 @@ const storedOffset = (take: Pick<Take, 'latencyS'>, notes: readonly NoteResult[]
   return { nearS: take.latencyS ?? (deviations.length ? median(deviations) : 0), reachS: SETTLED_OFFSET_S };
 };
 
-/** What an analysis of a stored repetition needs to know. */
+/** What an analysis of a stored repetition needs to know: all of it from the take itself, never from the passage as it is now. */
 export const storedContext = (
-  take: Pick<Take, 'latencyS' | 'tolerance' | 'profile'>,
-  { notes, tempoBpm, downbeatS, verdict }: Repetition,
-  exercise: Exercise,
-): AnalysisContext => ({
-  exercise,
-  plan: { tempoBpm, notes: expectedNotes(exercise, tempoBpm, downbeatS) },
-  profile: profileOf(take.profile),
-  tolerance: take.tolerance,
-  latencyS: take.latencyS,
-  offset: storedOffset(take, notes),
-  gap: verdict.reason === 'gap',
-});
+  take: Pick<Take, 'latencyS' | 'tolerance' | 'profile' | 'drills'>,
+  { notes, tempo, downbeatS, verdict, drill: which }: Repetition,
+): AnalysisContext => {
+  const drill = take.drills[which] as Drill;
+  return {
+    drill,
+    plan: { notes: expectedNotes(drill.grid, tempo, downbeatS) },
+    profile: profileOf(take.profile),
+    tolerance: take.tolerance,
+    latencyS: take.latencyS,
+    offset: storedOffset(take, notes),
+    gap: verdict.reason === 'gap',
+  };
+};
 
-const withOnsets = (
-  take: Take,
-  repetition: Repetition,
-  exercise: Exercise,
-  onsets: readonly Onset[],
-  edits: Edit[],
-): Repetition => {
-  const analysed = analyseRepetition(onsets, {
-    ...storedContext(take, repetition, exercise),
-    ownOnsets: true,
-  });
+const withOnsets = (take: Take, repetition: Repetition, onsets: readonly Onset[], edits: Edit[]): Repetition => {
+  const analysed = analyseRepetition(onsets, { ...storedContext(take, repetition), ownOnsets: true });
   const { edits: _, ...rest } = repetition;
   return { ...rest, ...storedFigures(analysed), ...(edits.length ? { edits } : {}) };
 };
@@ -67,18 +60,18 @@ const without = (onsets: readonly Onset[], gone: Onset): Onset[] =>
   onsets.filter((one) => Math.abs(one.timeS - gone.timeS) > SAME_S);
 
 /** A repetition with one onset added or taken away by hand, remeasured; the correction is remembered. */
-export const editRepetition = (take: Take, repetition: Repetition, exercise: Exercise, edit: Edit): Repetition => {
+export const editRepetition = (take: Take, repetition: Repetition, edit: Edit): Repetition => {
   const before = onsetsOfRepetition(repetition);
   const onsets = edit.kind === 'add' ? inTime([...before, edit.onset]) : without(before, edit.onset);
-  return withOnsets(take, repetition, exercise, onsets, [...(repetition.edits ?? []), edit]);
+  return withOnsets(take, repetition, onsets, [...(repetition.edits ?? []), edit]);
 };
 
 /** A repetition without its last correction by hand, remeasured. */
-export const undoEdit = (take: Take, repetition: Repetition, exercise: Exercise): Repetition => {
+export const undoEdit = (take: Take, repetition: Repetition): Repetition => {
   const edits = repetition.edits ?? [];
   const last = edits.at(-1);
   if (!last) return repetition;
   const before = onsetsOfRepetition(repetition);
   const onsets = last.kind === 'add' ? without(before, last.onset) : inTime([...before, last.onset]);
-  return withOnsets(take, repetition, exercise, onsets, edits.slice(0, -1));
+  return withOnsets(take, repetition, onsets, edits.slice(0, -1));
 };

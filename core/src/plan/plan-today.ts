@@ -1,26 +1,27 @@
-import type { Exercise } from '../schema/exercise';
-import type { TakeSummary } from '../schema/take';
+import type { Course } from '../schema/course';
+import type { Passage } from '../schema/passage';
+import { type Why, why } from '../schema/why';
 
 /** One line of today's plan. */
-export interface PlannedExercise {
-  exercise: Exercise;
-  why: string;
+export interface PlannedPassage {
+  passage: Passage;
+  why: Why;
 }
 
 /**
  * Today's order: what is under way and was left the longest comes first, then what was never played, then what has
- * reached its goal. `takes` are newest first.
+ * reached its goal.
  */
-export const planToday = (exercises: readonly Exercise[], takes: readonly TakeSummary[]): PlannedExercise[] => {
-  const lastOf = (exercise: Exercise) => takes.find((take) => take.exerciseId === exercise.id && take.closing !== null);
-  const groupOf = (exercise: Exercise): { group: number; why: string } => {
-    const last = lastOf(exercise);
-    if (!last) return { group: 1, why: 'New.' };
-    const isThere = (last.closing?.bestCleanBpm ?? 0) >= last.goalBpm;
-    return isThere ? { group: 2, why: 'The goal was clean last time.' } : { group: 0, why: 'Under way.' };
+export const planToday = (passages: readonly Passage[], courses: readonly Course[]): PlannedPassage[] => {
+  const courseFor = (passage: Passage) => courses.find((course) => course.passageId === passage.id && course.last);
+  const groupOf = (passage: Passage): { group: number; why: Why } => {
+    const course = courseFor(passage);
+    if (!course?.last) return { group: 1, why: why('today-new') };
+    const isThere = (course.last.closing.bestCleanBpm ?? 0) >= course.goalBpm;
+    return isThere ? { group: 2, why: why('today-goal-clean') } : { group: 0, why: why('today-under-way') };
   };
-  return exercises
-    .map((exercise) => ({ exercise, ...groupOf(exercise), lastAt: lastOf(exercise)?.startedAt ?? '' }))
-    .sort((a, b) => a.group - b.group || a.lastAt.localeCompare(b.lastAt) || a.exercise.title.localeCompare(b.exercise.title))
-    .map(({ exercise, why }) => ({ exercise, why }));
+  return passages
+    .map((passage) => ({ passage, ...groupOf(passage), lastAt: courseFor(passage)?.last?.startedAt ?? '' }))
+    .sort((a, b) => a.group - b.group || a.lastAt.localeCompare(b.lastAt) || a.passage.title.localeCompare(b.passage.title))
+    .map(({ passage, why: reason }) => ({ passage, why: reason }));
 };

@@ -1,9 +1,11 @@
+import { type Why, why } from '../schema/why';
+import { clampBpm } from '../time/clamp-tempo';
 import { notchesFrom, TRADITIONAL_MARKS } from '../time/marks';
 
-/** A start tempo and the sentence that explains it. */
+/** A start tempo and its reason. */
 export interface StartTempo {
   bpm: number;
-  reason: string;
+  why: Why;
 }
 
 /** Slower than this a beat is hard to feel (common practice, no source). */
@@ -18,13 +20,13 @@ const nearestMark = (bpm: number): number =>
  */
 export const startTempo = (goalBpm: number, lastClosingBpm: number | null): StartTempo => {
   if (lastClosingBpm === null) {
-    const bpm = Math.min(goalBpm, Math.max(SLOW_FLOOR_BPM, nearestMark(goalBpm / 2)));
-    return { bpm, reason: `First day: half the goal of ${goalBpm}.` };
+    const bpm = clampBpm(Math.min(goalBpm, Math.max(SLOW_FLOOR_BPM, nearestMark(goalBpm / 2))));
+    return { bpm, why: why('start-half-goal', { goal: goalBpm }) };
   }
   const bpm = Math.min(
     goalBpm,
     lastClosingBpm,
     Math.max(Math.min(SLOW_FLOOR_BPM, lastClosingBpm), notchesFrom(lastClosingBpm, -2)),
   );
-  return { bpm, reason: `Two notches under ${lastClosingBpm}, where the last take closed.` };
+  return { bpm: clampBpm(bpm), why: why('start-under-closing', { closing: lastClosingBpm }) };
 };

@@ -1,4 +1,4 @@
-import type { Chance } from './random';
+import type { Chance } from '../stats/random';
 
 /** A simulated instrument: one note's sound, full scale, its first sample being its physical onset. */
 export interface Instrument {

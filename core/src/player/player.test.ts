@@ -1,12 +1,15 @@
 import { describe, expect, it } from 'vitest';
 import { evenGridNotes } from '../measure/measure-recording';
-import { mean, sampleSd } from '../measure/stats';
-import { readyExercise } from '../rhythm/ready-exercises';
-import type { Exercise } from '../schema/exercise';
+import { firstDrill } from '../plan/course-of';
+import { readyPassage } from '../rhythm/ready-passages';
+import type { Passage } from '../schema/passage';
+import { SkillSchema, STEADY } from '../schema/skill';
+import { chance } from '../stats/random';
+import { mean, sampleSd } from '../stats/summary';
+import { constantTempo } from '../time/tempo-map';
 import { INSTRUMENTS } from './instruments';
-import { chance } from './random';
 import { pitchHz, renderPlaying } from './render';
-import { SkillSchema, STEADY, simulatePlaying, spreadAtTempoMs } from './simulate';
+import { simulatePlaying, spreadAtTempoMs } from './simulate';
 
 const notes = evenGridNotes({ tempoBpm: 120, notesPerBeat: 4, beats: 100, startS: 0 });
 const deviationsMs = (played: ReturnType<typeof simulatePlaying>) =>
@@ -14,18 +17,24 @@ const deviationsMs = (played: ReturnType<typeof simulatePlaying>) =>
 
 describe('the simulated player', () => {
   it('plays the same from the same seed, and otherwise from another', () => {
-    expect(simulatePlaying(notes, STEADY, 120, 5)).toEqual(simulatePlaying(notes, STEADY, 120, 5));
-    expect(simulatePlaying(notes, STEADY, 120, 5)).not.toEqual(simulatePlaying(notes, STEADY, 120, 6));
+    expect(simulatePlaying(notes, STEADY, constantTempo(120), 5)).toEqual(
+      simulatePlaying(notes, STEADY, constantTempo(120), 5),
+    );
+    expect(simulatePlaying(notes, STEADY, constantTempo(120), 5)).not.toEqual(
+      simulatePlaying(notes, STEADY, constantTempo(120), 6),
+    );
   });
 
   it('plays with the placement and spread it was given', () => {
-    const deviations = deviationsMs(simulatePlaying(notes, { ...STEADY, placementMs: -12, spreadMs: 9 }, 120, 3));
+    const deviations = deviationsMs(
+      simulatePlaying(notes, { ...STEADY, placementMs: -12, spreadMs: 9 }, constantTempo(120), 3),
+    );
     expect(Math.abs(mean(deviations) + 12)).toBeLessThan(1.5);
     expect(Math.abs(sampleSd(deviations) - 9)).toBeLessThan(1);
   });
 
   it('misses and adds the share it was given, in order of time', () => {
-    const played = simulatePlaying(notes, { ...STEADY, missedShare: 0.1, extraShare: 0.05 }, 120, 8);
+    const played = simulatePlaying(notes, { ...STEADY, missedShare: 0.1, extraShare: 0.05 }, constantTempo(120), 8);
     const missed = notes.length - played.filter((note) => note.expected !== null).length;
     const extra = played.filter((note) => note.expected === null).length;
     expect(missed / notes.length).toBeGreaterThan(0.06);
@@ -39,7 +48,7 @@ describe('the simulated player', () => {
     const played = simulatePlaying(
       notes,
       { ...STEADY, spreadMs: 0, placementMs: 0, habitsMs: { '7': 25 }, driftPct: -2 },
-      120,
+      constantTempo(120),
       1,
     );
     expect(deviationsMs(played)[7]).toBeCloseTo(25 - 0.02 * (notes[7]?.timeS ?? 0) * 1000, 6);
@@ -67,8 +76,8 @@ describe.each(INSTRUMENTS.map((instrument) => [instrument.name, instrument] as c
   it('is rendered from the very sample of each note', () => {
     const rendered = renderPlaying({
       played: [{ timeS: 0.25, levelDb: -12, expected: 0 }],
-      exercise: readyExercise('five-steps') as Exercise,
-      tempoBpm: 60,
+      grid: firstDrill(readyPassage('five-steps') as Passage).grid,
+      tempo: constantTempo(60),
       instrument,
       sampleRateHz: 48_000,
       lengthS: 1,

@@ -1,11 +1,16 @@
-import { beatsNumber } from '../rhythm/beats';
-import { inOrder } from '../rhythm/exercise-shape';
-import type { Exercise } from '../schema/exercise';
+import { pitchesOf } from '../rhythm/grid-shape';
+import type { Grid } from '../schema/grid';
+import type { TempoMapDocument } from '../schema/tempo';
 import { mixInto } from '../signal/mix';
+import { chance } from '../stats/random';
 import { type Click, clickWaveforms, placeClicks } from '../time/click';
+import { eventLengthS } from '../time/repetition-plan';
+import { openTempo } from '../time/tempo-map';
 import type { Instrument } from './instruments';
-import { chance } from './random';
 import type { PlayedNote } from './simulate';
+
+/** What a note without pitch is played at: middle C. */
+const UNPITCHED = 60;
 
 /** Frequency of a MIDI note number in equal temperament at A = 440 Hz (ISO 16). */
 export const pitchHz = (midi: number): number => 440 * 2 ** ((midi - 69) / 12);
@@ -16,8 +21,8 @@ export const pitchHz = (midi: number): number => 440 * 2 ** ((midi - 69) / 12);
  */
 export const renderPlaying = (options: {
   played: readonly PlayedNote[];
-  exercise: Exercise;
-  tempoBpm: number;
+  grid: Grid;
+  tempo: TempoMapDocument;
   instrument: Instrument;
   sampleRateHz: number;
   lengthS: number;
@@ -25,18 +30,19 @@ export const renderPlaying = (options: {
   noiseDb?: number;
   bleed?: { clicks: readonly Click[]; gain: number; delayS: number };
 }): Float32Array => {
-  const { played, exercise, tempoBpm, instrument, sampleRateHz, lengthS, seed, noiseDb, bleed } = options;
+  const { played, grid, tempo, instrument, sampleRateHz, lengthS, seed, noiseDb, bleed } = options;
   const random = chance(seed);
   const sound = new Float32Array(Math.round(lengthS * sampleRateHz));
-  const events = inOrder(exercise.events);
+  const map = openTempo(tempo);
   for (const note of played) {
-    const event = events[note.expected ?? 0];
-    const pitches = event?.pitches.length ? event.pitches : [60];
+    const event = grid.events[note.expected ?? 0];
+    const pitched = event ? pitchesOf(event) : [];
+    const pitches = pitched.length ? pitched : [UNPITCHED];
     const gain = 10 ** (note.levelDb / 20);
     for (const pitch of pitches) {
       const wave = instrument.note({
         hz: pitchHz(pitch),
-        lengthS: (beatsNumber(event?.length ?? '1/4') * 60) / tempoBpm,
+        lengthS: eventLengthS(grid, note.expected ?? 0, map),
         sampleRateHz,
         chance: random,
       });

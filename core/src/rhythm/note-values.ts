@@ -1,4 +1,4 @@
-import { beats } from './beats';
+import { beats } from '../schema/beats';
 
 /** The two English conventions for note values. */
 export type NoteNaming = 'british' | 'american';

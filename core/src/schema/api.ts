@@ -1,7 +1,9 @@
 import { z } from 'zod';
-import { ExerciseSchema } from './exercise';
+import { CourseSchema } from './course';
+import { PassageSchema } from './passage';
 import { SettingsSchema } from './settings';
-import { EarlierAnalysisSchema, SessionSchema, TakeSchema, TakeSummarySchema } from './take';
+import { SittingSchema } from './sitting';
+import { EarlierAnalysisSchema, TakeSchema, TakeSummarySchema } from './take';
 
 /** What the server answers when it refuses: one sentence for the player. */
 export const RefusalSchema = z.object({ message: z.string() });
@@ -23,13 +25,15 @@ export type Reanalysis = z.infer<typeof ReanalysisSchema>;
 /** The answers of the server, by path. Bodies of PUT are the same documents. */
 export const API = {
   health: HealthSchema,
-  exercises: z.array(ExerciseSchema),
-  exercise: ExerciseSchema,
+  passages: z.array(PassageSchema),
+  passage: PassageSchema,
+  courses: z.array(CourseSchema),
+  course: CourseSchema,
   takes: z.array(TakeSummarySchema),
   take: TakeSchema,
   earlier: z.array(EarlierAnalysisSchema),
   reanalysis: ReanalysisSchema,
-  session: SessionSchema,
+  sitting: SittingSchema,
   settings: SettingsSchema,
 } as const;
 

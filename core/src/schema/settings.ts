@@ -1,7 +1,8 @@
 import { z } from 'zod';
-import { SkillSchema, STEADY } from '../player/simulate';
-import { TOLERANCE_PRESETS, ToleranceSchema } from '../verdict/tolerance';
+import { NameIdSchema } from './ids';
+import { SkillSchema, STEADY } from './skill';
 import { InputKindSchema } from './take';
+import { TOLERANCE_PRESETS, ToleranceSchema } from './tolerance';
 
 /** A measured latency, and the devices for which it holds. */
 export const StoredCalibrationSchema = z.object({
@@ -19,13 +20,15 @@ export const SettingsSchema = z.object({
   microphoneId: z.string().max(300),
   instrumentId: z.string(),
   /** The profile of the player's instrument, see signal/profiles. */
-  profileId: z.string().default('any'),
+  profileId: z.string(),
   /** The chosen MIDI port: empty for all ports together, `virtual` for the one that ships. */
-  midiPortId: z.string().max(300).default(''),
-  calibrations: z.array(StoredCalibrationSchema).default([]),
+  midiPortId: z.string().max(300),
+  calibrations: z.array(StoredCalibrationSchema),
   skill: SkillSchema,
   tolerance: ToleranceSchema,
-  stepBpm: z.union([z.literal(2), z.literal(5), z.literal(10)]),
+  /** The tempo school of passages that have none of their own yet, and the options of each school. */
+  schoolId: NameIdSchema,
+  schoolOptions: z.record(NameIdSchema, z.record(z.string(), z.json())),
   noteNaming: z.enum(['british', 'american']),
   appearance: z.enum(['paper', 'ink', 'system']),
   announce: z.boolean(),
@@ -44,9 +47,20 @@ export const DEFAULT_SETTINGS: Settings = {
   calibrations: [],
   skill: STEADY,
   tolerance: TOLERANCE_PRESETS.secure,
-  stepBpm: 5,
+  schoolId: 'half-speed-climb',
+  schoolOptions: {},
   noteNaming: 'british',
   appearance: 'system',
   announce: true,
   clickLevel: 0.6,
+};
+
+/** Stored settings, field by field: one that is missing or cannot be read takes its default, the others stay. */
+export const readSettings = (stored: unknown): Settings => {
+  const document = (typeof stored === 'object' && stored !== null ? stored : {}) as Record<string, unknown>;
+  const fields = Object.entries(SettingsSchema.shape).map(([key, schema]) => {
+    const parsed = schema.safeParse(document[key]);
+    return [key, parsed.success ? parsed.data : DEFAULT_SETTINGS[key as keyof Settings]];
+  });
+  return SettingsSchema.parse(Object.fromEntries(fields));
 };

@@ -1,13 +1,13 @@
 import { z } from 'zod';
-import { ToleranceSchema } from '../verdict/tolerance';
-import { TempoSchema } from './exercise';
+import { ClosingSchema } from './closing';
+import { CourseKeySchema, SchoolStandingSchema } from './course';
+import { DrillSchema } from './grid';
+import { IdSchema, MomentSchema, NameIdSchema } from './ids';
 import { MeasuresSchema, NoteResultSchema, OnsetSchema } from './measures';
+import { TempoMapSchema, TempoSchema } from './tempo';
+import { ToleranceSchema } from './tolerance';
 import { VerdictSchema } from './verdict';
-
-/** Identifiers that the browser makes: lower-case UUIDs. */
-export const IdSchema = z.uuid();
-/** A moment, ISO 8601 in UTC. */
-export const MomentSchema = z.iso.datetime();
+import { WhySchema } from './why';
 
 export const InputKindSchema = z.enum(['microphone', 'midi', 'simulated', 'tap', 'file']);
 
@@ -22,15 +22,18 @@ export const EditSchema = z.object({ kind: z.enum(['add', 'remove']), onset: Ons
 /** The next tempo and why. */
 export const DecisionSchema = z.object({
   action: TempoActionSchema,
-  nextTempoBpm: TempoSchema,
-  reason: z.string(),
+  tempo: TempoMapSchema,
+  why: WhySchema,
   /** True where the player overruled the school. */
   overruled: z.boolean(),
 });
 
+/** One repetition. Its take and its index name it for good: neither changes when it is measured or stored again. */
 export const RepetitionSchema = z.object({
   index: z.number().int().min(0),
-  tempoBpm: TempoSchema,
+  /** Which of the take's drills was played. */
+  drill: z.number().int().min(0),
+  tempo: TempoMapSchema,
   /** The first downbeat, in seconds from the start of the recording. */
   downbeatS: z.number(),
   notes: z.array(NoteResultSchema),
@@ -44,41 +47,42 @@ export const RepetitionSchema = z.object({
   decision: DecisionSchema,
 });
 
-/** What a take leaves for tomorrow. */
-export const ClosingSchema = z.object({
-  bestCleanBpm: z.number().nullable(),
-  closingBpm: z.number(),
-  nextStartBpm: z.number(),
-  nextStartReason: z.string(),
-});
-
-/** One run of the loop on one exercise, from begin to stop. */
-export const TakeSchema = z.object({
+const takeShape = CourseKeySchema.extend({
   id: IdSchema,
-  sessionId: IdSchema,
-  exerciseId: z.string(),
+  sittingId: IdSchema,
+  /** The passage's title and revision when it was played. */
+  title: z.string().min(1).max(120),
+  passageRevision: z.number().int().min(1),
   startedAt: MomentSchema,
   endedAt: MomentSchema.nullable(),
   input: InputKindSchema,
   /** The version of the measuring engine that made these figures. */
   engine: z.string(),
-  school: z.string(),
   goalBpm: TempoSchema,
   startBpm: TempoSchema,
-  stepBpm: z.number(),
+  /** The school that decided, as it stood at the end; null where none did. */
+  school: SchoolStandingSchema.extend({ id: NameIdSchema }).nullable(),
   tolerance: ToleranceSchema,
   latencyS: z.number().nullable(),
   closing: ClosingSchema.nullable(),
   /** The profile of the instrument, see signal/profiles. */
-  profile: z.string().default('any'),
+  profile: z.string(),
   /** True where the player had no click while playing. */
-  withoutClick: z.boolean().default(false),
+  withoutClick: z.boolean(),
   /** The name of the file it was read from; empty for a take that was played here. */
-  sourceFile: z.string().max(200).default(''),
+  sourceFile: z.string().max(200),
   /** Whether a recording is stored with it. Set by the server. */
   hasRecording: z.boolean(),
+  /** What was played. Later changes of the passage never change it. */
+  drills: z.array(DrillSchema).min(1).max(64),
   repetitions: z.array(RepetitionSchema),
 });
+
+/** One run of the loop, from begin to stop. */
+export const TakeSchema = takeShape.refine(
+  ({ drills, repetitions }) => repetitions.every(({ drill }) => drill < drills.length),
+  'A repetition refers to a drill that its take does not have.',
+);
 
 /** A take's figures by an earlier engine. */
 export const EarlierAnalysisSchema = z.object({
@@ -87,13 +91,11 @@ export const EarlierAnalysisSchema = z.object({
   repetitions: z.array(RepetitionSchema),
 });
 
-/** A take without its notes, for lists. */
-export const TakeSummarySchema = TakeSchema.omit({ repetitions: true }).extend({
+/** A take without its drills and notes, for lists. */
+export const TakeSummarySchema = takeShape.omit({ repetitions: true, drills: true }).extend({
   repetitionCount: z.number().int(),
   cleanCount: z.number().int(),
 });
-
-export const SessionSchema = z.object({ id: IdSchema, startedAt: MomentSchema });
 
 export type EarlierAnalysis = z.infer<typeof EarlierAnalysisSchema>;
 export type Edit = z.infer<typeof EditSchema>;
@@ -102,7 +104,5 @@ export type Ease = z.infer<typeof EaseSchema>;
 export type TempoAction = z.infer<typeof TempoActionSchema>;
 export type Decision = z.infer<typeof DecisionSchema>;
 export type Repetition = z.infer<typeof RepetitionSchema>;
-export type Closing = z.infer<typeof ClosingSchema>;
 export type Take = z.infer<typeof TakeSchema>;
 export type TakeSummary = z.infer<typeof TakeSummarySchema>;
-export type PracticeSession = z.infer<typeof SessionSchema>;

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { WhySchema } from './why';
 
 /** What a repetition came to. `not-judged`: the recording has a gap, or nothing was heard of the input. */
 export const OutcomeSchema = z.enum(['clean', 'close', 'not-yet', 'broken', 'not-judged']);
@@ -20,7 +21,8 @@ export const ReasonSchema = z.enum([
   'placement',
 ]);
 
-export const VerdictSchema = z.object({ outcome: OutcomeSchema, reason: ReasonSchema, sentence: z.string() });
+/** `reason` is the check that decided; `why` says it with its numbers. */
+export const VerdictSchema = z.object({ outcome: OutcomeSchema, reason: ReasonSchema, why: WhySchema });
 
 export type Outcome = z.infer<typeof OutcomeSchema>;
 export type Reason = z.infer<typeof ReasonSchema>;

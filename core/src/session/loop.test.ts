@@ -1,24 +1,32 @@
 import { describe, expect, it } from 'vitest';
 import { MAX_OFFSET_S, SETTLED_OFFSET_S } from '../align/align';
+import { beginSchool } from '../ladder/schools';
 import { type AnalysedRepetition, analyseRepetition } from '../measure/analyse-repetition';
-import { STEADY, simulatePlaying } from '../player/simulate';
-import { readyExercise } from '../rhythm/ready-exercises';
-import type { Exercise } from '../schema/exercise';
+import { firstDrill } from '../plan/course-of';
+import { simulatePlaying } from '../player/simulate';
+import { readyPassage } from '../rhythm/ready-passages';
+import type { Passage } from '../schema/passage';
+import { STEADY } from '../schema/skill';
 import { RepetitionSchema } from '../schema/take';
+import { TOLERANCE_PRESETS } from '../schema/tolerance';
+import type { Why } from '../schema/why';
 import { profileOf } from '../signal/profiles';
-import { TOLERANCE_PRESETS } from '../verdict/tolerance';
+import { constantTempo, headlineBpm } from '../time/tempo-map';
+import { say } from '../words/say';
 import { advance, IDLE, type LoopEffect, type LoopEvent, type LoopState } from './loop';
 import { problemQuestions } from './problem-solving';
 
-const exercise = readyExercise('five-steps') as Exercise;
+const drill = firstDrill(readyPassage('five-steps') as Passage);
+const READER = { noteNaming: 'british' } as const;
 const RECORDING_START_S = 2;
 
-const begin = (course = { goalBpm: 120, startBpm: 60, stepBpm: 5 }) =>
+const begin = (aim = { goalBpm: 120, startBpm: 60 }, options: Record<string, number> = {}) =>
   advance(IDLE, {
     type: 'begin',
-    exercise,
-    course,
-    schoolId: 'half-speed-climb',
+    drill,
+    aim,
+    school: beginSchool('half-speed-climb', { options, state: null }),
+    tempo: constantTempo(aim.startBpm),
     nowS: 3,
     recordingStartS: RECORDING_START_S,
     offset: { nearS: 0.02, reachS: MAX_OFFSET_S },
@@ -28,9 +36,9 @@ const begin = (course = { goalBpm: 120, startBpm: 60, stepBpm: 5 }) =>
 const played = (state: LoopState, spreadMs: number, seed = 4): AnalysedRepetition => {
   const plan = state.plan;
   if (!plan) throw new Error('nothing is planned');
-  const onsets = simulatePlaying(plan.notes, { ...STEADY, spreadMs }, plan.tempoBpm, seed);
+  const onsets = simulatePlaying(plan.notes, { ...STEADY, spreadMs }, plan.tempo, seed);
   return analyseRepetition(onsets, {
-    exercise,
+    drill,
     plan,
     tolerance: TOLERANCE_PRESETS.secure,
     profile: profileOf('any'),
@@ -40,6 +48,7 @@ const played = (state: LoopState, spreadMs: number, seed = 4): AnalysedRepetitio
   });
 };
 
+const bpmOf = (state: LoopState) => headlineBpm(state.tempo);
 const lastNoteS = (state: LoopState) => state.plan?.notes.at(-1)?.timeS ?? 0;
 const kinds = (effects: readonly LoopEffect[]) => effects.map((effect) => effect.type);
 
@@ -60,6 +69,14 @@ const playOne = (state: LoopState, spreadMs: number) =>
     { type: 'clock', nowS: state.plan?.notes[0]?.timeS ?? 0 },
     { type: 'analysed', analysed: played(state, spreadMs), nowS: lastNoteS(state) + 0.08 },
   );
+
+/** The count-in is over and the repetition sounds. */
+const sounding = (state: LoopState) => advance(state, { type: 'clock', nowS: state.plan?.notes[0]?.timeS ?? 0 }).state;
+const analysedNow = (state: LoopState, spreadMs: number): LoopEvent => ({
+  type: 'analysed',
+  analysed: played(state, spreadMs),
+  nowS: lastNoteS(state) + 0.08,
+});
 
 describe('the loop', () => {
   it('stores every time of a note, its end and its chord included, from the start of the recording', () => {
@@ -101,7 +118,7 @@ describe('the loop', () => {
     const first = begin().state;
     const { state, effects } = playOne(first, 3);
     expect(state.repetitions).toHaveLength(1);
-    expect(state.tempoBpm).toBe(65);
+    expect(bpmOf(state)).toBe(65);
     expect(kinds(effects)).toEqual(['announce', 'keep', 'schedule']);
     expect(state.plan?.countInStartS).toBe(first.plan?.endS);
     expect((state.plan?.downbeatS ?? 0) - (first.plan?.endS ?? 0)).toBeCloseTo((4 * 60) / 65, 9);
@@ -119,18 +136,18 @@ describe('the loop', () => {
     const tempos: number[] = [];
     for (let k = 0; k < 4; k += 1) {
       state = playOne(state, 45).state;
-      tempos.push(state.tempoBpm);
+      tempos.push(bpmOf(state));
     }
     expect(tempos[0]).toBeLessThanOrEqual(60);
     expect(tempos[2]).toBeLessThan(60);
     expect(state.phase).toBe('problem');
-    expect(problemQuestions(state.repetitions)[0]).toMatch(/step from note \d+/);
+    expect(say(problemQuestions(state.repetitions)[0] as Why, READER)).toMatch(/step from note \d+/);
     const resumed = advance(state, { type: 'resume', nowS: 100 });
     expect(resumed.state.phase).toBe('counting');
   });
 
   it('ends when the goal is clean, with a closing', () => {
-    const { state, effects } = playOne(begin({ goalBpm: 60, startBpm: 60, stepBpm: 5 }).state, 3);
+    const { state, effects } = playOne(begin({ goalBpm: 60, startBpm: 60 }).state, 3);
     expect(state).toMatchObject({ phase: 'finished', ended: 'goal', closing: { bestCleanBpm: 60, closingBpm: 60 } });
     expect(kinds(effects)).toEqual(['announce', 'keep', 'silence', 'finish']);
   });
@@ -154,9 +171,9 @@ describe('the player', () => {
   it('overrules a decision with one key, and it is logged', () => {
     const after = playOne(begin().state, 3).state;
     const { state, effects } = advance(after, { type: 'wish', changeBpm: -10, nowS: 30 });
-    expect(state.tempoBpm).toBe(55);
-    expect(state.plan?.tempoBpm).toBe(55);
-    expect(state.repetitions[0]?.decision).toMatchObject({ overruled: true, nextTempoBpm: 55 });
+    expect(bpmOf(state)).toBe(55);
+    expect(state.plan?.tempo).toEqual(constantTempo(55));
+    expect(state.repetitions[0]?.decision).toMatchObject({ overruled: true, tempo: constantTempo(55) });
     expect(kinds(effects)).toEqual(['silence', 'keep', 'schedule']);
   });
 
@@ -168,16 +185,16 @@ describe('the player', () => {
       { type: 'wish', changeBpm: 5, nowS: 8 },
       { type: 'wish', changeBpm: 5, nowS: 9 },
     ).state;
-    expect(wished.tempoBpm).toBe(60);
+    expect(bpmOf(wished)).toBe(60);
     const { state } = send(wished, { type: 'analysed', analysed: played(wished, 40), nowS: 20 });
-    expect(state.tempoBpm).toBe(70);
-    expect(state.repetitions[0]?.decision.reason).toMatch(/Your choice/);
+    expect(bpmOf(state)).toBe(70);
+    expect(say(state.repetitions[0]?.decision.why as Why, READER)).toMatch(/Your choice: 70/);
   });
 
   it('is not driven on when tense', () => {
     const after = playOne(begin().state, 3).state;
     const { state } = advance(after, { type: 'ease', ease: 'tense', nowS: 30 });
-    expect(state.tempoBpm).toBe(50);
+    expect(bpmOf(state)).toBe(50);
     expect(state.repetitions[0]).toMatchObject({ ease: 'tense', decision: { action: 'lower' } });
   });
 
@@ -185,6 +202,73 @@ describe('the player', () => {
     const { state, effects } = advance(begin().state, { type: 'ease', ease: 'pain', nowS: 5 });
     expect(state).toMatchObject({ phase: 'finished', ended: 'pain' });
     expect(kinds(effects)).toContain('silence');
+  });
+
+  it('is not driven on when tense is answered while the next repetition already sounds', () => {
+    // Raised to 65 and sounding when "tense" comes for the repetition at 60.
+    const raised = sounding(playOne(begin().state, 3).state);
+    expect(bpmOf(raised)).toBe(65);
+    const answered = advance(raised, { type: 'ease', ease: 'tense', nowS: 30 });
+    expect(kinds(answered.effects)).toEqual(['keep']);
+    expect(answered.state.repetitions[0]).toMatchObject({
+      ease: 'tense',
+      decision: { action: 'lower', tempo: constantTempo(50) },
+    });
+    // What sounds goes on at 65; what follows it is what was answered, and no raise.
+    expect(answered.state.plan?.tempo).toEqual(constantTempo(65));
+    const after = send(answered.state, analysedNow(answered.state, 3)).state;
+    expect(bpmOf(after)).toBe(50);
+    const { action, why: reason } = after.repetitions[1]?.decision ?? {};
+    expect(action).toBe('lower');
+    expect(say(reason as Why, READER)).toContain('50');
+    // From there the school goes on as ever.
+    expect(bpmOf(playOne(after, 3).state)).toBe(55);
+  });
+
+  it('takes back a slip: tense and then easy is easy', () => {
+    const counting = playOne(begin().state, 3).state;
+    const slipped = send(counting, { type: 'ease', ease: 'tense', nowS: 30 }, { type: 'ease', ease: 'easy', nowS: 30.5 });
+    expect(bpmOf(slipped.state)).toBe(65);
+    expect(slipped.state.ladder).toEqual(counting.ladder);
+    expect(slipped.state.repetitions[0]).toMatchObject({ ease: 'easy', decision: { action: 'raise' } });
+    // The same while the next one sounds.
+    const late = send(sounding(counting), { type: 'ease', ease: 'tense', nowS: 30 }, { type: 'ease', ease: 'easy', nowS: 31 });
+    expect(late.state.owed).toBeNull();
+    expect(bpmOf(send(late.state, analysedNow(late.state, 3)).state)).toBe(70);
+  });
+
+  it('may raise the tempo by hand, but not a repetition that felt tense', () => {
+    const counting = playOne(begin().state, 3).state;
+    const wished = send(counting, { type: 'wish', changeBpm: 20, nowS: 30 }).state;
+    expect(bpmOf(wished)).toBe(85);
+    expect(bpmOf(send(wished, { type: 'ease', ease: 'tense', nowS: 31 }).state)).toBe(50);
+  });
+
+  it('that hurts has the decision stopped, not only the loop', () => {
+    const { state, effects } = advance(playOne(begin().state, 3).state, { type: 'ease', ease: 'pain', nowS: 30 });
+    expect(state).toMatchObject({ phase: 'finished', ended: 'pain' });
+    expect(state.repetitions[0]).toMatchObject({ ease: 'pain', decision: { action: 'stop' } });
+    expect(kinds(effects)).toEqual(['keep', 'silence', 'finish']);
+  });
+
+  it('may answer when the goal was already reached: it is stored with its repetition', () => {
+    const finished = playOne(begin({ goalBpm: 60, startBpm: 60 }).state, 3).state;
+    const { state, effects } = advance(finished, { type: 'ease', ease: 'tense', nowS: 40 });
+    expect(state.phase).toBe('finished');
+    expect(state.repetitions[0]).toMatchObject({ ease: 'tense', decision: { action: 'lower' } });
+    expect(kinds(effects)).toEqual(['keep']);
+  });
+
+  it('is given tempos that can be stored, however low it begins', () => {
+    const { state } = playOne(begin({ goalBpm: 60, startBpm: 12 }, { stepBpm: 10 }).state, 400);
+    expect(RepetitionSchema.safeParse(state.repetitions[0]).error).toBeUndefined();
+    expect(bpmOf(state)).toBeGreaterThanOrEqual(10);
+    const tense = advance(playOne(begin({ goalBpm: 60, startBpm: 15 }).state, 3).state, {
+      type: 'ease',
+      ease: 'tense',
+      nowS: 90,
+    });
+    expect(bpmOf(tense.state)).toBe(10);
   });
 
   it('loses nothing when stopping or when the input vanishes', () => {

@@ -1,14 +1,18 @@
 import { type OffsetGuess, SETTLED_OFFSET_S, UNKNOWN_OFFSET } from '../align/align';
-import { decide } from '../ladder/decide';
-import { guardRuling } from '../ladder/guards';
-import type { Course, Memory } from '../ladder/school';
-import { schoolOf } from '../ladder/schools';
+import { decide, type Ladder, type Owed } from '../ladder/decide';
+import type { Aim, Played } from '../ladder/school';
+import { beginSchool, type SchoolRun } from '../ladder/schools';
 import { type AnalysedRepetition, storedFigures } from '../measure/analyse-repetition';
 import { shiftNote, shiftOnset } from '../measure/shift-times';
 import { closeTake } from '../plan/close-take';
-import { type Exercise, TEMPO_RANGE_BPM } from '../schema/exercise';
-import type { Closing, Decision, Ease, Repetition, TempoAction } from '../schema/take';
+import type { Closing } from '../schema/closing';
+import type { Drill } from '../schema/grid';
+import type { Decision, Ease, Repetition, TempoAction } from '../schema/take';
+import type { TempoMapDocument } from '../schema/tempo';
+import { why } from '../schema/why';
+import { clampBpm } from '../time/clamp-tempo';
 import { planRepetition, type RepetitionPlan } from '../time/repetition-plan';
+import { constantTempo, headlineBpm } from '../time/tempo-map';
 
 /**
  * The practice loop as a pure state machine: {@link advance} takes a state and an event and gives the next state and
@@ -17,17 +21,29 @@ import { planRepetition, type RepetitionPlan } from '../time/repetition-plan';
 export type LoopPhase = 'idle' | 'counting' | 'playing' | 'problem' | 'finished';
 export type LoopEnd = 'goal' | 'stopped' | 'pain' | 'input-lost';
 
+/** The last decision with all it was taken from, so that it can be taken again when an answer about ease comes late. */
+interface Decided {
+  before: Ladder;
+  played: Played;
+  owed: Owed | null;
+  /** The player's own tempo, where it overruled the school. */
+  wishedBpm: number | null;
+}
+
 export interface LoopState {
   phase: LoopPhase;
-  exercise: Exercise | null;
-  course: Course;
-  schoolId: string;
-  memory: Memory;
-  tempoBpm: number;
+  drill: Drill | null;
+  aim: Aim;
+  ladder: Ladder;
+  /** The tempo of the repetition that is planned or sounding. */
+  tempo: TempoMapDocument;
   plan: RepetitionPlan | null;
   /** When the recording began: stored times count from here. */
   recordingStartS: number;
   repetitions: Repetition[];
+  decided: Decided | null;
+  /** A decision that the sounding repetition came too early for. */
+  owed: Owed | null;
   /** A tempo that the player asked for while playing; it rules the next decision. */
   wishedBpm: number | null;
   /** Where the next pairing looks for the latency. */
@@ -47,9 +63,10 @@ export type PlayerEvent =
 export type LoopEvent =
   | {
       type: 'begin';
-      exercise: Exercise;
-      course: Course;
-      schoolId: string;
+      drill: Drill;
+      aim: Aim;
+      school: SchoolRun;
+      tempo: TempoMapDocument;
       nowS: number;
       recordingStartS: number;
       /** Where the first pairing looks for the latency. */
@@ -75,34 +92,31 @@ interface Step {
 const FIRST_LEAD_S = 0.7;
 /** The least time from a decision to the next click. */
 const LEAD_S = 0.2;
-const COUNT_IN_BARS = 1;
 
 export const IDLE: LoopState = {
   phase: 'idle',
-  exercise: null,
-  course: { goalBpm: 120, startBpm: 60, stepBpm: 5 },
-  schoolId: 'half-speed-climb',
-  memory: { failedInARow: 0 },
-  tempoBpm: 60,
+  drill: null,
+  aim: { goalBpm: 120, startBpm: 60 },
+  ladder: { school: beginSchool('half-speed-climb', null), failedInARow: 0 },
+  tempo: constantTempo(60),
   plan: null,
   recordingStartS: 0,
   repetitions: [],
+  decided: null,
+  owed: null,
   wishedBpm: null,
   offset: UNKNOWN_OFFSET,
   ended: null,
   closing: null,
 };
 
-const clampTempo = (bpm: number): number => Math.min(TEMPO_RANGE_BPM.max, Math.max(TEMPO_RANGE_BPM.min, bpm));
+const isUnderWay = ({ phase }: LoopState) => phase !== 'idle' && phase !== 'finished';
+
+const sameTempo = (a: TempoMapDocument, b: TempoMapDocument) => JSON.stringify(a) === JSON.stringify(b);
 
 /** Plans the next repetition from `startS` on and asks for its clicks. */
 const schedule = (state: LoopState, startS: number): Step => {
-  const plan = planRepetition({
-    exercise: state.exercise as Exercise,
-    tempoBpm: state.tempoBpm,
-    startS,
-    countInBars: COUNT_IN_BARS,
-  });
+  const plan = planRepetition({ drill: state.drill as Drill, tempo: state.tempo, startS });
   return {
     state: { ...state, phase: 'counting', plan },
     effects: [{ type: 'schedule', plan, repetition: state.repetitions.length, offset: state.offset }],
@@ -110,7 +124,7 @@ const schedule = (state: LoopState, startS: number): Step => {
 };
 
 const finish = (state: LoopState, ended: LoopEnd): Step => ({
-  state: { ...state, phase: 'finished', ended, plan: null, closing: closeTake(state.repetitions, state.course.goalBpm) },
+  state: { ...state, phase: 'finished', ended, plan: null, closing: closeTake(state.repetitions, state.aim.goalBpm) },
   effects: [{ type: 'silence' }, { type: 'finish' }],
 });
 
@@ -119,7 +133,8 @@ const toStored = (state: LoopState, plan: RepetitionPlan, analysed: AnalysedRepe
   const zero = state.recordingStartS;
   return {
     index: state.repetitions.length,
-    tempoBpm: plan.tempoBpm,
+    drill: 0,
+    tempo: plan.tempo,
     downbeatS: plan.downbeatS - zero,
     ...storedFigures(analysed),
     notes: analysed.notes.map((note) => shiftNote(note, -zero)),
@@ -129,74 +144,104 @@ const toStored = (state: LoopState, plan: RepetitionPlan, analysed: AnalysedRepe
   };
 };
 
-const overruled = (decision: Decision, wishedBpm: number): Decision => ({
-  action: wishedBpm > decision.nextTempoBpm ? 'raise' : wishedBpm < decision.nextTempoBpm ? 'lower' : 'hold',
-  nextTempoBpm: wishedBpm,
-  reason: `Your choice: ${wishedBpm}. (The school said ${decision.nextTempoBpm}.)`,
+const overruled = (decision: Decision, fromBpm: number, wishedBpm: number): Decision => ({
+  action: wishedBpm > fromBpm ? 'raise' : wishedBpm < fromBpm ? 'lower' : 'hold',
+  tempo: constantTempo(wishedBpm),
+  why: why('your-choice', { bpm: wishedBpm, school: headlineBpm(decision.tempo) }),
   overruled: true,
 });
 
+/** Takes a decision from what it rests on; the player's own tempo stands, but a tense repetition is never raised by it. */
+const take = (decided: Decided, aim: Aim): { ladder: Ladder; decision: Decision } => {
+  const { before, played, owed, wishedBpm } = decided;
+  const told = decide(before, played, aim, owed);
+  const wishStands = wishedBpm !== null && (played.ease !== 'tense' || wishedBpm <= headlineBpm(told.decision.tempo));
+  return wishStands ? { ...told, decision: overruled(told.decision, played.bpm, wishedBpm) } : told;
+};
+
 const onAnalysed = (state: LoopState, analysed: AnalysedRepetition, nowS: number): Step => {
   if (!state.plan || (state.phase !== 'playing' && state.phase !== 'counting')) return { state, effects: [] };
-  const school = schoolOf(state.schoolId);
-  const played = { tempoBpm: state.plan.tempoBpm, verdict: analysed.verdict, ease: null };
-  const told = decide(school, state.memory, played, state.course);
-  const decision = state.wishedBpm === null ? told.decision : overruled(told.decision, state.wishedBpm);
+  const { plan, wishedBpm, owed } = state;
+  const played: Played = { tempo: plan.tempo, bpm: headlineBpm(plan.tempo), verdict: analysed.verdict, ease: 'working' };
+  const decided: Decided = { before: state.ladder, played, owed, wishedBpm };
+  const { ladder, decision } = take(decided, state.aim);
   // A latency is believed once a repetition held together.
   const isSettled =
     analysed.verdict.outcome !== 'not-judged' && analysed.verdict.outcome !== 'broken' && !analysed.shiftDoubtful;
   const kept: LoopState = {
     ...state,
-    memory: told.state,
-    repetitions: [...state.repetitions, toStored(state, state.plan, analysed, decision)],
-    tempoBpm: decision.nextTempoBpm,
+    ladder,
+    decided,
+    repetitions: [...state.repetitions, toStored(state, plan, analysed, decision)],
+    tempo: decision.tempo,
     wishedBpm: null,
+    owed: null,
     offset: isSettled ? { nearS: analysed.offsetS, reachS: SETTLED_OFFSET_S } : state.offset,
   };
   const said: LoopEffect[] = [{ type: 'announce', action: decision.action }, { type: 'keep' }];
-  if (decision.action === 'goal') {
-    const done = finish(kept, 'goal');
-    return { state: done.state, effects: [...said, ...done.effects] };
-  }
-  if (decision.action === 'problem') {
-    return { state: { ...kept, phase: 'problem', plan: null }, effects: [...said, { type: 'silence' }] };
-  }
-  const next = schedule(kept, Math.max(state.plan.endS, nowS + LEAD_S));
+  const next = follow(kept, decision, Math.max(plan.endS, nowS + LEAD_S));
   return { state: next.state, effects: [...said, ...next.effects] };
 };
 
-/** Replaces the last repetition's decision, and the count-in that has begun on it. */
-const redecide = (state: LoopState, change: Partial<Repetition>, nowS: number): Step => {
+/** What a decision leads to: the end, a pause for thought, or the next repetition from `startS` on. */
+const follow = (state: LoopState, decision: Decision, startS: number): Step => {
+  if (decision.action === 'goal') return finish(state, 'goal');
+  if (decision.action === 'stop') return finish(state, 'pain');
+  if (decision.action === 'problem')
+    return { state: { ...state, phase: 'problem', plan: null }, effects: [{ type: 'silence' }] };
+  return schedule(state, startS);
+};
+
+/**
+ * Takes the last decision again, with what has become known: the answer about ease, or the player's own tempo. The count-in that
+ * has begun is replaced; a repetition that already sounds goes on, and the decision takes effect after it.
+ */
+const redecide = (state: LoopState, decided: Decided, ease: Ease | null, nowS: number): Step => {
   const last = state.repetitions.at(-1) as Repetition;
-  const repetitions = [...state.repetitions.slice(0, -1), { ...last, ...change }];
-  const nextBpm = change.decision?.nextTempoBpm ?? state.tempoBpm;
-  const kept = { ...state, repetitions, tempoBpm: nextBpm };
-  if (state.phase !== 'counting' || nextBpm === state.tempoBpm) return { state: kept, effects: [{ type: 'keep' }] };
-  const next = schedule(kept, Math.max(nowS + LEAD_S, state.plan?.countInStartS ?? 0));
-  return { state: next.state, effects: [{ type: 'silence' }, { type: 'keep' }, ...next.effects] };
+  const { ladder, decision } = take(decided, state.aim);
+  const repetitions = [...state.repetitions.slice(0, -1), { ...last, ease: ease ?? last.ease, decision }];
+  const kept: LoopState = { ...state, repetitions, ladder, decided };
+  const stored: LoopEffect[] = [{ type: 'keep' }];
+  switch (state.phase) {
+    case 'playing': {
+      const sounds = state.tempo;
+      const goesOn = sameTempo(sounds, decision.tempo) && decision.action !== 'problem' && decision.action !== 'goal';
+      return { state: { ...kept, owed: goesOn ? null : { tempo: decision.tempo } }, effects: stored };
+    }
+    case 'counting': {
+      const leads = decision.action === 'goal' || decision.action === 'problem';
+      if (!leads && sameTempo(state.tempo, decision.tempo)) return { state: kept, effects: stored };
+      const startS = Math.max(nowS + LEAD_S, state.plan?.countInStartS ?? 0);
+      const next = follow({ ...kept, tempo: decision.tempo }, decision, startS);
+      return { state: next.state, effects: [{ type: 'silence' }, ...stored, ...next.effects] };
+    }
+    case 'problem':
+      return { state: { ...kept, tempo: decision.tempo }, effects: stored };
+    default:
+      return { state: { ...kept, closing: closeTake(repetitions, state.aim.goalBpm) }, effects: stored };
+  }
 };
 
 const onEase = (state: LoopState, ease: Ease, nowS: number): Step => {
+  const { decided } = state;
   const last = state.repetitions.at(-1);
-  if (ease === 'pain') {
-    const repetitions = last ? [...state.repetitions.slice(0, -1), { ...last, ease }] : [];
-    return finish({ ...state, repetitions }, 'pain');
-  }
-  if (!last) return { state, effects: [] };
-  const ruling = guardRuling({ tempoBpm: last.tempoBpm, verdict: last.verdict, ease });
-  if (ease !== 'tense' || !ruling) return redecide(state, { ease }, nowS);
-  return redecide(state, { ease, decision: { ...ruling, overruled: false } }, nowS);
+  if (!last || !decided) return ease === 'pain' && isUnderWay(state) ? finish(state, 'pain') : { state, effects: [] };
+  const again = redecide(state, { ...decided, played: { ...decided.played, ease } }, ease, nowS);
+  if (ease !== 'pain') return again;
+  if (state.phase === 'finished') return { state: { ...again.state, ended: 'pain' }, effects: again.effects };
+  const stopped = finish(again.state, 'pain');
+  return { state: stopped.state, effects: [{ type: 'keep' }, ...stopped.effects] };
 };
 
 const onWish = (state: LoopState, changeBpm: number, nowS: number): Step => {
   if (state.phase === 'playing') {
-    return { state: { ...state, wishedBpm: clampTempo((state.wishedBpm ?? state.tempoBpm) + changeBpm) }, effects: [] };
+    const from = state.wishedBpm ?? headlineBpm((state.owed ?? state).tempo);
+    return { state: { ...state, wishedBpm: clampBpm(from + changeBpm) }, effects: [] };
   }
   if (state.phase !== 'counting') return { state, effects: [] };
-  const wishedBpm = clampTempo(state.tempoBpm + changeBpm);
-  const last = state.repetitions.at(-1);
-  if (last) return redecide(state, { decision: overruled(last.decision, wishedBpm) }, nowS);
-  const next = schedule({ ...state, tempoBpm: wishedBpm }, nowS + LEAD_S);
+  const wishedBpm = clampBpm(headlineBpm(state.tempo) + changeBpm);
+  if (state.decided && state.repetitions.length) return redecide(state, { ...state.decided, wishedBpm }, null, nowS);
+  const next = schedule({ ...state, tempo: constantTempo(wishedBpm) }, nowS + LEAD_S);
   return { state: next.state, effects: [{ type: 'silence' }, ...next.effects] };
 };
 
@@ -204,18 +249,9 @@ const onWish = (state: LoopState, changeBpm: number, nowS: number): Step => {
 export const advance = (state: LoopState, event: LoopEvent): Step => {
   switch (event.type) {
     case 'begin': {
-      const { exercise, course, schoolId, recordingStartS, offset } = event;
-      const begun: LoopState = {
-        ...IDLE,
-        exercise,
-        course,
-        schoolId,
-        recordingStartS,
-        offset,
-        memory: schoolOf(schoolId).begin(course),
-        tempoBpm: course.startBpm,
-      };
-      return schedule(begun, event.nowS + FIRST_LEAD_S);
+      const { drill, aim, school, tempo, recordingStartS, offset } = event;
+      const ladder = { school, failedInARow: 0 };
+      return schedule({ ...IDLE, drill, aim, ladder, tempo, recordingStartS, offset }, event.nowS + FIRST_LEAD_S);
     }
     case 'clock': {
       const first = state.plan?.notes[0];
@@ -231,8 +267,8 @@ export const advance = (state: LoopState, event: LoopEvent): Step => {
     case 'resume':
       return state.phase === 'problem' ? schedule(state, event.nowS + FIRST_LEAD_S) : { state, effects: [] };
     case 'stop':
-      return state.phase === 'idle' || state.phase === 'finished' ? { state, effects: [] } : finish(state, 'stopped');
+      return isUnderWay(state) ? finish(state, 'stopped') : { state, effects: [] };
     case 'input-lost':
-      return state.phase === 'idle' || state.phase === 'finished' ? { state, effects: [] } : finish(state, 'input-lost');
+      return isUnderWay(state) ? finish(state, 'input-lost') : { state, effects: [] };
   }
 };

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { chance } from '../player/random';
+import { chance } from '../stats/random';
 import { CALIBRATION, calibrate, calibrationBurst } from './calibrate';
 import { mixInto } from './mix';
 

@@ -1,4 +1,4 @@
-import { median } from '../measure/stats';
+import { median } from '../stats/summary';
 import { countClipped } from './clipping';
 
 /** How a calibration is played: so many bursts, so far apart. */

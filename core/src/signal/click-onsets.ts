@@ -1,5 +1,5 @@
-import { median } from '../measure/stats';
 import type { Onset } from '../schema/measures';
+import { median } from '../stats/summary';
 import { clickKinds, likeliestKind } from './click-kinds';
 import { learnClickPath, type ScheduledClick, subtractClicks } from './click-removal';
 import { createOnsetDetector, type DetectorOptions, detectOnsets } from './detect-onsets';

@@ -1,25 +1,28 @@
 import { describe, expect, it } from 'vitest';
-import { sampleSd } from '../measure/stats';
+import { firstDrill } from '../plan/course-of';
 import { PLUCKED_STRING, STRUCK_BAR } from '../player/instruments';
 import { renderPlaying } from '../player/render';
-import { type Skill, STEADY, simulatePlaying } from '../player/simulate';
-import { readyExercise } from '../rhythm/ready-exercises';
-import type { Exercise } from '../schema/exercise';
+import { simulatePlaying } from '../player/simulate';
+import { readyPassage } from '../rhythm/ready-passages';
+import type { Passage } from '../schema/passage';
+import { type Skill, STEADY } from '../schema/skill';
+import { sampleSd } from '../stats/summary';
 import { planRepetition } from '../time/repetition-plan';
+import { constantTempo } from '../time/tempo-map';
 import { detectOnsetsBesideClicks } from './click-onsets';
 
-const exercise = readyExercise('five-steps') as Exercise;
+const drill = firstDrill(readyPassage('five-steps') as Passage);
 
 const withBleed = (options: { gain: number; skill?: Partial<Skill>; seed?: number; instrument?: typeof STRUCK_BAR }) => {
   const { gain, skill = {}, seed = 1, instrument = STRUCK_BAR } = options;
-  const plan = planRepetition({ exercise, tempoBpm: 90, startS: 0.3, countInBars: 1 });
+  const plan = planRepetition({ drill, tempo: constantTempo(90), startS: 0.3 });
   // One sound for every click, as a plain metronome makes it.
   const clicks = plan.clicks.map((click) => ({ ...click, kind: 'beat' as const }));
-  const played = simulatePlaying(plan.notes, { ...STEADY, ...skill }, 90, seed);
+  const played = simulatePlaying(plan.notes, { ...STEADY, ...skill }, constantTempo(90), seed);
   const sound = renderPlaying({
     played,
-    exercise,
-    tempoBpm: 90,
+    grid: drill.grid,
+    tempo: constantTempo(90),
     instrument,
     sampleRateHz: 48_000,
     lengthS: plan.endS + 0.3,

@@ -1,16 +1,19 @@
 import { describe, expect, it } from 'vitest';
 import { align } from '../align/align';
-import { sampleSd } from '../measure/stats';
+import { firstDrill } from '../plan/course-of';
 import { BLOWN_REED, type Instrument, PLUCKED_STRING, STRUCK_BAR } from '../player/instruments';
-import { chance } from '../player/random';
 import { renderPlaying } from '../player/render';
-import { type PlayedNote, STEADY, simulatePlaying } from '../player/simulate';
-import { readyExercise } from '../rhythm/ready-exercises';
-import type { Exercise } from '../schema/exercise';
+import { type PlayedNote, simulatePlaying } from '../player/simulate';
+import { readyPassage } from '../rhythm/ready-passages';
+import type { Passage } from '../schema/passage';
+import { STEADY } from '../schema/skill';
+import { chance } from '../stats/random';
+import { sampleSd } from '../stats/summary';
 import { planRepetition } from '../time/repetition-plan';
+import { constantTempo } from '../time/tempo-map';
 import { createOnsetDetector, detectOnsets } from './detect-onsets';
 
-const exercise = readyExercise('five-steps') as Exercise;
+const drill = firstDrill(readyPassage('five-steps') as Passage);
 
 const rendered = (options: {
   instrument: Instrument;
@@ -20,11 +23,20 @@ const rendered = (options: {
   sampleRateHz?: number;
 }) => {
   const { instrument, tempoBpm, spreadMs, seed, sampleRateHz = 48_000 } = options;
-  const plan = planRepetition({ exercise, tempoBpm, startS: -1.5, countInBars: 1 });
+  const plan = planRepetition({ drill, tempo: constantTempo(tempoBpm), startS: -1.5 });
   const notes = plan.notes.map((note) => ({ ...note, timeS: note.timeS - plan.downbeatS + 0.4 }));
-  const played = simulatePlaying(notes, { ...STEADY, spreadMs }, tempoBpm, seed);
+  const played = simulatePlaying(notes, { ...STEADY, spreadMs }, constantTempo(tempoBpm), seed);
   const lengthS = (notes.at(-1)?.timeS ?? 0) + 1;
-  const sound = renderPlaying({ played, exercise, tempoBpm, instrument, sampleRateHz, lengthS, seed, noiseDb: -65 });
+  const sound = renderPlaying({
+    played,
+    grid: drill.grid,
+    tempo: constantTempo(tempoBpm),
+    instrument,
+    sampleRateHz,
+    lengthS,
+    seed,
+    noiseDb: -65,
+  });
   return { sound, played, notes, sampleRateHz };
 };
 

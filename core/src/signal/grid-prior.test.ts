@@ -1,26 +1,38 @@
 import { describe, expect, it } from 'vitest';
+import { firstDrill } from '../plan/course-of';
 import { BLOWN_REED, PLUCKED_STRING } from '../player/instruments';
-import { chance } from '../player/random';
 import { renderPlaying } from '../player/render';
-import { STEADY, simulatePlaying } from '../player/simulate';
-import { readyExercise } from '../rhythm/ready-exercises';
-import type { Exercise } from '../schema/exercise';
+import { simulatePlaying } from '../player/simulate';
+import { readyPassage } from '../rhythm/ready-passages';
+import type { Passage } from '../schema/passage';
+import { STEADY } from '../schema/skill';
+import { chance } from '../stats/random';
 import { expectedNotes } from '../time/repetition-plan';
+import { constantTempo } from '../time/tempo-map';
 import { detectOnsets } from './detect-onsets';
 import { gridPrior } from './grid-prior';
 
 const RATE = 48_000;
-const exercise = readyExercise('five-steps') as Exercise;
+const drill = firstDrill(readyPassage('five-steps') as Passage);
 
 const sounding = (options: { tempoBpm: number; missedShare?: number; seed?: number; instrument?: typeof BLOWN_REED }) => {
   const { tempoBpm, missedShare = 0, seed = 3, instrument = PLUCKED_STRING } = options;
-  const notes = expectedNotes(exercise, tempoBpm, 0.5);
-  const played = simulatePlaying(notes, { ...STEADY, spreadMs: 8, missedShare }, tempoBpm, seed);
+  const notes = expectedNotes(drill.grid, constantTempo(tempoBpm), 0.5);
+  const played = simulatePlaying(notes, { ...STEADY, spreadMs: 8, missedShare }, constantTempo(tempoBpm), seed);
   const lengthS = (notes.at(-1)?.timeS ?? 0) + 1.2;
   return {
     notes,
     played,
-    sound: renderPlaying({ played, exercise, tempoBpm, instrument, sampleRateHz: RATE, lengthS, seed, noiseDb: -60 }),
+    sound: renderPlaying({
+      played,
+      grid: drill.grid,
+      tempo: constantTempo(tempoBpm),
+      instrument,
+      sampleRateHz: RATE,
+      lengthS,
+      seed,
+      noiseDb: -60,
+    }),
   };
 };
 
@@ -57,7 +69,7 @@ describe('the grid as prior', () => {
     for (const seed of [1, 2, 3]) {
       const { sound } = sounding({ tempoBpm: 96, seed, instrument });
       const plain = times(sound, null);
-      const wrongGrid = expectedNotes(exercise, 83, 0.55).map((note) => note.timeS);
+      const wrongGrid = expectedNotes(drill.grid, constantTempo(83), 0.55).map((note) => note.timeS);
       for (const timeS of times(sound, wrongGrid)) expect(plain).toContain(timeS);
       expect(times(sound, wrongGrid).length).toBeGreaterThanOrEqual(plain.length - 1);
     }

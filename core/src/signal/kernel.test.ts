@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { chance } from '../player/random';
+import { chance } from '../stats/random';
 import { createDecimator } from './decimate';
 import { floatRow, floatsInRow, integersInRow, kernel, padded } from './kernel';
 import { KERNEL_MODULE } from './kernel-module';

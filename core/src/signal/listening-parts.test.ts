@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { PLUCKED_STRING, STRUCK_BAR } from '../player/instruments';
-import { chance } from '../player/random';
+import { chance } from '../stats/random';
 import { clickWaveform } from '../time/click';
 import { clickKinds, likeliestKind } from './click-kinds';
 import { detectOnsetsBesideClicks } from './click-onsets';

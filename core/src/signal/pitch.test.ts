@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { checkPitches } from '../measure/check-pitch';
 import { BLOWN_REED, PLUCKED_STRING } from '../player/instruments';
-import { chance } from '../player/random';
 import type { Onset } from '../schema/measures';
+import { chance } from '../stats/random';
 import { mixInto } from './mix';
 import { createPitchEar, midiOfHz, pitchOfNote } from './pitch';
 

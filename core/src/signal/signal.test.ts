@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { chance } from '../player/random';
+import { chance } from '../stats/random';
 import { changePoint } from './change-point';
 import { countClipped } from './clipping';
 import { createCompressedBands } from './compressed-bands';

@@ -1,7 +1,9 @@
 import { describe, expect, it } from 'vitest';
-import { readyExercise } from '../rhythm/ready-exercises';
-import type { Exercise } from '../schema/exercise';
+import { firstDrill } from '../plan/course-of';
+import { readyPassage } from '../rhythm/ready-passages';
+import type { Passage } from '../schema/passage';
 import { mixInto } from '../signal/mix';
+import { constantTempo } from '../time/tempo-map';
 import { clickWaveforms, placeClicks } from './click';
 import { planRepetition } from './repetition-plan';
 
@@ -9,8 +11,8 @@ const RENDER_QUANTUM = 128;
 
 /** Renders clicks as the audio thread does: block by block. */
 const render = (sampleRateHz: number, tempoBpm: number): { sound: Float32Array; timesS: number[] } => {
-  const exercise = readyExercise('rolling-threes') as Exercise;
-  const { clicks, endS } = planRepetition({ exercise, tempoBpm, startS: 0.0137, countInBars: 1 });
+  const drill = firstDrill(readyPassage('rolling-threes') as Passage);
+  const { clicks, endS } = planRepetition({ drill, tempo: constantTempo(tempoBpm), startS: 0.0137 });
   const sounds = placeClicks(clicks, sampleRateHz, clickWaveforms(sampleRateHz));
   const sound = new Float32Array(Math.ceil((endS * sampleRateHz) / RENDER_QUANTUM) * RENDER_QUANTUM);
   for (let frame = 0; frame < sound.length; frame += RENDER_QUANTUM) {
@@ -37,8 +39,8 @@ describe('the rendered click', () => {
 
   it('is the same whatever blocks it is rendered in', () => {
     const { sound } = render(48_000, 88);
-    const exercise = readyExercise('rolling-threes') as Exercise;
-    const { clicks } = planRepetition({ exercise, tempoBpm: 88, startS: 0.0137, countInBars: 1 });
+    const drill = firstDrill(readyPassage('rolling-threes') as Passage);
+    const { clicks } = planRepetition({ drill, tempo: constantTempo(88), startS: 0.0137 });
     const whole = new Float32Array(sound.length);
     for (const placed of placeClicks(clicks, 48_000, clickWaveforms(48_000))) mixInto(whole, 0, placed);
     expect(Buffer.from(whole.buffer).equals(Buffer.from(sound.buffer))).toBe(true);

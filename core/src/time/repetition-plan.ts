@@ -1,8 +1,12 @@
-import { beats, beatsNumber } from '../rhythm/beats';
-import { barBeats, inOrder, lengthBeats } from '../rhythm/exercise-shape';
-import type { Exercise } from '../schema/exercise';
+import type Fraction from 'fraction.js';
+import { positionsOf } from '../rhythm/grid-shape';
+import { beats, beatsNumber } from '../schema/beats';
+import { barStarts } from '../schema/frame';
+import type { Drill, Grid } from '../schema/grid';
+import type { TempoMapDocument } from '../schema/tempo';
 import type { Click } from './click';
-import { beatS } from './tempo';
+import { clickedPositions } from './click-plan';
+import { openTempo, type TempoMap } from './tempo-map';
 
 /** One note as it should sound. */
 export interface ExpectedNote {
@@ -18,7 +22,7 @@ export interface ExpectedNote {
 
 /** Everything that a repetition will be: when it is counted in, clicked and played. Times share one clock. */
 export interface RepetitionPlan {
-  tempoBpm: number;
+  tempo: TempoMapDocument;
   countInStartS: number;
   /** The first downbeat, beat 0. */
   downbeatS: number;
@@ -35,74 +39,103 @@ const SHORTEST_DIVISION_S = 0.12;
  * How many clicks to a beat the count-in has: as many as the first note's value divides it into, halved while they
  * would come faster than one can count.
  */
-export const countInDivisions = (exercise: Exercise, tempoBpm: number): number => {
-  const [first] = inOrder(exercise.events);
+export const countInDivisions = ({ events }: Pick<Grid, 'events'>, tempoBpm: number): number => {
+  const [first] = events;
   if (!first) return 1;
   const perBeat = Math.round(1 / beatsNumber(first.length));
   let divisions = perBeat >= 2 && perBeat <= 8 ? perBeat : 1;
-  while (divisions > 1 && beatS(tempoBpm) / divisions < SHORTEST_DIVISION_S) {
+  while (divisions > 1 && 60 / tempoBpm / divisions < SHORTEST_DIVISION_S) {
     divisions = divisions % 2 === 0 ? divisions / 2 : 1;
   }
   return divisions;
 };
 
-/** The expected notes of an exercise at a tempo, the first downbeat at `downbeatS`, in order of time. */
-export const expectedNotes = (exercise: Exercise, tempoBpm: number, downbeatS: number): ExpectedNote[] => {
-  const sorted = inOrder(exercise.events);
-  const positions = sorted.map((event) => beatsNumber(event.at));
-  return sorted.map((event, index) => {
+/** The expected notes of a grid at a tempo, the first downbeat at `downbeatS`, in order of time. */
+export const expectedNotes = (grid: Pick<Grid, 'events'>, tempo: TempoMapDocument, downbeatS: number): ExpectedNote[] => {
+  const map = openTempo(tempo);
+  const positions = positionsOf(grid);
+  const times = positions.map((beat) => map.timeOf(beat));
+  return grid.events.map((event, index) => {
     const beat = positions[index] as number;
-    const next = positions[index + 1];
-    const before = positions[index - 1];
-    const gapBeats = next !== undefined ? next - beat : before !== undefined ? beat - before : 1;
+    const timeS = times[index] as number;
+    const next = times[index + 1];
+    const before = times[index - 1];
+    const alone = map.timeOf(beat + 1) - timeS;
     return {
       index,
-      timeS: downbeatS + beat * beatS(tempoBpm),
+      timeS: downbeatS + timeS,
       beat,
-      intervalS: gapBeats * beatS(tempoBpm),
-      accent: event.accent ?? false,
+      intervalS: next !== undefined ? next - timeS : before !== undefined ? timeS - before : alone,
+      accent: event.accent,
     };
   });
 };
 
-/**
- * Plans one repetition: `countInBars` bars of count-in from `startS`, clicked in the value of the first note, then the
- * exercise with a click on every beat. A pickup sounds inside the last bar of the count-in, whose divisions stop where
- * the pickup begins: from there on the player is the one who divides the beat.
- */
-export const planRepetition = (options: {
-  exercise: Exercise;
-  tempoBpm: number;
-  startS: number;
-  countInBars: number;
-}): RepetitionPlan => {
-  const { exercise, tempoBpm, startS, countInBars } = options;
-  const perBar = barBeats(exercise).valueOf();
-  const beat = beatS(tempoBpm);
-  const countBeats = countInBars * perBar;
-  const downbeatS = startS + countBeats * beat;
-  const pickupBeats = beats(exercise.pickup).valueOf();
-  const divisions = countInDivisions(exercise, tempoBpm);
-  const barStarts = (position: number) => Math.abs(position / perBar - Math.round(position / perBar)) < 1e-9;
-
-  const clicks: Click[] = [];
-  for (let tick = 0; tick < Math.round(countBeats * divisions); tick += 1) {
-    const position = tick / divisions - countBeats;
+/** The clicks of the count-in: whole bars before the first downbeat, at the tempo of the first downbeat. */
+const countInClicks = (grid: Grid, barBeats: number, bars: number, map: TempoMap): { beat: number; kind: Click['kind'] }[] => {
+  const divisions = countInDivisions(grid, map.tempoAt(0));
+  const pickup = beatsNumber(grid.pickup);
+  const count = bars * barBeats;
+  return Array.from({ length: Math.round(count * divisions) }, (_, tick) => tick).flatMap((tick) => {
+    const beat = tick / divisions - count;
     const onBeat = tick % divisions === 0;
-    if (!onBeat && position > -pickupBeats - 1e-9 && pickupBeats > 0) continue;
-    const kind = !onBeat ? 'division' : barStarts(position) ? 'bar' : 'beat';
-    clicks.push({ timeS: downbeatS + position * beat, kind });
-  }
-  const total = lengthBeats(exercise).valueOf();
-  for (let position = 0; position < total - 1e-9; position += 1) {
-    clicks.push({ timeS: downbeatS + position * beat, kind: barStarts(position) ? 'bar' : 'beat' });
-  }
+    // Where the pickup begins the player is the one who divides the beat.
+    if (!onBeat && pickup > 0 && beat > -pickup - 1e-9) return [];
+    const inBar = (((beat % barBeats) + barBeats) % barBeats) % barBeats;
+    return [{ beat, kind: !onBeat ? 'division' : inBar < 1e-9 ? 'bar' : 'beat' }];
+  });
+};
+
+const isWhole = (position: number) => Math.abs(position - Math.round(position)) < 1e-9;
+
+/**
+ * Plans one repetition of a drill: bars of count-in from `startS`, clicked in the value of the first note, then the grid under
+ * the drill's click plan. A pickup sounds inside the last bar of the count-in. Before the first downbeat the tempo map goes on
+ * level at the tempo of that downbeat.
+ */
+export const planRepetition = (options: { drill: Drill; tempo: TempoMapDocument; startS: number }): RepetitionPlan => {
+  const { drill, tempo, startS } = options;
+  const { grid, click } = drill;
+  const map = openTempo(tempo);
+  const lines = barStarts(grid).map((line) => line.valueOf());
+  const firstBar = lines[1] as number;
+  const beatS = 60 / map.tempoAt(0);
+  const downbeatS = startS + click.countInBars * firstBar * beatS;
+  const counted = countInClicks(grid, firstBar, click.countInBars, map).map(({ beat, kind }) => ({
+    timeS: downbeatS + beat * beatS,
+    kind,
+  }));
+  const played = lines.slice(0, -1).flatMap((line, bar) =>
+    clickedPositions(click, (lines[bar + 1] as number) - line).map((inBar): Click => {
+      const kind = inBar < 1e-9 ? 'bar' : isWhole(inBar) || click.kind === 'off-beat' ? 'beat' : 'division';
+      return { timeS: downbeatS + map.timeOf(line + inBar), kind };
+    }),
+  );
   return {
-    tempoBpm,
+    tempo,
     countInStartS: startS,
     downbeatS,
-    endS: downbeatS + total * beat,
-    clicks,
-    notes: expectedNotes(exercise, tempoBpm, downbeatS),
+    endS: downbeatS + map.timeOf(lines.at(-1) as number),
+    clicks: [...counted, ...played],
+    notes: expectedNotes(grid, tempo, downbeatS),
   };
+};
+
+/** Seconds of count-in before the first downbeat. */
+export const countInS = ({ grid, click }: Drill, tempo: TempoMapDocument): number =>
+  (click.countInBars * (barStarts(grid)[1] as Fraction).valueOf() * 60) / openTempo(tempo).tempoAt(0);
+
+/** Whether the player hears no click while playing. */
+export const isWithoutClick = ({ click }: Drill): boolean => click.kind === 'none';
+
+/** The shortest time between successive notes of a plan, in ms: the strictest place. */
+export const shortestIntervalMs = (notes: readonly ExpectedNote[]): number =>
+  1000 * Math.min(...notes.map((note) => note.intervalS));
+
+/** The length of an event, in seconds, where it stands in the tempo. */
+export const eventLengthS = (grid: Grid, index: number, map: TempoMap): number => {
+  const event = grid.events[index];
+  if (!event) return 0.25;
+  const at = beats(event.at);
+  return map.timeOf(at.add(beats(event.length)).valueOf()) - map.timeOf(at.valueOf());
 };

@@ -1,6 +1,3 @@
-/** Seconds that one beat lasts at a tempo. Definition: 60 / bpm. */
-export const beatS = (tempoBpm: number): number => 60 / tempoBpm;
-
 /** Milliseconds between notes at a tempo with so many even notes per beat. Definition: 60 000 / bpm / notes. */
 export const intervalMs = (tempoBpm: number, notesPerBeat: number): number => 60_000 / tempoBpm / notesPerBeat;
 

@@ -1,6 +1,7 @@
 import type { Measures } from '../schema/measures';
+import type { Tolerance } from '../schema/tolerance';
 import type { Reason } from '../schema/verdict';
-import type { Tolerance } from './tolerance';
+import type { Why } from '../schema/why';
 
 /** What a check looks at. */
 export interface Judged {
@@ -25,15 +26,14 @@ export interface Check {
   hard: boolean;
   outcome?: 'broken' | 'not-yet';
   excess: (judged: Judged) => number;
-  sentence: (judged: Judged) => string;
+  /** The numbers that the reason is told with; the sentence is made of them in words/verdict-words.ts. */
+  values: (judged: Judged) => Why['values'];
   /** Whether chance alone could explain the failure: the figure's 95 % interval still reaches its limit. */
   mayBeChance?: (judged: Judged) => boolean;
 }
 
 const FAIL = 1;
 const PASS = 0;
-const count = (n: number, one: string, many: string) => `${n} ${n === 1 ? one : many}`;
-const ms = (value: number | undefined) => `${(value ?? 0).toFixed(1)} ms`;
 
 export const spreadLimitMs = (judged: Judged): number => judged.windowMs / 2;
 export const unevennessLimitPct = (judged: Judged): number => ((Math.SQRT2 * judged.windowMs) / 2 / judged.intervalMs) * 100;
@@ -43,7 +43,7 @@ const stop: Check = {
   hard: true,
   outcome: 'broken',
   excess: ({ measures }) => (measures.stops > 0 ? FAIL : PASS),
-  sentence: () => 'The playing stopped on the way.',
+  values: () => ({}),
 };
 
 const broken: Check = {
@@ -52,8 +52,7 @@ const broken: Check = {
   outcome: 'broken',
   excess: ({ measures, tolerance, noteCount }) =>
     measures.missed + measures.extra > tolerance.brokenShare * noteCount && measures.missed + measures.extra > 1 ? FAIL : PASS,
-  sentence: ({ measures, noteCount }) =>
-    `${count(measures.missed + measures.extra, 'note', 'notes')} of ${noteCount} missed or added.`,
+  values: ({ measures, noteCount }) => ({ count: measures.missed + measures.extra, of: noteCount }),
 };
 
 const wrongCounted = ({ measures, tolerance }: Judged) => (tolerance.pitchCounts ? (measures.wrongNotes ?? 0) : 0);
@@ -62,23 +61,14 @@ const notes: Check = {
   reason: 'notes',
   hard: true,
   excess: (judged) => (judged.measures.missed + judged.measures.extra + wrongCounted(judged) > 0 ? FAIL : PASS),
-  sentence: (judged) =>
-    [
-      judged.measures.missed ? `${count(judged.measures.missed, 'note', 'notes')} missed` : '',
-      judged.measures.extra ? `${count(judged.measures.extra, 'note', 'notes')} too many` : '',
-      wrongCounted(judged) ? `${count(wrongCounted(judged), 'wrong note', 'wrong notes')}` : '',
-    ]
-      .filter(Boolean)
-      .join(' and ')
-      .concat('.'),
+  values: (judged) => ({ missed: judged.measures.missed, extra: judged.measures.extra, wrong: wrongCounted(judged) }),
 };
 
 const accuracy: Check = {
   reason: 'accuracy',
   hard: false,
   excess: ({ measures, tolerance }) => (100 - measures.accuracyPct) / (100 - tolerance.accuracyPct || 1) - 1,
-  sentence: ({ measures, tolerance }) =>
-    `${Math.round(measures.accuracyPct)} % of the notes fell inside the window; ${tolerance.accuracyPct} % are asked.`,
+  values: ({ measures, tolerance }) => ({ pct: measures.accuracyPct, asked: tolerance.accuracyPct }),
 };
 
 const reaches = (low: number | null | undefined, limit: number) => typeof low === 'number' && low <= limit;
@@ -87,8 +77,7 @@ const spread: Check = {
   reason: 'spread',
   hard: false,
   excess: (judged) => (judged.measures.spreadMs?.value ?? 0) / spreadLimitMs(judged) - 1,
-  sentence: (judged) =>
-    `The notes wobble by ${ms(judged.measures.spreadMs?.value)}; up to ${ms(spreadLimitMs(judged))} is asked.`,
+  values: (judged) => ({ ms: judged.measures.spreadMs?.value ?? 0, limit: spreadLimitMs(judged) }),
   mayBeChance: (judged) => reaches(judged.measures.spreadMs?.low, spreadLimitMs(judged)),
 };
 
@@ -96,8 +85,7 @@ const unevenness: Check = {
   reason: 'unevenness',
   hard: false,
   excess: (judged) => (judged.measures.unevennessPct?.value ?? 0) / unevennessLimitPct(judged) - 1,
-  sentence: (judged) =>
-    `The steps differ by ${(judged.measures.unevennessPct?.value ?? 0).toFixed(1)} %; up to ${unevennessLimitPct(judged).toFixed(1)} % is asked.`,
+  values: (judged) => ({ pct: judged.measures.unevennessPct?.value ?? 0, limit: unevennessLimitPct(judged) }),
   mayBeChance: (judged) => reaches(judged.measures.unevennessPct?.low, unevennessLimitPct(judged)),
 };
 
@@ -105,8 +93,7 @@ const drift: Check = {
   reason: 'drift',
   hard: false,
   excess: ({ measures, tolerance }) => Math.abs(measures.driftPct ?? 0) / tolerance.driftPct - 1,
-  sentence: ({ measures }) =>
-    `The notes ${(measures.driftPct ?? 0) < 0 ? 'ran ahead of' : 'fell behind'} the click by ${Math.abs(measures.driftPct ?? 0).toFixed(1)} % of the tempo.`,
+  values: ({ measures }) => ({ pct: measures.driftPct ?? 0 }),
 };
 
 const accents: Check = {
@@ -114,8 +101,7 @@ const accents: Check = {
   hard: false,
   excess: ({ measures, tolerance, asksAccents }) =>
     asksAccents && measures.accentContrastDb !== null ? 1 - measures.accentContrastDb / tolerance.accentContrastDb : PASS,
-  sentence: ({ measures, tolerance }) =>
-    `The accents stand out by ${(measures.accentContrastDb ?? 0).toFixed(1)} dB; ${tolerance.accentContrastDb} dB are asked.`,
+  values: ({ measures, tolerance }) => ({ db: measures.accentContrastDb ?? 0, asked: tolerance.accentContrastDb }),
 };
 
 const placement: Check = {
@@ -123,8 +109,7 @@ const placement: Check = {
   hard: false,
   excess: ({ measures, tolerance, windowMs, calibrated }) =>
     tolerance.placementCounts && calibrated ? Math.abs(measures.placementMs?.value ?? 0) / windowMs - 1 : PASS,
-  sentence: ({ measures }) =>
-    `The playing lies ${ms(Math.abs(measures.placementMs?.value ?? 0))} ${(measures.placementMs?.value ?? 0) < 0 ? 'ahead of' : 'behind'} the click.`,
+  values: ({ measures }) => ({ ms: measures.placementMs?.value ?? 0 }),
 };
 
 /** The checks in the order in which they give a verdict its reason. */

@@ -1,8 +1,10 @@
 import { describe, expect, it } from 'vitest';
 import type { Measures } from '../schema/measures';
+import { TOLERANCE_PRESETS, ToleranceSchema } from '../schema/tolerance';
+import { say } from '../words/say';
 import { type Judged, unevennessLimitPct } from './checks';
 import { judge } from './judge';
-import { TOLERANCE_PRESETS, ToleranceSchema, toleranceWindowMs } from './tolerance';
+import { toleranceWindowMs } from './tolerance-window';
 
 const figure = (value: number) => ({ value, low: null, high: null });
 
@@ -54,7 +56,12 @@ describe('a verdict', () => {
   ] as const)('names %s', (reason, measures, outcome) => {
     const verdict = judge(judged(measures));
     expect(verdict).toMatchObject({ reason, outcome });
-    expect(verdict.sentence).toMatch(/\.$/);
+    expect(say(verdict.why, { noteNaming: 'british' })).toMatch(/\.$/);
+  });
+
+  it('leaves out the checks that a drill does not ask for', () => {
+    expect(judge(judged({ driftPct: 2 }), ['drift'])).toMatchObject({ outcome: 'clean' });
+    expect(judge(judged({ driftPct: 2, extra: 1 }), ['drift'])).toMatchObject({ reason: 'notes' });
   });
 
   it('gives the first failing check as its reason', () => {

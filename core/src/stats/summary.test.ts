@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import * as reference from 'simple-statistics';
 import { describe, expect, it } from 'vitest';
-import { lag1Autocorrelation, mean, median, robustSd, sampleSd, theilSenSlope } from './stats';
+import { lag1Autocorrelation, mean, median, robustSd, sampleSd, theilSenSlope } from './summary';
 
 const alternating = (base: number) => [base + 0.2, ...Array.from({ length: 1000 }, (_, k) => base + (k % 2 ? 0.3 : 0.1))];
 

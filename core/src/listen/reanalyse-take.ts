@@ -1,33 +1,26 @@
 import { ENGINE_VERSION } from '../engine-version';
-import { barBeats } from '../rhythm/exercise-shape';
-import type { Exercise } from '../schema/exercise';
+import { storedFigures } from '../measure/analyse-repetition';
+import { editRepetition, storedContext } from '../measure/remeasure';
+import type { Drill } from '../schema/grid';
 import type { Repetition, Take } from '../schema/take';
-import { createListener } from '../session/listener';
-import { planRepetition } from '../time/repetition-plan';
-import { beatS } from '../time/tempo';
-import { storedFigures } from './analyse-repetition';
-import { editRepetition, storedContext } from './remeasure';
+import { countInS, planRepetition } from '../time/repetition-plan';
+import { createListener } from './listener';
 
 const BLOCK = 4096;
 /** Listening goes on this long after the last bar. */
 const AFTER_S = 1;
 
 /** One repetition heard anew from the recording, as it was heard while it was played; corrections by hand are made again. */
-const reanalyseRepetition = (
-  take: Take,
-  repetition: Repetition,
-  exercise: Exercise,
-  samples: Float32Array,
-  sampleRateHz: number,
-): Repetition => {
-  const { tempoBpm, downbeatS } = repetition;
-  const barS = barBeats(exercise).valueOf() * beatS(tempoBpm);
-  const plan = planRepetition({ exercise, tempoBpm, startS: downbeatS - barS, countInBars: 1 });
+const reanalyseRepetition = (take: Take, repetition: Repetition, samples: Float32Array, sampleRateHz: number): Repetition => {
+  const { tempo, downbeatS } = repetition;
+  const drill = take.drills[repetition.drill] as Drill;
+  const startS = downbeatS - countInS(drill, tempo);
+  const plan = planRepetition({ drill, tempo, startS });
   const listener = createListener(sampleRateHz);
   const hearsClicks = take.input === 'microphone';
-  const context = storedContext(take, repetition, exercise);
+  const context = storedContext(take, repetition);
   listener.expect({ ...context, plan, repetition: repetition.index, hearsClicks });
-  const from = Math.max(0, Math.round((downbeatS - barS) * sampleRateHz));
+  const from = Math.max(0, Math.round(startS * sampleRateHz));
   const to = Math.round((plan.endS + AFTER_S) * sampleRateHz);
   for (let at = from; at < to; at += BLOCK) {
     // Past the recording's end there is quiet, so that the listener comes to a close.
@@ -37,7 +30,7 @@ const reanalyseRepetition = (
     if (!heard) continue;
     const { edits = [], ...rest } = repetition;
     const anew: Repetition = { ...rest, ...storedFigures(heard.analysed) };
-    return edits.reduce((edited, edit) => editRepetition(take, edited, exercise, edit), anew);
+    return edits.reduce((edited, edit) => editRepetition(take, edited, edit), anew);
   }
   return repetition;
 };
@@ -48,7 +41,6 @@ const reanalyseRepetition = (
  */
 export const reanalyseTake = (
   take: Take,
-  exercise: Exercise,
   recording: { samples: Float32Array; sampleRateHz: number },
   onProgress: (done: number, of: number) => void = () => {},
 ): Take => {
@@ -56,7 +48,7 @@ export const reanalyseTake = (
     const anew =
       repetition.verdict.reason === 'gap'
         ? repetition
-        : reanalyseRepetition(take, repetition, exercise, recording.samples, recording.sampleRateHz);
+        : reanalyseRepetition(take, repetition, recording.samples, recording.sampleRateHz);
     onProgress(k + 1, take.repetitions.length);
     return anew;
   });

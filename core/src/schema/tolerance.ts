@@ -41,7 +41,3 @@ export const TOLERANCE_PRESETS: Record<TolerancePreset, Tolerance> = {
   polished: { preset: 'polished', windowShare: 0.06, windowFloorMs: 8, ...common },
   meticulous: { preset: 'meticulous', windowShare: 0.04, windowFloorMs: 6, ...common },
 };
-
-/** Half-width of the tolerance window around a note whose notated interval is given, both in ms. */
-export const toleranceWindowMs = (tolerance: Tolerance, intervalMs: number): number =>
-  Math.max(tolerance.windowFloorMs, tolerance.windowShare * intervalMs);

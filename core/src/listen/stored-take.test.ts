@@ -1,38 +1,43 @@
 import { describe, expect, it } from 'vitest';
 import { SETTLED_OFFSET_S } from '../align/align';
+import { analyseRepetition } from '../measure/analyse-repetition';
+import { measureImport } from '../measure/measure-import';
+import { editRepetition, onsetsOfRepetition, undoEdit } from '../measure/remeasure';
+import { firstDrill } from '../plan/course-of';
 import { PLUCKED_STRING } from '../player/instruments';
 import { renderPlaying } from '../player/render';
-import { STEADY, simulatePlaying } from '../player/simulate';
-import { barBeats } from '../rhythm/exercise-shape';
-import { readyExercise } from '../rhythm/ready-exercises';
-import type { Exercise } from '../schema/exercise';
+import { simulatePlaying } from '../player/simulate';
+import { readyPassage } from '../rhythm/ready-passages';
+import type { Passage } from '../schema/passage';
+import { STEADY } from '../schema/skill';
 import type { Repetition, Take } from '../schema/take';
+import { TOLERANCE_PRESETS } from '../schema/tolerance';
+import { why } from '../schema/why';
+import { makeTake as takeOf } from '../session/make-take';
 import { profileOf } from '../signal/profiles';
+import { sampleSd } from '../stats/summary';
 import { planRepetition } from '../time/repetition-plan';
-import { beatS } from '../time/tempo';
-import { TOLERANCE_PRESETS } from '../verdict/tolerance';
-import { analyseRepetition } from './analyse-repetition';
+import { constantTempo } from '../time/tempo-map';
 import { listenToRecording } from './listen-to-recording';
-import { measureImport } from './measure-import';
 import { reanalyseTake } from './reanalyse-take';
-import { editRepetition, onsetsOfRepetition, undoEdit } from './remeasure';
-import { sampleSd } from './stats';
 
 const RATE = 44_100;
 const TEMPO = 84;
-const exercise = readyExercise('five-steps') as Exercise;
+const tempo = constantTempo(TEMPO);
+const passage = readyPassage('five-steps') as Passage;
+const drill = firstDrill(passage);
 const tolerance = TOLERANCE_PRESETS.secure;
 const profile = profileOf('plucked');
 
 /** Two repetitions one after the other, as sound and as the take that an older engine made of them. */
 const makeTake = (spreadMs = 8) => {
-  const barS = barBeats(exercise).valueOf() * beatS(TEMPO);
-  const plans = [0.3, 0.3 + 4 * barS].map((startS) => planRepetition({ exercise, tempoBpm: TEMPO, startS, countInBars: 1 }));
-  const played = plans.map((plan, k) => simulatePlaying(plan.notes, { ...STEADY, spreadMs }, TEMPO, 30 + k));
+  const barS = (4 * 60) / TEMPO;
+  const plans = [0.3, 0.3 + 4 * barS].map((startS) => planRepetition({ drill, tempo, startS }));
+  const played = plans.map((plan, k) => simulatePlaying(plan.notes, { ...STEADY, spreadMs }, tempo, 30 + k));
   const sound = renderPlaying({
     played: played.flat(),
-    exercise,
-    tempoBpm: TEMPO,
+    grid: drill.grid,
+    tempo,
     instrument: PLUCKED_STRING,
     sampleRateHz: RATE,
     lengthS: (plans.at(-1)?.endS ?? 0) + 1,
@@ -42,7 +47,7 @@ const makeTake = (spreadMs = 8) => {
   const repetitions = plans.map((plan, index): Repetition => {
     const onsets = (played[index] ?? []).map(({ timeS, levelDb }) => ({ timeS, levelDb }));
     const { notes, extras, measures, verdict, shiftDoubtful } = analyseRepetition(onsets, {
-      exercise,
+      drill,
       plan,
       profile,
       tolerance,
@@ -52,7 +57,8 @@ const makeTake = (spreadMs = 8) => {
     });
     return {
       index,
-      tempoBpm: TEMPO,
+      drill: 0,
+      tempo,
       downbeatS: plan.downbeatS,
       notes,
       extras,
@@ -60,30 +66,32 @@ const makeTake = (spreadMs = 8) => {
       verdict,
       shiftDoubtful,
       ease: 'easy',
-      decision: { action: 'raise', nextTempoBpm: TEMPO + 5, reason: 'Clean: one step up.', overruled: false },
+      decision: {
+        action: 'raise',
+        tempo: constantTempo(TEMPO + 5),
+        why: why('climb-step', { bpm: TEMPO + 5 }),
+        overruled: false,
+      },
     };
   });
-  const take: Take = {
+  const made = takeOf({
     id: '6ec0bd7f-11c0-43da-975e-2a8ad9ebae0b',
-    sessionId: '1b4e28ba-2fa1-4d2e-883f-0016d3cca427',
-    exerciseId: exercise.id,
-    startedAt: '2026-03-01T18:00:00.000Z',
-    endedAt: '2026-03-01T18:01:00.000Z',
+    sittingId: '1b4e28ba-2fa1-4d2e-883f-0016d3cca427',
+    passage,
+    course: { passageId: passage.id, variantId: 'first', sectionId: 'whole' },
+    startedAt: new Date('2026-03-01T18:00:00.000Z'),
+    endedAt: new Date('2026-03-01T18:01:00.000Z'),
     input: 'simulated',
-    engine: '1',
-    school: 'half-speed-climb',
     goalBpm: 120,
     startBpm: TEMPO,
-    stepBpm: 5,
+    school: null,
     tolerance,
     latencyS: null,
-    profile: 'plucked',
-    withoutClick: false,
-    sourceFile: '',
-    closing: null,
-    hasRecording: true,
+    profileId: 'plucked',
+    drills: [drill],
     repetitions,
-  };
+  });
+  const take: Take = { ...made, engine: '1', hasRecording: true };
   return { take, sound, played };
 };
 
@@ -94,30 +102,30 @@ describe('corrections by hand', () => {
 
   it('add an onset, remeasure, remember it, and undo it exactly', () => {
     const between = ((first(take).notes[3]?.expectedS ?? 0) + (first(take).notes[4]?.expectedS ?? 0)) / 2;
-    const edited = editRepetition(take, first(take), exercise, { kind: 'add', onset: { timeS: between, levelDb: -20 } });
+    const edited = editRepetition(take, first(take), { kind: 'add', onset: { timeS: between, levelDb: -20 } });
     expect(edited.measures.extra).toBe(1);
     expect(edited.verdict.reason).toBe('notes');
     expect(edited.edits).toHaveLength(1);
-    expect(undoEdit(take, edited, exercise)).toEqual(first(take));
+    expect(undoEdit(take, edited)).toEqual(first(take));
   });
 
   it.each([-0.6, -0.2, 0.4])('count an onset %s s from the end that it is nearest to', (offS) => {
     const { notes } = first(take);
     const timeS = ((offS < 0 ? notes[0] : notes.at(-1))?.expectedS ?? 0) + offS;
-    const edited = editRepetition(take, first(take), exercise, { kind: 'add', onset: { timeS, levelDb: -20 } });
+    const edited = editRepetition(take, first(take), { kind: 'add', onset: { timeS, levelDb: -20 } });
     expect(edited.measures).toMatchObject({ missed: 0, extra: 1 });
-    expect(undoEdit(take, edited, exercise)).toEqual(first(take));
+    expect(undoEdit(take, edited)).toEqual(first(take));
   });
 
   it('remove an onset, and bring it back', () => {
     const onset = onsetsOfRepetition(first(take))[5];
     if (!onset) throw new Error('nothing was played');
-    const edited = editRepetition(take, first(take), exercise, { kind: 'remove', onset });
+    const edited = editRepetition(take, first(take), { kind: 'remove', onset });
     expect(edited.measures.missed).toBe(1);
     expect(edited.notes[5]?.onsetS).toBeNull();
-    const back = undoEdit(take, edited, exercise);
+    const back = undoEdit(take, edited);
     expect(back.measures).toEqual(first(take).measures);
-    expect(undoEdit(take, back, exercise)).toBe(back);
+    expect(undoEdit(take, back)).toBe(back);
   });
 });
 
@@ -126,7 +134,7 @@ describe('a re-analysis', () => {
 
   it('hears the recording anew and leaves tempos and decisions as they were', () => {
     const told: number[] = [];
-    const anew = reanalyseTake(take, exercise, { samples: sound, sampleRateHz: RATE }, (done) => told.push(done));
+    const anew = reanalyseTake(take, { samples: sound, sampleRateHz: RATE }, (done) => told.push(done));
     expect(anew.engine).not.toBe('1');
     expect(told).toEqual([1, 2]);
     anew.repetitions.forEach((repetition, k) => {
@@ -139,8 +147,8 @@ describe('a re-analysis', () => {
 
   it('makes corrections by hand again', () => {
     const between = ((first(take).notes[3]?.expectedS ?? 0) + (first(take).notes[4]?.expectedS ?? 0)) / 2;
-    const edited = editRepetition(take, first(take), exercise, { kind: 'add', onset: { timeS: between, levelDb: -20 } });
-    const anew = reanalyseTake({ ...take, repetitions: [edited] }, exercise, { samples: sound, sampleRateHz: RATE });
+    const edited = editRepetition(take, first(take), { kind: 'add', onset: { timeS: between, levelDb: -20 } });
+    const anew = reanalyseTake({ ...take, repetitions: [edited] }, { samples: sound, sampleRateHz: RATE });
     expect(first(anew).edits).toEqual(edited.edits);
     expect(first(anew).measures.extra).toBe(1);
   });
@@ -149,18 +157,18 @@ describe('a re-analysis', () => {
     const stop = () => {
       throw new Error('stopped');
     };
-    expect(() => reanalyseTake(take, exercise, { samples: sound, sampleRateHz: RATE }, stop)).toThrow('stopped');
+    expect(() => reanalyseTake(take, { samples: sound, sampleRateHz: RATE }, stop)).toThrow('stopped');
   });
 
   it('of a recording that ends early keeps going', () => {
-    const anew = reanalyseTake(take, exercise, { samples: sound.subarray(0, sound.length >> 1), sampleRateHz: RATE });
+    const anew = reanalyseTake(take, { samples: sound.subarray(0, sound.length >> 1), sampleRateHz: RATE });
     expect(anew.repetitions[1]?.verdict.outcome).toBe('not-judged');
   });
 });
 
 describe('a file', () => {
   const { sound, played } = makeTake();
-  const plan = { exercise, tempoBpm: TEMPO, tolerance, profile };
+  const plan = { drill, tempo, tolerance, profile };
 
   it('gives its repetitions with the planted spread, whatever lies between them', () => {
     const told: number[] = [];

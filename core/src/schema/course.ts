@@ -1,0 +1,39 @@
+import { z } from 'zod';
+import { ClosingSchema } from './closing';
+import { ClickPlanSchema } from './grid';
+import { MomentSchema, NameIdSchema } from './ids';
+import { TempoSchema } from './tempo';
+
+/** The variant and the section of a passage that was never divided: its first marks, the whole of it. */
+export const FIRST_VARIANT = 'first';
+export const WHOLE = 'whole';
+
+/** What is practised and how it is marked: one passage, one variant, one section. */
+export const CourseKeySchema = z.object({ passageId: NameIdSchema, variantId: NameIdSchema, sectionId: NameIdSchema });
+
+/** What a school was set to and where it stands. Options and state have schemas of their own: the school's. */
+export const SchoolStandingSchema = z.object({
+  options: z.record(z.string(), z.json()),
+  state: z.record(z.string(), z.json()).nullable(),
+});
+
+/**
+ * How the player goes about one passage, variant and section, over days: the goal, the school with its options and what it
+ * remembers, the method, the click, and how the last take closed.
+ */
+export const CourseSchema = CourseKeySchema.extend({
+  goalBpm: TempoSchema,
+  schoolId: NameIdSchema,
+  schools: z.record(NameIdSchema, SchoolStandingSchema),
+  methodId: NameIdSchema,
+  methodParameters: z.record(NameIdSchema, z.record(z.string(), z.json())).default({}),
+  click: ClickPlanSchema,
+  last: z.object({ takeId: z.uuid(), startedAt: MomentSchema, closing: ClosingSchema }).nullable(),
+});
+
+export type CourseKey = z.infer<typeof CourseKeySchema>;
+export type SchoolStanding = z.infer<typeof SchoolStandingSchema>;
+export type Course = z.infer<typeof CourseSchema>;
+
+/** One name for a course, fit for an address. */
+export const courseId = ({ passageId, variantId, sectionId }: CourseKey): string => `${passageId}.${variantId}.${sectionId}`;

@@ -1,0 +1,58 @@
+import { z } from 'zod';
+import { BeatsSchema } from './ids';
+
+/** A spelled pitch, as written: F sharp is not G flat. Middle C is C, 0, 4. */
+export const PitchSchema = z.object({
+  step: z.enum(['C', 'D', 'E', 'F', 'G', 'A', 'B']),
+  alter: z.number().int().min(-2).max(2),
+  octave: z.number().int().min(-1).max(9),
+});
+
+export const HandSchema = z.enum(['left', 'right']);
+
+/** What a player writes beside a note. Labels of the measures come from here. */
+export const MarksSchema = z.object({
+  hand: HandSchema.optional(),
+  finger: z.string().max(4).optional(),
+  stick: z.string().max(4).optional(),
+  stroke: z.enum(['up', 'down']).optional(),
+  string: z.string().max(4).optional(),
+  breath: z.boolean().optional(),
+  /** Any other sign, in the player's own letters. */
+  sign: z.string().max(8).optional(),
+});
+
+/** A time signature from a position on. */
+export const MeterChangeSchema = z.object({
+  at: BeatsSchema,
+  count: z.number().int().min(1).max(32),
+  unit: z.union([z.literal(1), z.literal(2), z.literal(4), z.literal(8), z.literal(16), z.literal(32)]),
+});
+
+/** A key signature from a position on: sharps positive, flats negative. */
+export const KeyChangeSchema = z.object({ at: BeatsSchema, fifths: z.number().int().min(-7).max(7) });
+
+export const StaffSchema = z.object({ clef: z.enum(['treble', 'bass', 'alto', 'tenor', 'percussion']) });
+
+export const ArticulationSchema = z.enum(['staccato', 'tenuto', 'staccatissimo', 'marcato']);
+export const DynamicSchema = z.enum(['ppp', 'pp', 'p', 'mp', 'mf', 'f', 'ff', 'fff', 'sfz', 'fp']);
+
+/** The frame that notes stand in, shared by passages and grids. */
+export const FrameShape = {
+  /** The note value that gets the beat, as a fraction of a whole note: 1/4, 3/8. */
+  beatUnit: BeatsSchema,
+  /** Length of the pickup before the first downbeat, in beats; 0 for none. */
+  pickup: BeatsSchema,
+  /** The first stands at 0; the others at bar lines. */
+  meters: z.array(MeterChangeSchema).min(1).max(512),
+  keys: z.array(KeyChangeSchema).min(1).max(512),
+  staves: z.array(StaffSchema).min(1).max(2),
+  /** Whole bars from the first downbeat to the end. */
+  bars: z.number().int().min(1).max(2000),
+};
+
+export type Pitch = z.infer<typeof PitchSchema>;
+export type Hand = z.infer<typeof HandSchema>;
+export type Marks = z.infer<typeof MarksSchema>;
+export type MeterChange = z.infer<typeof MeterChangeSchema>;
+export type KeyChange = z.infer<typeof KeyChangeSchema>;

@@ -1,0 +1,7 @@
+/** A choice that a school or a method offers: the interface draws it without knowing what it means. */
+export interface OptionField {
+  /** The option's name in the schema. */
+  key: string;
+  label: string;
+  choices: readonly { value: number | string | boolean; name: string }[];
+}

@@ -1,0 +1,39 @@
+import { z } from 'zod';
+import { CourseKeySchema, SchoolStandingSchema } from './course';
+import { IdSchema, MomentSchema, NameIdSchema } from './ids';
+import { TempoMapSchema } from './tempo';
+
+/** Where a block stands in mid-loop: what a reload needs to go on at the same repetition. */
+export const StandingSchema = z.object({
+  takeId: IdSchema,
+  /** Repetitions that are done. */
+  repetitions: z.number().int().min(0),
+  /** The tempo of the next one. */
+  tempo: TempoMapSchema,
+  school: SchoolStandingSchema,
+});
+
+/** One thing that is practised in a sitting. */
+export const BlockSchema = z.object({
+  course: CourseKeySchema,
+  methodId: NameIdSchema,
+  schoolId: NameIdSchema,
+  /** How long it may take; null for no limit. */
+  timeBoxMin: z.number().min(1).max(240).nullable(),
+  takeIds: z.array(IdSchema),
+  /** Null while nothing of it is under way. */
+  standing: StandingSchema.nullable(),
+});
+
+/** One sitting at the instrument: its blocks in the order in which they were begun. It survives a reload. */
+export const SittingSchema = z.object({
+  id: IdSchema,
+  startedAt: MomentSchema,
+  /** When something last happened in it. */
+  lastAt: MomentSchema,
+  blocks: z.array(BlockSchema).max(500),
+});
+
+export type Standing = z.infer<typeof StandingSchema>;
+export type Block = z.infer<typeof BlockSchema>;
+export type Sitting = z.infer<typeof SittingSchema>;

@@ -1,0 +1,27 @@
+import { bpmWords, type Sentence, type Values } from './reader';
+
+const bpm = (values: Values, name = 'bpm') => bpmWords(values.number(name));
+
+/** Why the tempo goes where it goes, by the code of the school, the guard or the player. */
+export const DECISION_WORDS: Record<string, Sentence> = {
+  pain: () =>
+    'Pain, numbness or tingling: stop here and rest. If it stays, see a doctor or physiotherapist who treats musicians.',
+  tense: (values) => `That felt tense: down to ${bpm(values)}, and stay until it is loose.`,
+  'not-judged': (values) => `Not judged, so nothing changes: again at ${bpm(values)}.`,
+  problem: (values) =>
+    `${values.number('tries')} repetitions in a row did not come clean. Time to look at the passage instead of repeating it.`,
+  slowest: (values) => `It goes no slower than this: again at ${bpm(values)}.`,
+  fastest: (values) => `It goes no faster than this: again at ${bpm(values)}.`,
+  'as-answered': (values) => `As you answered for the repetition before: now ${bpm(values)}.`,
+  'your-choice': (values) => `Your choice: ${bpm(values)}. (The school said ${bpm(values, 'school')}.)`,
+  goal: (values) => `Clean at ${bpm(values)}: the goal is reached.`,
+  'climb-step': (values) => `Clean: one step up to ${bpm(values)}.`,
+  'climb-nudge': (values) => `Clean: a nudge up to ${bpm(values)}.`,
+  'climb-close': (values) => `Close: once more at ${bpm(values)}.`,
+  'climb-once-more': (values) => `Not yet: one more try at ${bpm(values)} before going down.`,
+  'climb-broken': (values) => `It came apart: just below, at ${bpm(values)}, then nudge up.`,
+  'climb-below': (values) => `Twice not yet: just below, at ${bpm(values)}, then nudge up.`,
+  'free-clean': (values) => `Clean at ${bpm(values)}. Up, down or again is yours to say.`,
+  'free-same': (values) => `Again at ${bpm(values)}, until you change it.`,
+  'from-file': () => 'Read from a file; no tempo was decided.',
+};

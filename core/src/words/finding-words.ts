@@ -1,0 +1,47 @@
+import type { Sentence, Values } from './reader';
+
+const ms = (value: number) => `${Math.abs(value).toFixed(0)} ms`;
+
+const range = (values: Values): string => {
+  const low = values.maybe('low');
+  const high = values.maybe('high');
+  if (low === null || high === null) return '';
+  const [near, far] = [Math.abs(low), Math.abs(high)].sort((a, b) => a - b) as [number, number];
+  return ` (${near.toFixed(0)} to ${far.toFixed(0)} ms)`;
+};
+
+/** A label as it is spoken of; a kind that is not here is said by its label alone. */
+const NAMES: Record<string, (label: string) => string> = {
+  hand: (label) => `the ${label} hand`,
+  finger: (label) => `finger ${label}`,
+  stick: (label) => `stick ${label}`,
+  stroke: (label) => `the ${label}-stroke`,
+  string: (label) => `string ${label}`,
+};
+const named = (values: Values, which: string) => (NAMES[values.text('kind')] ?? ((label: string) => label))(values.text(which));
+
+const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
+
+/** The one thing that repetitions say most clearly. */
+export const FINDING_WORDS: Record<string, Sentence> = {
+  'finding-too-few': (values) =>
+    `Too few whole repetitions to find a pattern: ${values.number('count')}, and ${values.number('needed')} are needed.`,
+  'finding-step': (values) => {
+    const note = values.number('note');
+    const bias = values.number('ms');
+    const lead = values.number('sharePct') >= 50 ? 'Mostly one spot' : 'One spot stands out';
+    return `${lead}: the step from note ${note} to note ${note + 1} is ${ms(bias)} ${bias < 0 ? 'short' : 'long'} on average; its error is ${ms(values.number('excess'))} more than the other steps’${range(values)}.`;
+  },
+  'finding-label-timing': (values) => {
+    const bias = values.number('ms');
+    return `${capital(named(values, 'first'))} plays ${ms(bias)} ${bias < 0 ? 'earlier' : 'later'} than ${named(values, 'second')}${range(values)}.`;
+  },
+  'finding-label-level': (values) => {
+    const level = values.number('db');
+    return `${capital(named(values, 'first'))} plays ${Math.abs(level).toFixed(1)} dB ${level < 0 ? 'softer' : 'louder'} than ${named(values, 'second')}.`;
+  },
+  'finding-habit': (values) =>
+    `A habit: ${values.number('sharePct')} % of the wobble is the same at the same notes every time, spread over several of them.`,
+  'finding-control': (values) =>
+    `No spot stands out: ${values.number('sharePct')} % of the wobble differs from repetition to repetition (${values.number('ms').toFixed(1)} ms). That is control, not one place.`,
+};

@@ -1,0 +1,20 @@
+import { bpmWords, type Sentence } from './reader';
+
+/** Start tempos, today's lines, what a drill is for, and the questions asked when a tempo will not come clean. */
+export const PLAN_WORDS: Record<string, Sentence> = {
+  'start-half-goal': (values) => `First day: half the goal of ${bpmWords(values.number('goal'))}.`,
+  'start-under-closing': (values) => `Two notches under ${bpmWords(values.number('closing'))}, where the last take closed.`,
+  'today-new': () => 'New.',
+  'today-under-way': () => 'Under way.',
+  'today-goal-clean': () => 'The goal was clean last time.',
+  straight: () => 'As notated.',
+  'repeat-each': (values) =>
+    `Every note ${['', '', 'twice', 'three times', 'four times'][values.number('times')]}: be sure of each place before you leave it.`,
+  'ask-step': (values) => {
+    const value = values.number('ms');
+    return `The step from note ${values.number('note')} to the next was ${Math.abs(value).toFixed(0)} ms too ${value > 0 ? 'long' : 'short'}. Is it that one?`;
+  },
+  'ask-smaller': () => 'Would it go slower, or in a smaller piece?',
+  'ask-fingering': () => 'Another fingering, stroke or starting hand?',
+  'ask-movement': () => 'If it feels hard even very slowly, the fingering or the movement is the suspect, not the speed.',
+};

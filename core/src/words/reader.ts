@@ -1,0 +1,30 @@
+import type { NoteNaming } from '../rhythm/note-values';
+import type { Why } from '../schema/why';
+
+/** For whom a sentence is made. */
+export interface Reader {
+  noteNaming: NoteNaming;
+}
+
+/** Makes the sentence of one code from its values. */
+export type Sentence = (values: Values, reader: Reader) => string;
+
+/** The values of a {@link Why}, read as what the sentence needs. */
+export interface Values {
+  number(name: string): number;
+  /** The number, or null where it was not given. */
+  maybe(name: string): number | null;
+  text(name: string): string;
+}
+
+/** Reads the values of a reason. A value that is missing reads as 0 or as nothing: an old take still gets its sentence. */
+export const valuesOf = ({ values }: Pick<Why, 'values'>): Values => {
+  const maybe = (name: string) => (typeof values[name] === 'number' ? (values[name] as number) : null);
+  return { maybe, number: (name) => maybe(name) ?? 0, text: (name) => String(values[name] ?? '') };
+};
+
+/** A tempo without needless decimals. */
+export const bpmWords = (bpm: number): string => String(Math.round(bpm * 10) / 10);
+
+/** So many of something: "1 note", "2 notes". */
+export const counted = (count: number, one: string, many: string): string => `${count} ${count === 1 ? one : many}`;

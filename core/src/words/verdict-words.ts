@@ -1,0 +1,59 @@
+import { counted, type Sentence, type Values } from './reader';
+
+const ms = (value: number) => `${value.toFixed(1)} ms`;
+
+/** Said after a failure that so few notes may owe to chance. */
+const doubt = (values: Values) => {
+  const few = values.maybe('few');
+  return few === null ? '' : ` ${few} notes are too few to be sure.`;
+};
+
+const doubtful =
+  (sentence: (values: Values) => string): Sentence =>
+  (values) =>
+    `${sentence(values)}${doubt(values)}`;
+
+/** What a verdict rests on, by the check that gave the reason. */
+export const VERDICT_WORDS: Record<string, Sentence> = {
+  none: (values) => {
+    const few = values.maybe('few');
+    return few === null
+      ? 'Every note inside the window, and even.'
+      : `Every note inside the window, as far as ${counted(few, 'note', 'notes')} can say.`;
+  },
+  gap: () => 'The sound broke off for a moment, so this repetition is not judged.',
+  silence: () => 'No notes were heard. Check that the input in Setup is the right one and that it is not muted.',
+  bleed: () =>
+    'The click sounds as loud as your notes and could not be taken out, so this is not judged. Wear headphones for the click.',
+  stop: () => 'The playing stopped on the way.',
+  broken: (values) => `${counted(values.number('count'), 'note', 'notes')} of ${values.number('of')} missed or added.`,
+  notes: (values) =>
+    [
+      values.number('missed') ? `${counted(values.number('missed'), 'note', 'notes')} missed` : '',
+      values.number('extra') ? `${counted(values.number('extra'), 'note', 'notes')} too many` : '',
+      values.number('wrong') ? counted(values.number('wrong'), 'wrong note', 'wrong notes') : '',
+    ]
+      .filter(Boolean)
+      .join(' and ')
+      .concat('.'),
+  accuracy: doubtful(
+    (values) =>
+      `${Math.round(values.number('pct'))} % of the notes fell inside the window; ${values.number('asked')} % are asked.`,
+  ),
+  spread: doubtful((values) => `The notes wobble by ${ms(values.number('ms'))}; up to ${ms(values.number('limit'))} is asked.`),
+  unevenness: doubtful(
+    (values) =>
+      `The steps differ by ${values.number('pct').toFixed(1)} %; up to ${values.number('limit').toFixed(1)} % is asked.`,
+  ),
+  drift: doubtful((values) => {
+    const pct = values.number('pct');
+    return `The notes ${pct < 0 ? 'ran ahead of' : 'fell behind'} the click by ${Math.abs(pct).toFixed(1)} % of the tempo.`;
+  }),
+  accents: doubtful(
+    (values) => `The accents stand out by ${values.number('db').toFixed(1)} dB; ${values.number('asked')} dB are asked.`,
+  ),
+  placement: doubtful((values) => {
+    const value = values.number('ms');
+    return `The playing lies ${ms(Math.abs(value))} ${value < 0 ? 'ahead of' : 'behind'} the click.`;
+  }),
+};

@@ -1,0 +1,59 @@
+import { readdirSync, readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { describe, expect, it } from 'vitest';
+import { ReasonSchema } from '../schema/verdict';
+import { why } from '../schema/why';
+import { SENTENCES, say } from './say';
+
+const READER = { noteNaming: 'british' } as const;
+
+/** Every code that core gives as a reason, read from its sources: `why('code'`. */
+const codesInCore = (): string[] => {
+  const root = join(import.meta.dirname, '..');
+  return readdirSync(root, { recursive: true, encoding: 'utf8' })
+    .filter((name) => name.endsWith('.ts') && !name.includes('.test.'))
+    .flatMap((name) =>
+      [...readFileSync(join(root, name), 'utf8').matchAll(/\bwhy\(\s*'([a-z-]+)'/g)].map((match) => match[1] as string),
+    );
+};
+
+describe('words', () => {
+  it('are there for every reason of a verdict, and for every code given anywhere in core', () => {
+    for (const code of [...ReasonSchema.options, ...codesInCore()]) expect(Object.keys(SENTENCES)).toContain(code);
+    expect(codesInCore().length).toBeGreaterThan(20);
+  });
+
+  it('are whole sentences, even where a value is missing', () => {
+    for (const code of Object.keys(SENTENCES)) {
+      const sentence = say(why(code, { kind: 'stick', first: 'L', second: 'R' }), READER);
+      expect(sentence).not.toMatch(/undefined|NaN/);
+      if (code !== 'notes') expect(sentence, code).toMatch(/^[A-Z0-9].*[.?)]$/);
+    }
+  });
+
+  it('never shame', () => {
+    expect(
+      Object.keys(SENTENCES)
+        .map((code) => say(why(code), READER))
+        .join(' '),
+    ).not.toMatch(/fail|bad|error\b.*you|poor|weak/i);
+  });
+
+  it('say what an old version said as it was, and nothing of a code that is not known', () => {
+    expect(say({ code: 'as-written', values: {}, words: 'Clean: one step up to 65.' }, READER)).toBe(
+      'Clean: one step up to 65.',
+    );
+    expect(say(why('of-a-later-version'), READER)).toBe('');
+  });
+
+  it('follow the numbers', () => {
+    expect(say(why('notes', { missed: 1, extra: 2, wrong: 0 }), READER)).toBe('1 note missed and 2 notes too many.');
+    expect(say(why('drift', { pct: -1.24 }), READER)).toBe('The notes ran ahead of the click by 1.2 % of the tempo.');
+    expect(say(why('ask-step', { note: 4, ms: -18.6 }), READER)).toBe(
+      'The step from note 4 to the next was 19 ms too short. Is it that one?',
+    );
+    expect(say(why('finding-label-timing', { kind: 'stick', first: 'L', second: 'R', ms: 7, low: 5, high: 9 }), READER)).toBe(
+      'Stick L plays 7 ms later than stick R (5 to 9 ms).',
+    );
+  });
+});
