@@ -6,10 +6,11 @@ import type { Store } from './database/open';
 import { guardOrigin } from './guard-origin';
 import { createReanalyser } from './reanalysis/reanalysis';
 import { answerFaults, Refusal } from './refusal';
-import { exerciseRoutes } from './routes/exercises';
+import { courseRoutes } from './routes/courses';
+import { passageRoutes } from './routes/passages';
 import { reanalysisRoutes } from './routes/reanalysis';
-import { sessionRoutes } from './routes/sessions';
 import { settingsRoutes } from './routes/settings';
+import { sittingRoutes } from './routes/sittings';
 import { takeRoutes } from './routes/takes';
 
 /** What the browser may load: only what this server ships. Styles are written by the component library at run time. */
@@ -47,8 +48,9 @@ export const createApp = (options: { store: Store; host: string; webFolder: stri
   app.get('/api/health', (_request, response) => {
     response.json({ ok: true, demo });
   });
-  app.use('/api/exercises', exerciseRoutes(store));
-  app.use('/api/sessions', sessionRoutes(store));
+  app.use('/api/passages', passageRoutes(store));
+  app.use('/api/courses', courseRoutes(store));
+  app.use('/api/sittings', sittingRoutes(store));
   app.use('/api/takes', takeRoutes(store));
   app.use('/api/settings', settingsRoutes(store));
   app.use('/api/reanalysis', reanalysisRoutes(createReanalyser(store)));

@@ -1,16 +1,16 @@
 import { fileURLToPath } from 'node:url';
-import { READY_EXERCISES } from '@isochron/core';
+import { READY_PASSAGES } from '@isochron/core';
 import { pino } from 'pino';
 import { createApp } from './app';
 import { readConfig } from './config';
 import { openStore } from './database/open';
 import { seedDemo } from './demo/seed';
-import { storeMissingExercises } from './ready-material';
+import { storeMissingPassages } from './passages';
 
 const config = readConfig(process.env);
 const log = pino({ level: process.env.LOG_LEVEL ?? 'warn' });
 const store = await openStore(config.dataFolder);
-await storeMissingExercises(store, READY_EXERCISES);
+await storeMissingPassages(store, READY_PASSAGES);
 if (config.demo) await seedDemo(store, (line) => console.log(line));
 
 const app = createApp({

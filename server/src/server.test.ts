@@ -1,4 +1,4 @@
-import { mkdtemp, readdir, readFile, rm } from 'node:fs/promises';
+import { copyFile, mkdtemp, readdir, readFile, rm, stat } from 'node:fs/promises';
 import type { Server } from 'node:http';
 import { request } from 'node:http';
 import type { AddressInfo } from 'node:net';
@@ -8,9 +8,14 @@ import {
   API,
   DEFAULT_SETTINGS,
   ENGINE_VERSION,
-  type Exercise,
-  READY_EXERCISES,
-  readyExercise,
+  editRepetition,
+  headlineBpm,
+  newCourse,
+  type Passage,
+  READY_PASSAGES,
+  type Repetition,
+  readyPassage,
+  say,
   type Take,
   TakeSchema,
   TEMPO_RANGE_BPM,
@@ -20,23 +25,27 @@ import { pino } from 'pino';
 import { Sequelize } from 'sequelize';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { createApp } from './app';
+import { listCourses } from './courses';
 import { firstTables } from './database/migrations/0001-first-tables';
 import { openStore, type Store } from './database/open';
 import { practise } from './demo/practice';
 import { seedDemo } from './demo/seed';
-import { storeMissingExercises } from './ready-material';
-import { getTake } from './takes';
+import { listPassages, storeMissingPassages } from './passages';
+import { getPlayerSettings } from './settings';
+import { earlierAnalyses, getTake } from './takes';
 
-const exercise = readyExercise('five-steps') as Exercise;
-const SESSION = { id: '1b4e28ba-2fa1-4d2e-883f-0016d3cca427', startedAt: '2026-03-01T18:00:00.000Z' };
+const passage = readyPassage('five-steps') as Passage;
+const AT = '2026-03-01T18:00:00.000Z';
+const SITTING = { id: '1b4e28ba-2fa1-4d2e-883f-0016d3cca427', startedAt: AT, lastAt: AT, blocks: [] };
 const TAKE_ID = '6ec0bd7f-11c0-43da-975e-2a8ad9ebae0b';
 
 const { take } = practise({
   takeId: TAKE_ID,
-  sessionId: SESSION.id,
-  startedAt: new Date(SESSION.startedAt),
-  exercise,
-  course: { goalBpm: 120, startBpm: 60, stepBpm: 5 },
+  sittingId: SITTING.id,
+  startedAt: new Date(AT),
+  passage,
+  course: newCourse(passage, DEFAULT_SETTINGS),
+  startBpm: 60,
   skill: { ...DEFAULT_SETTINGS.skill, missedShare: 0.02, extraShare: 0.02 },
   seed: 5,
   patience: 5,
@@ -58,7 +67,7 @@ const listen = (host = '127.0.0.1') => {
 beforeAll(async () => {
   folder = await mkdtemp(join(tmpdir(), 'isochron-server-'));
   store = await openStore(folder);
-  await storeMissingExercises(store, READY_EXERCISES);
+  await storeMissingPassages(store, READY_PASSAGES);
   server = await listen();
   base = `http://127.0.0.1:${(server.address() as AddressInfo).port}/api`;
 });
@@ -82,23 +91,28 @@ const rounded = (document: unknown): unknown =>
   JSON.parse(JSON.stringify(document, (_key, value) => (typeof value === 'number' ? Number(value.toPrecision(14)) : value)));
 const messageOf = async (response: Response): Promise<string> => ((await response.json()) as { message: string }).message;
 
-describe('exercises', () => {
+describe('passages', () => {
   it('are listed and read as the schema says', async () => {
-    const list = API.exercises.parse(await (await fetch(`${base}/exercises`)).json());
-    expect(list.map((one) => one.id).sort()).toEqual(READY_EXERCISES.map((one) => one.id).sort());
-    expect(API.exercise.parse(await (await fetch(`${base}/exercises/five-steps`)).json())).toEqual(exercise);
+    const list = API.passages.parse(await (await fetch(`${base}/passages`)).json());
+    expect(list.map((one) => one.id).sort()).toEqual(READY_PASSAGES.map((one) => one.id).sort());
+    expect(API.passage.parse(await (await fetch(`${base}/passages/five-steps`)).json())).toEqual(passage);
   });
 
   it('that the player changed are not overwritten at the next start', async () => {
-    await put('/exercises/five-steps', { ...exercise, title: 'My five' });
-    await storeMissingExercises(store, READY_EXERCISES);
-    const { title } = (await (await fetch(`${base}/exercises/five-steps`)).json()) as Exercise;
-    expect(title).toBe('My five');
-    await put('/exercises/five-steps', exercise);
+    const before = API.passage.parse(await (await fetch(`${base}/passages/five-steps`)).json());
+    await put('/passages/five-steps', { ...passage, title: 'My five' });
+    await storeMissingPassages(store, READY_PASSAGES);
+    const after = API.passage.parse(await (await fetch(`${base}/passages/five-steps`)).json());
+    expect(after.title).toBe('My five');
+    // Every change is a revision; storing the same again is none.
+    expect(after.revision).toBe(before.revision + 1);
+    await put('/passages/five-steps', { ...passage, title: 'My five' });
+    expect(API.passage.parse(await (await fetch(`${base}/passages/five-steps`)).json()).revision).toBe(after.revision);
+    await put('/passages/five-steps', passage);
   });
 
   it.each([0, 10_000])('with a goal of %i bpm are refused with a sentence', async (goalBpm) => {
-    const response = await put('/exercises/five-steps', { ...exercise, goalBpm });
+    const response = await put('/passages/five-steps', { ...passage, goalBpm });
     expect(response.status).toBe(400);
     expect(await messageOf(response)).toContain(String(goalBpm === 0 ? TEMPO_RANGE_BPM.min : TEMPO_RANGE_BPM.max));
   });
@@ -106,7 +120,7 @@ describe('exercises', () => {
 
 describe('takes', () => {
   it('come back exactly as they were stored, notes and all', async () => {
-    expect((await put(`/sessions/${SESSION.id}`, SESSION)).status).toBe(200);
+    expect((await put(`/sittings/${SITTING.id}`, SITTING)).status).toBe(200);
     expect((await put(`/takes/${TAKE_ID}`, take)).status).toBe(200);
     const stored = TakeSchema.parse(await (await fetch(`${base}/takes/${TAKE_ID}`)).json());
     expect(rounded(stored)).toEqual(rounded(take));
@@ -117,20 +131,68 @@ describe('takes', () => {
     await put(`/takes/${TAKE_ID}`, shorter);
     const [summary] = API.takes.parse(await (await fetch(`${base}/takes`)).json());
     expect(summary?.repetitionCount).toBe(2);
-    expect(await store.models.onsets.count()).toBe(
-      shorter.repetitions.reduce((sum, { notes, extras }) => sum + notes.length + extras.length, 0),
-    );
+    expect(await store.models.repetitions.count()).toBe(2);
     await put(`/takes/${TAKE_ID}`, take);
   });
 
-  it('are listed by exercise, newest first', async () => {
-    expect(API.takes.parse(await (await fetch(`${base}/takes?exerciseId=five-steps`)).json())).toHaveLength(1);
-    expect(API.takes.parse(await (await fetch(`${base}/takes?exerciseId=rolling-threes`)).json())).toEqual([]);
+  it('keep their rows: a correction by hand stores one repetition and touches no other', async () => {
+    const rowsOf = async () => {
+      const [rows] = await store.database.query('SELECT rowid, "index", measures FROM repetitions ORDER BY "index"');
+      return rows as { rowid: number; index: number; measures: string }[];
+    };
+    const before = await rowsOf();
+    const second = take.repetitions[1] as Repetition;
+    const between = ((second.notes[3]?.expectedS ?? 0) + (second.notes[4]?.expectedS ?? 0)) / 2;
+    const edited = editRepetition(take, second, { kind: 'add', onset: { timeS: between, levelDb: -20 } });
+    expect((await put(`/takes/${TAKE_ID}/repetitions/1`, edited)).status).toBe(200);
+    const after = await rowsOf();
+    expect(after.map(({ rowid }) => rowid)).toEqual(before.map(({ rowid }) => rowid));
+    after.forEach((row, k) => {
+      expect(JSON.stringify(row.measures) === JSON.stringify(before[k]?.measures)).toBe(k !== 1);
+    });
+    const stored = TakeSchema.parse(await (await fetch(`${base}/takes/${TAKE_ID}`)).json());
+    expect(rounded(stored.repetitions[1])).toEqual(rounded(edited));
+    const [summary] = API.takes.parse(await (await fetch(`${base}/takes`)).json());
+    expect(summary?.cleanCount).toBe(stored.repetitions.filter((one) => one.verdict.outcome === 'clean').length);
+    expect((await put(`/takes/${TAKE_ID}/repetitions/77`, { ...edited, index: 77 })).status).toBe(404);
+    expect((await put(`/takes/${TAKE_ID}/repetitions/2`, edited)).status).toBe(400);
+    await put(`/takes/${TAKE_ID}`, take);
   });
 
-  it('of an unknown session or exercise are refused, and nothing of them is kept', async () => {
+  it('leave in their course what tomorrow needs: the closing and what the school remembers', async () => {
+    const [course] = API.courses.parse(await (await fetch(`${base}/courses`)).json());
+    expect(course).toMatchObject({
+      passageId: 'five-steps',
+      variantId: 'first',
+      sectionId: 'whole',
+      last: { takeId: TAKE_ID },
+    });
+    expect(course?.last?.closing).toEqual(take.closing);
+    expect(course?.schools['half-speed-climb']?.state).toEqual(take.school?.state);
+    const own = { ...course, goalBpm: 133 };
+    expect((await put('/courses/five-steps.first.whole', own)).status).toBe(200);
+    expect((await put('/courses/rolling-threes.first.whole', own)).status).toBe(400);
+  });
+
+  it('measured from a changed passage are still measured by what was played', async () => {
+    await put('/passages/five-steps', { ...passage, notes: passage.notes.slice(0, 12), variants: [] });
+    const stored = TakeSchema.parse(await (await fetch(`${base}/takes/${TAKE_ID}`)).json());
+    const first = stored.repetitions[0] as Repetition;
+    const between = ((first.notes[3]?.expectedS ?? 0) + (first.notes[4]?.expectedS ?? 0)) / 2;
+    const edited = editRepetition(stored, first, { kind: 'add', onset: { timeS: between, levelDb: -20 } });
+    expect(edited.notes).toHaveLength(17);
+    expect(edited.measures.missed).toBe(first.measures.missed);
+    await put('/passages/five-steps', passage);
+  });
+
+  it('are listed by passage, newest first', async () => {
+    expect(API.takes.parse(await (await fetch(`${base}/takes?passageId=five-steps`)).json())).toHaveLength(1);
+    expect(API.takes.parse(await (await fetch(`${base}/takes?passageId=rolling-threes`)).json())).toEqual([]);
+  });
+
+  it('of an unknown sitting or passage are refused, and nothing of them is kept', async () => {
     const id = 'c9bf9e57-1685-4c89-bafb-ff5af830be8a';
-    const response = await put(`/takes/${id}`, { ...take, id, sessionId: 'e4eaaaf2-d142-41b3-b741-80bda37f3cb9' });
+    const response = await put(`/takes/${id}`, { ...take, id, sittingId: 'e4eaaaf2-d142-41b3-b741-80bda37f3cb9' });
     expect(response.status).toBe(409);
     expect((await fetch(`${base}/takes/${id}`)).status).toBe(404);
   });
@@ -187,9 +249,12 @@ describe('settings', () => {
     expect(API.settings.parse(await (await fetch(`${base}/settings`)).json()).noteNaming).toBe('american');
   });
 
-  it('of an older version are completed with the defaults', async () => {
-    await store.models.settings.upsert({ key: 'player', document: { stepBpm: 10 } as never });
-    expect(API.settings.parse(await (await fetch(`${base}/settings`)).json())).toEqual({ ...DEFAULT_SETTINGS, stepBpm: 10 });
+  it('that are missing or cannot be read take their defaults, the others stay', async () => {
+    await store.models.settings.upsert({ key: 'player', document: { clickLevel: 0.25, input: 'a gramophone' } });
+    expect(API.settings.parse(await (await fetch(`${base}/settings`)).json())).toEqual({
+      ...DEFAULT_SETTINGS,
+      clickLevel: 0.25,
+    });
   });
 });
 
@@ -197,10 +262,11 @@ describe('a re-analysis', () => {
   const RECORDED_ID = '0f8fad5b-d9cb-469f-a165-70867728950e';
   const recorded = practise({
     takeId: RECORDED_ID,
-    sessionId: SESSION.id,
-    startedAt: new Date(SESSION.startedAt),
-    exercise,
-    course: { goalBpm: 120, startBpm: 100, stepBpm: 5 },
+    sittingId: SITTING.id,
+    startedAt: new Date(AT),
+    passage,
+    course: newCourse(passage, DEFAULT_SETTINGS),
+    startBpm: 100,
     skill: DEFAULT_SETTINGS.skill,
     seed: 9,
     patience: 2,
@@ -224,7 +290,7 @@ describe('a re-analysis', () => {
   };
 
   beforeAll(async () => {
-    await put(`/sessions/${SESSION.id}`, SESSION);
+    await put(`/sittings/${SITTING.id}`, SITTING);
     await put(`/takes/${RECORDED_ID}`, old);
     const wav = writeWav(recorded.recording as Float32Array, recorded.sampleRateHz) as Uint8Array<ArrayBuffer>;
     await putWav(`/takes/${RECORDED_ID}/recording`, wav);
@@ -254,31 +320,143 @@ describe('a re-analysis', () => {
   }, 40_000);
 });
 
-describe('a database of the first version', () => {
-  it('is copied, brought up to date, and keeps its takes', async () => {
+describe('a database of an earlier version', () => {
+  /** A folder with the database that version 2 left, as that version wrote it. */
+  const olderFolder = async () => {
     const older = await mkdtemp(join(tmpdir(), 'isochron-older-'));
+    await copyFile(join(import.meta.dirname, 'database', 'fixtures', 'version-2.db'), join(older, 'isochron.db'));
+    return older;
+  };
+  interface OldTake {
+    id: string;
+    repetitions: {
+      tempoBpm: number;
+      measures: object;
+      notes: object[];
+      extras: object[];
+      edits?: object[];
+      verdict: { outcome: string; reason: string; sentence: string };
+      decision: { nextTempoBpm: number; reason: string };
+      ease: string | null;
+    }[];
+  }
+  const oldTakes = async (): Promise<OldTake[]> =>
+    JSON.parse(await readFile(join(import.meta.dirname, 'database', 'fixtures', 'version-2-takes.json'), 'utf8'));
+
+  it('is copied and brought up to date; takes show the same figures and sentences, settings stay', async () => {
+    const older = await olderFolder();
+    const opened = await openStore(older);
     try {
-      const file = join(older, 'isochron.db');
-      const database = new Sequelize({ dialect: 'sqlite', storage: file, logging: false });
-      const tables = database.getQueryInterface();
-      await firstTables.up({ context: tables });
-      await database.query('CREATE TABLE SequelizeMeta (name VARCHAR(255) PRIMARY KEY)');
-      await tables.bulkInsert('SequelizeMeta', [{ name: firstTables.name }]);
-      await tables.bulkInsert('sessions', [SESSION]);
-      await tables.bulkInsert('exercises', [{ id: exercise.id, title: exercise.title, document: JSON.stringify(exercise) }]);
-      const { repetitions: _, hasRecording: __, profile, withoutClick, sourceFile, ...row } = take;
-      expect([profile, withoutClick, sourceFile]).toEqual(['struck', false, '']);
-      const plain = { ...row, tolerance: JSON.stringify(row.tolerance), closing: JSON.stringify(row.closing) };
-      await tables.bulkInsert('takes', [{ ...plain, repetitionCount: 0, cleanCount: 0 }]);
-      await database.close();
-      const opened = await openStore(older);
-      const stored = await getTake(opened, TAKE_ID);
-      expect(stored).toMatchObject({ id: TAKE_ID, profile: 'any', withoutClick: false });
-      await opened.close();
-      expect(await readdir(older)).toContain('isochron.before-0002-engine-two.db');
+      for (const old of await oldTakes()) {
+        const now = await getTake(opened, old.id);
+        expect(now?.repetitions).toHaveLength(old.repetitions.length);
+        now?.repetitions.forEach((repetition, k) => {
+          const before = old.repetitions[k] as OldTake['repetitions'][number];
+          const { measures, notes, extras, edits, ease } = repetition;
+          expect(rounded({ measures, notes, extras, edits, ease })).toEqual(
+            rounded({
+              measures: before.measures,
+              notes: before.notes,
+              extras: before.extras,
+              edits: before.edits,
+              ease: before.ease,
+            }),
+          );
+          expect(headlineBpm(repetition.tempo)).toBe(before.tempoBpm);
+          expect(headlineBpm(repetition.decision.tempo)).toBe(before.decision.nextTempoBpm);
+          expect(repetition.verdict).toMatchObject({ outcome: before.verdict.outcome, reason: before.verdict.reason });
+          expect(say(repetition.verdict.why, { noteNaming: 'british' })).toBe(before.verdict.sentence);
+          expect(say(repetition.decision.why, { noteNaming: 'british' })).toBe(before.decision.reason);
+        });
+      }
+      const settings = await getPlayerSettings(opened);
+      expect(settings).toMatchObject({ noteNaming: 'american', schoolOptions: { 'half-speed-climb': { stepBpm: 10 } } });
+      expect(settings.calibrations).toHaveLength(1);
+      const courses = await listCourses(opened);
+      expect(courses.map(({ passageId }) => passageId).sort()).toEqual(['five-steps', 'hands-together', 'in-on-the-upbeat']);
+      expect(courses.every(({ last }) => last !== null)).toBe(true);
+      expect((await listPassages(opened)).map(({ id }) => id).sort()).toEqual(READY_PASSAGES.map(({ id }) => id).sort());
+      expect(await opened.models.sittings.count()).toBe(1);
+      const [earlier] = await earlierAnalyses(opened, TAKE_ID);
+      expect(earlier?.repetitions).toHaveLength(1);
     } finally {
-      await rm(older, { recursive: true });
+      await opened.close();
     }
+    expect(await readdir(older)).toContain('isochron.before-0003-seams.db');
+    await rm(older, { recursive: true });
+  });
+
+  it('keeps what was played: a take whose exercise was edited since is corrected against its own notes', async () => {
+    const older = await olderFolder();
+    const opened = await openStore(older);
+    // Its exercise lost five of its fourteen notes after it was played.
+    const played = (await getTake(opened, 'c9bf9e57-1685-4c89-bafb-ff5af830be8a')) as Take;
+    const first = played.repetitions[0] as Repetition;
+    expect(played.drills[0]?.grid.events).toHaveLength(14);
+    const onset = { timeS: ((first.notes[0]?.expectedS ?? 0) + (first.notes[1]?.expectedS ?? 0)) / 2, levelDb: -20 };
+    const added = editRepetition(played, first, { kind: 'add', onset });
+    const back = editRepetition(played, added, { kind: 'remove', onset });
+    expect(added.notes).toHaveLength(14);
+    expect(back.measures.missed).toBe(first.measures.missed);
+    expect(back.measures.extra).toBe(first.measures.extra);
+    await opened.close();
+    await rm(older, { recursive: true });
+  });
+
+  it('whose migration is broken off is as it was, and opens the next time', async () => {
+    const older = await olderFolder();
+    const file = join(older, 'isochron.db');
+    const { size } = await stat(file);
+    // A course table that is in the way makes the migration fail in its middle.
+    const database = new Sequelize({ dialect: 'sqlite', storage: file, logging: false });
+    await database.query('CREATE TABLE courses (id TEXT)');
+    await database.close();
+    await expect(openStore(older)).rejects.toThrow();
+    const again = new Sequelize({ dialect: 'sqlite', storage: file, logging: false });
+    const [names] = await again.query("SELECT name FROM sqlite_master WHERE type = 'table'");
+    expect(JSON.stringify(names)).toContain('exercises');
+    expect(JSON.stringify(names)).not.toContain('passages');
+    await again.query('DROP TABLE courses');
+    await again.close();
+    const opened = await openStore(older);
+    expect(await opened.models.takes.count()).toBe(3);
+    await opened.close();
+    expect((await stat(join(older, 'isochron.before-0003-seams.db'))).size).toBeGreaterThanOrEqual(size);
+    await rm(older, { recursive: true });
+  });
+
+  it('of the first version comes through as well', async () => {
+    const older = await mkdtemp(join(tmpdir(), 'isochron-first-'));
+    const database = new Sequelize({ dialect: 'sqlite', storage: join(older, 'isochron.db'), logging: false });
+    const tables = database.getQueryInterface();
+    await firstTables.up({ context: tables });
+    await database.query('CREATE TABLE SequelizeMeta (name VARCHAR(255) PRIMARY KEY)');
+    await tables.bulkInsert('SequelizeMeta', [{ name: firstTables.name }]);
+    await tables.bulkInsert('sessions', [{ id: SITTING.id, startedAt: AT }]);
+    const document = {
+      ...{ id: 'old-one', title: 'An old one', about: '', meter: { count: 4, unit: 4 }, beatUnit: '1/4', pickup: '0', bars: 1 },
+      events: [
+        { at: '0', length: '1', pitches: [60, 64], hands: ['left', 'right'] },
+        { at: '1', length: '3', pitches: [] },
+      ],
+      goalBpm: 100,
+    };
+    await tables.bulkInsert('exercises', [{ id: 'old-one', title: 'An old one', document: JSON.stringify(document) }]);
+    await tables.bulkInsert('takes', [
+      {
+        ...{ id: TAKE_ID, sessionId: SITTING.id, exerciseId: 'old-one', startedAt: AT, endedAt: AT, input: 'tap', engine: '1' },
+        ...{ school: 'half-speed-climb', goalBpm: 100, startBpm: 50, stepBpm: 5, latencyS: null, closing: null },
+        ...{ tolerance: JSON.stringify(DEFAULT_SETTINGS.tolerance), repetitionCount: 0, cleanCount: 0 },
+      },
+    ]);
+    await database.close();
+    const opened = await openStore(older);
+    const stored = await getTake(opened, TAKE_ID);
+    expect(stored).toMatchObject({ passageId: 'old-one', title: 'An old one', profile: 'any', withoutClick: false });
+    expect(stored?.drills[0]?.grid.events.map((event) => event.notes.length)).toEqual([2, 1]);
+    await opened.close();
+    expect(await readdir(older)).toContain('isochron.before-0002-engine-two.db');
+    await rm(older, { recursive: true });
   });
 });
 
@@ -319,7 +497,7 @@ describe('the demo data', () => {
   it('is ten weeks of valid takes, the same from the same seed, some with sound', async () => {
     const demoFolder = await mkdtemp(join(tmpdir(), 'isochron-demo-'));
     const demo = await openStore(demoFolder);
-    await storeMissingExercises(demo, READY_EXERCISES);
+    await storeMissingPassages(demo, READY_PASSAGES);
     const today = new Date('2026-05-10T09:00:00Z');
     await seedDemo(demo, () => {}, today);
     const count = await demo.models.takes.count();

@@ -28,6 +28,11 @@ const read = <Value>(schema: z.ZodType<Value>, stored: unknown): Value | null =>
 export const optionsOf = (school: School, stored: unknown): Record<string, unknown> =>
   read(school.options, stored) ?? school.options.parse({});
 
+/** A school at work as it is stored: what it keeps. */
+export const standingOf = ({ id, options, state }: SchoolRun): SchoolStanding & { id: string } =>
+  // Read back from JSON: what a school keeps is plain data.
+  JSON.parse(JSON.stringify({ id, options, state: schoolOf(id).close(state) }));
+
 /** Begins a take with a school, from what it kept for this passage, variant and section. */
 export const beginSchool = (id: string, standing: SchoolStanding | null): SchoolRun => {
   const school = schoolOf(id);

@@ -35,5 +35,8 @@ export type CourseKey = z.infer<typeof CourseKeySchema>;
 export type SchoolStanding = z.infer<typeof SchoolStandingSchema>;
 export type Course = z.infer<typeof CourseSchema>;
 
+/** What of a course, or of a take, names the course. */
+export const keyOf = ({ passageId, variantId, sectionId }: CourseKey): CourseKey => ({ passageId, variantId, sectionId });
+
 /** One name for a course, fit for an address. */
 export const courseId = ({ passageId, variantId, sectionId }: CourseKey): string => `${passageId}.${variantId}.${sectionId}`;

@@ -1,69 +1,87 @@
-import type { Closing, Decision, Edit, Exercise, Measures, NoteResult, Repetition, Settings, Tolerance } from '@isochron/core';
+import type {
+  Closing,
+  Course,
+  Decision,
+  Drill,
+  Edit,
+  Measures,
+  NoteResult,
+  Onset,
+  Passage,
+  Repetition,
+  Sitting,
+  Take,
+  TempoMapDocument,
+  Tolerance,
+  Why,
+} from '@isochron/core';
 import { DataTypes, type Model, type ModelStatic, type Sequelize } from 'sequelize';
 
-export interface ExerciseRow {
+export interface PassageRow {
   id: string;
   title: string;
-  document: Exercise;
+  revision: number;
+  document: Passage;
 }
 
-export interface SessionRow {
+export interface CourseRow {
+  id: string;
+  passageId: string;
+  document: Course;
+}
+
+export interface SittingRow {
   id: string;
   startedAt: string;
+  document: Sitting;
 }
 
 export interface TakeRow {
   id: string;
-  sessionId: string;
-  exerciseId: string;
+  sittingId: string;
+  passageId: string;
+  variantId: string;
+  sectionId: string;
+  title: string;
+  passageRevision: number;
   startedAt: string;
   endedAt: string | null;
   input: string;
   engine: string;
-  school: string;
+  school: Take['school'];
   goalBpm: number;
   startBpm: number;
-  stepBpm: number;
   tolerance: Tolerance;
   latencyS: number | null;
   closing: Closing | null;
   profile: string;
   withoutClick: boolean;
   sourceFile: string;
+  drills: Drill[];
   repetitionCount: number;
   cleanCount: number;
 }
 
+/** One repetition with its notes; its take and its index name it for good. */
 export interface RepetitionRow {
-  id?: number;
   takeId: string;
   index: number;
-  tempoBpm: number;
+  drill: number;
+  tempo: TempoMapDocument;
+  /** The tempo by which it is named, for queries. */
+  bpm: number;
   downbeatS: number;
+  notes: NoteResult[];
+  extras: Onset[];
   measures: Measures;
   outcome: string;
   reason: string;
-  sentence: string;
+  why: Why;
   shiftDoubtful: boolean;
   ease: string | null;
   decision: Decision;
   edits: Edit[] | null;
 }
-
-/** One note of a repetition: an expected one (with or without an onset) or, without `noteIndex`, an extra one. */
-export interface OnsetRow {
-  id?: number;
-  repetitionId: number;
-  noteIndex: number | null;
-  expectedS: number | null;
-  timeS: number | null;
-  deviationMs: number | null;
-  levelDb: number | null;
-  details: NoteDetails | null;
-}
-
-/** What more is known of a note than its time and level. */
-export type NoteDetails = Pick<NoteResult, 'cents' | 'wrongPitch' | 'pitch' | 'offS' | 'members'>;
 
 /** The figures of a take by an earlier engine. */
 export interface AnalysisRow {
@@ -82,53 +100,62 @@ export interface RecordingRow {
 
 export interface SettingRow {
   key: string;
-  document: Settings;
+  document: object;
 }
 
 type Table<Row extends object> = ModelStatic<Model<Row>>;
 
 /** The tables. */
 export interface Models {
-  exercises: Table<ExerciseRow>;
-  sessions: Table<SessionRow>;
+  passages: Table<PassageRow>;
+  courses: Table<CourseRow>;
+  sittings: Table<SittingRow>;
   takes: Table<TakeRow>;
   repetitions: Table<RepetitionRow>;
-  onsets: Table<OnsetRow>;
   recordings: Table<RecordingRow>;
   settings: Table<SettingRow>;
   analyses: Table<AnalysisRow>;
 }
 
-const { STRING, TEXT, DOUBLE, INTEGER, BOOLEAN, JSON: json } = DataTypes;
-const key = (type: typeof STRING) => ({ type, primaryKey: true, allowNull: false });
+const { STRING, DOUBLE, INTEGER, BOOLEAN, JSON: json } = DataTypes;
+const key = <Type>(type: Type) => ({ type, primaryKey: true, allowNull: false });
 const needed = <Type>(type: Type) => ({ type, allowNull: false });
 
 /** Declares the tables to Sequelize; migrations make them. */
 export const defineModels = (database: Sequelize): Models => {
   const options = { timestamps: false };
   return {
-    exercises: database.define('exercises', { id: key(STRING), title: needed(STRING), document: needed(json) }, options),
-    sessions: database.define('sessions', { id: key(STRING), startedAt: needed(STRING) }, options),
+    passages: database.define(
+      'passages',
+      { id: key(STRING), title: needed(STRING), revision: needed(INTEGER), document: needed(json) },
+      options,
+    ),
+    courses: database.define('courses', { id: key(STRING), passageId: needed(STRING), document: needed(json) }, options),
+    sittings: database.define('sittings', { id: key(STRING), startedAt: needed(STRING), document: needed(json) }, options),
     takes: database.define(
       'takes',
       {
         id: key(STRING),
-        sessionId: needed(STRING),
-        exerciseId: needed(STRING),
+        sittingId: needed(STRING),
+        passageId: needed(STRING),
+        variantId: needed(STRING),
+        sectionId: needed(STRING),
+        title: needed(STRING),
+        passageRevision: needed(INTEGER),
         startedAt: needed(STRING),
         endedAt: STRING,
         input: needed(STRING),
         engine: needed(STRING),
-        school: needed(STRING),
+        school: json,
         goalBpm: needed(DOUBLE),
         startBpm: needed(DOUBLE),
-        stepBpm: needed(DOUBLE),
         tolerance: needed(json),
         latencyS: DOUBLE,
         closing: json,
         profile: needed(STRING),
         withoutClick: needed(BOOLEAN),
         sourceFile: needed(STRING),
+        drills: needed(json),
         repetitionCount: needed(INTEGER),
         cleanCount: needed(INTEGER),
       },
@@ -137,33 +164,22 @@ export const defineModels = (database: Sequelize): Models => {
     repetitions: database.define(
       'repetitions',
       {
-        id: { type: INTEGER, primaryKey: true, autoIncrement: true },
-        takeId: needed(STRING),
-        index: needed(INTEGER),
-        tempoBpm: needed(DOUBLE),
+        takeId: key(STRING),
+        index: key(INTEGER),
+        drill: needed(INTEGER),
+        tempo: needed(json),
+        bpm: needed(DOUBLE),
         downbeatS: needed(DOUBLE),
+        notes: needed(json),
+        extras: needed(json),
         measures: needed(json),
         outcome: needed(STRING),
         reason: needed(STRING),
-        sentence: needed(TEXT),
+        why: needed(json),
         shiftDoubtful: needed(BOOLEAN),
         ease: STRING,
         decision: needed(json),
         edits: json,
-      },
-      options,
-    ),
-    onsets: database.define(
-      'onsets',
-      {
-        id: { type: INTEGER, primaryKey: true, autoIncrement: true },
-        repetitionId: needed(INTEGER),
-        noteIndex: INTEGER,
-        expectedS: DOUBLE,
-        timeS: DOUBLE,
-        deviationMs: DOUBLE,
-        levelDb: DOUBLE,
-        details: json,
       },
       options,
     ),

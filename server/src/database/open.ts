@@ -4,10 +4,11 @@ import { Sequelize } from 'sequelize';
 import { SequelizeStorage, Umzug } from 'umzug';
 import { firstTables } from './migrations/0001-first-tables';
 import { engineTwo } from './migrations/0002-engine-two';
+import { seams } from './migrations/0003-seams';
 import { defineModels, type Models } from './models';
 
 /** Every migration, in the order in which they run. */
-const MIGRATIONS = [firstTables, engineTwo];
+const MIGRATIONS = [firstTables, engineTwo, seams];
 
 /** An open database and its folder of recordings. */
 export interface Store {
@@ -47,6 +48,14 @@ export const openStore = async (dataFolder: string): Promise<Store> => {
     await database.query('PRAGMA wal_checkpoint(TRUNCATE)');
     await copyFile(file, join(dataFolder, `isochron.before-${due[0].name}.db`));
   }
-  await umzug.up();
+  // All of them or none, with the note that they ran: a start that is broken off leaves the database as it was.
+  await database.query('BEGIN IMMEDIATE');
+  try {
+    await umzug.up();
+    await database.query('COMMIT');
+  } catch (error) {
+    await database.query('ROLLBACK').catch(() => {});
+    throw error;
+  }
   return { database, models: defineModels(database), recordingsFolder, close: () => database.close() };
 };

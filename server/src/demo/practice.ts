@@ -2,16 +2,19 @@ import {
   advance,
   analyseRepetition,
   BLOWN_REED,
+  beginSchool,
   type Course,
   chance,
-  closeTake,
+  constantTempo,
   detectOnsets,
+  drillOf,
   type Ease,
-  ENGINE_VERSION,
-  type Exercise,
+  headlineBpm,
   IDLE,
   type LoopState,
+  makeTake,
   type Onset,
+  type Passage,
   type PlayedNote,
   profileOf,
   type RepetitionPlan,
@@ -21,6 +24,7 @@ import {
   STEADY,
   STRUCK_BAR,
   simulatePlaying,
+  standingOf,
   type Take,
   TOLERANCE_PRESETS,
 } from '@isochron/core';
@@ -29,13 +33,14 @@ import {
 const RECORDING_LEAD_S = 0.4;
 const SAMPLE_RATE_HZ = 44_100;
 
-/** One evening of made-up practice on one exercise. */
+/** One evening of made-up practice on one passage. */
 export interface Evening {
   takeId: string;
-  sessionId: string;
+  sittingId: string;
   startedAt: Date;
-  exercise: Exercise;
+  passage: Passage;
   course: Course;
+  startBpm: number;
   skill: Skill;
   seed: number;
   /** The most repetitions before the player stops. */
@@ -47,14 +52,14 @@ export interface Evening {
 const asOnsets = (played: readonly PlayedNote[]): Onset[] => played.map(({ timeS, levelDb }) => ({ timeS, levelDb }));
 
 /** The demo player takes the bass clarinet for this one, the marimba for all others. */
-const isForReed = (exercise: Exercise) => exercise.id === 'long-short-walk';
+const isForReed = (passage: Passage) => passage.id === 'long-short-walk';
 
 const render = (evening: Evening, plan: RepetitionPlan, played: readonly PlayedNote[], fromS: number): Float32Array =>
   renderPlaying({
     played: played.map((note) => ({ ...note, timeS: note.timeS - fromS })),
-    exercise: evening.exercise,
-    tempoBpm: plan.tempoBpm,
-    instrument: isForReed(evening.exercise) ? BLOWN_REED : STRUCK_BAR,
+    grid: drillOf(evening.passage, evening.course).grid,
+    tempo: plan.tempo,
+    instrument: isForReed(evening.passage) ? BLOWN_REED : STRUCK_BAR,
     sampleRateHz: SAMPLE_RATE_HZ,
     lengthS: plan.endS - fromS + 0.3,
     seed: evening.seed,
@@ -73,14 +78,18 @@ const feeling = (skill: Skill, tempoBpm: number, uniform: () => number): Ease =>
  * verdict and school as at the Bench.
  */
 export const practise = (evening: Evening): { take: Take; recording: Float32Array | null; sampleRateHz: number } => {
-  const { exercise, course, skill, seed } = evening;
+  const { passage, course, startBpm, skill, seed } = evening;
+  const drill = drillOf(passage, course);
+  const aim = { goalBpm: course.goalBpm, startBpm };
+  const school = beginSchool(course.schoolId, course.schools[course.schoolId] ?? null);
   const { uniform } = chance(seed + 7);
-  const profile = profileOf(isForReed(exercise) ? 'blown' : 'struck');
+  const profile = profileOf(isForReed(passage) ? 'blown' : 'struck');
   const begun = advance(IDLE, {
     type: 'begin',
-    exercise,
-    course,
-    schoolId: 'half-speed-climb',
+    drill,
+    aim,
+    school,
+    tempo: constantTempo(startBpm),
     nowS: RECORDING_LEAD_S,
     recordingStartS: 0,
     offset: { nearS: 0, reachS: SETTLED_OFFSET_S },
@@ -90,7 +99,7 @@ export const practise = (evening: Evening): { take: Take; recording: Float32Arra
   while (state.plan && state.repetitions.length < evening.patience) {
     const plan: RepetitionPlan = state.plan;
     const count = state.repetitions.length;
-    const played = simulatePlaying(plan.notes, skill, plan.tempoBpm, seed * 1000 + count);
+    const played = simulatePlaying(plan.notes, skill, plan.tempo, seed * 1000 + count);
     const fromS = plan.countInStartS;
     let onsets = asOnsets(played);
     if (evening.withSound) {
@@ -102,7 +111,7 @@ export const practise = (evening: Evening): { take: Take; recording: Float32Arra
       }));
     }
     const analysed = analyseRepetition(onsets, {
-      exercise,
+      drill,
       plan,
       profile,
       tolerance: TOLERANCE_PRESETS.secure,
@@ -112,29 +121,27 @@ export const practise = (evening: Evening): { take: Take; recording: Float32Arra
     });
     const nowS = (plan.notes.at(-1)?.timeS ?? plan.endS) + 0.1;
     state = advance({ ...state, phase: 'playing' }, { type: 'analysed', analysed, nowS }).state;
-    state = advance(state, { type: 'ease', ease: feeling(skill, plan.tempoBpm, uniform), nowS: nowS + 0.5 }).state;
+    state = advance(state, { type: 'ease', ease: feeling(skill, headlineBpm(plan.tempo), uniform), nowS: nowS + 0.5 }).state;
     if (state.phase === 'problem') break;
   }
   const endS = state.repetitions.at(-1)?.downbeatS ?? 0;
-  const take: Take = {
+  const made = makeTake({
     id: evening.takeId,
-    sessionId: evening.sessionId,
-    exerciseId: exercise.id,
-    startedAt: evening.startedAt.toISOString(),
-    endedAt: new Date(evening.startedAt.getTime() + (endS + 12) * 1000).toISOString(),
+    sittingId: evening.sittingId,
+    passage,
+    course,
+    startedAt: evening.startedAt,
+    endedAt: new Date(evening.startedAt.getTime() + (endS + 12) * 1000),
     input: 'simulated',
-    engine: ENGINE_VERSION,
-    school: 'half-speed-climb',
-    ...course,
+    ...aim,
+    school: standingOf(state.ladder.school),
     tolerance: TOLERANCE_PRESETS.secure,
     latencyS: null,
-    profile: profile.id,
-    withoutClick: false,
-    sourceFile: '',
-    closing: closeTake(state.repetitions, course.goalBpm),
-    hasRecording: evening.withSound,
+    profileId: profile.id,
+    drills: [drill],
     repetitions: state.repetitions,
-  };
+  });
+  const take: Take = { ...made, hasRecording: evening.withSound };
   return { take, recording: evening.withSound ? joinPieces(pieces) : null, sampleRateHz: SAMPLE_RATE_HZ };
 };
 
@@ -146,12 +153,12 @@ const joinPieces = (pieces: readonly { fromS: number; sound: Float32Array }[]): 
 };
 
 /** The demo player: a little ahead of the click, one weak turn, easy up to a tempo that rises over the weeks. */
-export const demoSkill = (exercise: Exercise, progress: number): Skill => ({
+export const demoSkill = (passage: Passage, progress: number): Skill => ({
   ...STEADY,
   placementMs: -6 + 2 * progress,
   spreadMs: 6.5 - 1.5 * progress,
-  easyUpToBpm: exercise.goalBpm * (0.46 + 0.4 * progress),
-  habitsMs: exercise.id === 'five-steps' ? { '4': 7 - 4 * progress, '12': 6 - 4 * progress } : { '5': 5 - 3 * progress },
+  easyUpToBpm: passage.goalBpm * (0.46 + 0.4 * progress),
+  habitsMs: passage.id === 'five-steps' ? { '4': 7 - 4 * progress, '12': 6 - 4 * progress } : { '5': 5 - 3 * progress },
   missedShare: 0.004 * (1 - progress),
   extraShare: 0.002,
 });

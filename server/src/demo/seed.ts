@@ -1,8 +1,22 @@
 import { Readable } from 'node:stream';
-import { chance, type Exercise, READY_EXERCISES, startTempo, writeWav } from '@isochron/core';
+import {
+  afterTake,
+  type Course,
+  chance,
+  DEFAULT_SETTINGS,
+  enterBlock,
+  keyOf,
+  newCourse,
+  type Passage,
+  READY_PASSAGES,
+  sittingAt,
+  startTempo,
+  writeWav,
+} from '@isochron/core';
 import type { Store } from '../database/open';
-import { storeMissingExercises } from '../ready-material';
+import { storeMissingPassages } from '../passages';
 import { putRecording } from '../recordings';
+import { putPlayerSettings } from '../settings';
 import { putTake } from '../takes';
 import { demoSkill, practise } from './practice';
 import { TIDEWHEEL } from './tidewheel';
@@ -28,9 +42,11 @@ const idFrom = (seed: number): string => {
 export const seedDemo = async (store: Store, say: (line: string) => void, today = new Date()): Promise<void> => {
   if ((await store.models.takes.count()) > 0) return;
   say('Making the demo data: ten weeks of made-up practice …');
-  await storeMissingExercises(store, [TIDEWHEEL]);
-  const material: Exercise[] = [TIDEWHEEL, ...READY_EXERCISES];
-  const closing = new Map<string, number>();
+  await storeMissingPassages(store, [TIDEWHEEL]);
+  // Whoever looks at the demo has no instrument at hand: the first begin works without one.
+  await putPlayerSettings(store, { ...DEFAULT_SETTINGS, input: 'simulated' });
+  const material: Passage[] = [TIDEWHEEL, ...READY_PASSAGES];
+  const courses = new Map<string, Course>();
   const { uniform } = chance(SEED);
   const days = WEEKS * 7;
   const midnight = Date.UTC(today.getUTCFullYear(), today.getUTCMonth(), today.getUTCDate());
@@ -39,27 +55,38 @@ export const seedDemo = async (store: Store, say: (line: string) => void, today 
     const rests = uniform() < 0.35 && ago > DAYS_WITH_SOUND;
     if (rests) continue;
     const startedAt = new Date(midnight - ago * DAY_MS + (18 * 60 + Math.floor(uniform() * 90)) * 60_000);
-    const sessionId = idFrom(SEED + day * 10 + 1);
-    await store.models.sessions.upsert({ id: sessionId, startedAt: startedAt.toISOString() });
+    const sittingId = idFrom(SEED + day * 10 + 1);
+    let sitting = sittingAt(null, startedAt, () => sittingId);
+    await store.models.sittings.upsert({ id: sittingId, startedAt: sitting.startedAt, document: sitting });
     const chosen = material.filter((_, k) => k === 0 || (k + day) % 3 === 0);
-    for (const [k, exercise] of chosen.entries()) {
-      const start = startTempo(exercise.goalBpm, closing.get(exercise.id) ?? null);
+    for (const [k, passage] of chosen.entries()) {
+      const course = courses.get(passage.id) ?? newCourse(passage, DEFAULT_SETTINGS);
+      const start = startTempo(course.goalBpm, course.last?.closing.closingBpm ?? null);
       const seed = SEED + day * 10 + k + 2;
+      const at = new Date(startedAt.getTime() + k * 9 * 60_000);
       const { take, recording, sampleRateHz } = practise({
         takeId: idFrom(seed),
-        sessionId,
-        startedAt: new Date(startedAt.getTime() + k * 9 * 60_000),
-        exercise,
-        course: { goalBpm: exercise.goalBpm, startBpm: start.bpm, stepBpm: 5 },
-        skill: demoSkill(exercise, day / days),
+        sittingId,
+        startedAt: at,
+        passage,
+        course,
+        startBpm: start.bpm,
+        skill: demoSkill(passage, day / days),
         seed,
         patience: 7 + Math.floor(uniform() * 8),
         withSound: ago <= DAYS_WITH_SOUND,
       });
-      if (take.closing) closing.set(exercise.id, take.closing.closingBpm);
+      courses.set(passage.id, afterTake(course, take));
+      sitting = enterBlock(
+        sitting,
+        { course: keyOf(course), methodId: course.methodId, schoolId: course.schoolId },
+        take.id,
+        at,
+      );
       await putTake(store, take);
       if (recording) await putRecording(store, take.id, Readable.from([Buffer.from(writeWav(recording, sampleRateHz))]));
     }
+    await store.models.sittings.upsert({ id: sittingId, startedAt: sitting.startedAt, document: sitting });
   }
   say(`${await store.models.takes.count()} takes are in the Ledger.`);
 };

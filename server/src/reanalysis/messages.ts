@@ -1,9 +1,8 @@
-import type { Exercise, Take } from '@isochron/core';
+import type { Take } from '@isochron/core';
 
 /** To the worker: one take to be measured anew. */
 export interface ReanalyseRequest {
   take: Take;
-  exercise: Exercise;
   recordingPath: string;
 }
 

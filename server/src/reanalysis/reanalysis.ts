@@ -1,5 +1,5 @@
 import { Worker } from 'node:worker_threads';
-import { ENGINE_VERSION, ExerciseSchema, type Reanalysis, type Take } from '@isochron/core';
+import { ENGINE_VERSION, type Reanalysis, type Take } from '@isochron/core';
 import { Op } from 'sequelize';
 import type { Store } from '../database/open';
 import { getRecording } from '../recordings';
@@ -49,14 +49,9 @@ export const createReanalyser = (store: Store): Reanalyser => {
   const reanalyse = async (thread: Worker, id: string): Promise<void> => {
     const take = await getTake(store, id);
     const recording = await getRecording(store, id);
-    const exercise = take && (await models.exercises.findByPk(take.exerciseId));
     // A thread that was stopped meanwhile would never answer.
-    if (cancelled || !take || !recording || !exercise) return;
-    const after = await ask(thread, {
-      take,
-      exercise: ExerciseSchema.parse(exercise.get('document')),
-      recordingPath: recording.path,
-    });
+    if (cancelled || !take || !recording) return;
+    const after = await ask(thread, { take, recordingPath: recording.path });
     if (after) await replaceAnalysis(store, take, after);
   };
 

@@ -1,20 +1,17 @@
-import { DEFAULT_SETTINGS, SettingsSchema } from '@isochron/core';
+import { SettingsSchema } from '@isochron/core';
 import { Router } from 'express';
 import type { Store } from '../database/open';
+import { getPlayerSettings, putPlayerSettings } from '../settings';
 
-const KEY = 'player';
-
-/** `/api/settings`: one document; settings that an older version stored are completed with the defaults. */
-export const settingsRoutes = ({ models }: Store): Router => {
+/** `/api/settings`: one document. */
+export const settingsRoutes = (store: Store): Router => {
   const routes = Router();
   routes.get('/', async (_request, response) => {
-    const stored = (await models.settings.findByPk(KEY))?.get('document');
-    const parsed = SettingsSchema.safeParse({ ...DEFAULT_SETTINGS, ...(stored ?? {}) });
-    response.json(parsed.success ? parsed.data : DEFAULT_SETTINGS);
+    response.json(await getPlayerSettings(store));
   });
   routes.put('/', async (request, response) => {
     const settings = SettingsSchema.parse(request.body);
-    await models.settings.upsert({ key: KEY, document: settings });
+    await putPlayerSettings(store, settings);
     response.json(settings);
   });
   return routes;

@@ -1,9 +1,9 @@
-import { IdSchema, TakeSchema } from '@isochron/core';
+import { IdSchema, RepetitionSchema, TakeSchema } from '@isochron/core';
 import { Router } from 'express';
 import type { Store } from '../database/open';
 import { getRecording, putRecording } from '../recordings';
 import { Refusal } from '../refusal';
-import { earlierAnalyses, getTake, listTakes, putTake } from '../takes';
+import { earlierAnalyses, getTake, listTakes, putRepetition, putTake } from '../takes';
 
 /** `/api/takes`: list, read, store, remove, and the recording of each. */
 export const takeRoutes = (store: Store): Router => {
@@ -13,8 +13,8 @@ export const takeRoutes = (store: Store): Router => {
     next();
   });
   routes.get('/', async (request, response) => {
-    const { exerciseId } = request.query;
-    response.json(await listTakes(store, typeof exerciseId === 'string' ? exerciseId : undefined));
+    const { passageId } = request.query;
+    response.json(await listTakes(store, typeof passageId === 'string' ? passageId : undefined));
   });
   routes.get('/:id', async (request, response) => {
     const take = await getTake(store, request.params.id);
@@ -26,6 +26,13 @@ export const takeRoutes = (store: Store): Router => {
     if (take.id !== request.params.id) throw new Refusal(400, 'The take and its address do not agree.');
     await putTake(store, take);
     response.json(await getTake(store, take.id));
+  });
+  routes.put('/:id/repetitions/:index', async (request, response) => {
+    const repetition = RepetitionSchema.parse(request.body);
+    if (String(repetition.index) !== request.params.index)
+      throw new Refusal(400, 'The repetition and its address do not agree.');
+    await putRepetition(store, request.params.id, repetition);
+    response.json(repetition);
   });
   routes.get('/:id/earlier', async (request, response) => {
     response.json(await earlierAnalyses(store, request.params.id));

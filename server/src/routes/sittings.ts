@@ -1,0 +1,21 @@
+import { SittingSchema } from '@isochron/core';
+import { Router } from 'express';
+import type { Store } from '../database/open';
+import { Refusal } from '../refusal';
+
+/** `/api/sittings`: what was practised in one go; stored before its first take, and again as it goes on. */
+export const sittingRoutes = ({ models }: Store): Router => {
+  const routes = Router();
+  routes.get('/:id', async (request, response) => {
+    const row = await models.sittings.findByPk(request.params.id);
+    if (!row) throw new Refusal(404, 'There is no such sitting.');
+    response.json(SittingSchema.parse(row.get('document')));
+  });
+  routes.put('/:id', async (request, response) => {
+    const sitting = SittingSchema.parse(request.body);
+    if (sitting.id !== request.params.id) throw new Refusal(400, 'The sitting and its address do not agree.');
+    await models.sittings.upsert({ id: sitting.id, startedAt: sitting.startedAt, document: sitting });
+    response.json(sitting);
+  });
+  return routes;
+};

@@ -1,0 +1,13 @@
+import { readSettings, type Settings } from '@isochron/core';
+import type { Transaction } from 'sequelize';
+import type { Store } from './database/open';
+
+const KEY = 'player';
+
+/** The player's settings; what is missing or cannot be read takes its default, field by field. */
+export const getPlayerSettings = async ({ models }: Store, transaction?: Transaction): Promise<Settings> =>
+  readSettings((await models.settings.findByPk(KEY, { transaction }))?.get('document'));
+
+export const putPlayerSettings = async ({ models }: Store, settings: Settings): Promise<void> => {
+  await models.settings.upsert({ key: KEY, document: settings });
+};
