@@ -1,4 +1,13 @@
-import { chance, clickWaveform, evenGridNotes, type Family, mixInto, STEADY, simulatePlaying } from '@isochron/core';
+import {
+  chance,
+  clickWaveform,
+  constantTempo,
+  evenGridNotes,
+  type Family,
+  mixInto,
+  STEADY,
+  simulatePlaying,
+} from '@isochron/core';
 import type { SampledInstrument } from './instruments';
 import { RATE, type SampledNote } from './notes';
 
@@ -132,7 +141,7 @@ export const makeRecording = (
     missedShare: condition.missed ?? 0,
     extraShare: condition.extra ?? 0,
   };
-  const played = simulatePlaying(grid, skill, tempoBpm, seed + 1);
+  const played = simulatePlaying(grid, skill, constantTempo(tempoBpm), seed + 1);
   const sound = new Float32Array(Math.round((firstS + beats * beatS + 1) * RATE));
   const pitches = [...new Set(notes.map((one) => one.pitch))];
   const releaseS = 0.01 + 0.06 * random.uniform();

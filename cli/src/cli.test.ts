@@ -3,10 +3,12 @@ import { mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import {
-  type Exercise,
+  constantTempo,
   evenGridNotes,
+  firstDrill,
+  type Passage,
   PLUCKED_STRING,
-  readyExercise,
+  readyPassage,
   renderPlaying,
   STEADY,
   sampleSd,
@@ -19,7 +21,7 @@ import { z } from 'zod';
 const ROOT = join(import.meta.dirname, '..', '..');
 const grid = { tempoBpm: 100, notesPerBeat: 4, beats: 4, startS: 1.2 };
 const notes = evenGridNotes(grid);
-const played = simulatePlaying(notes, { ...STEADY, spreadMs: 11, placementMs: 6 }, 100, 3);
+const played = simulatePlaying(notes, { ...STEADY, spreadMs: 11, placementMs: 6 }, constantTempo(100), 3);
 const plantedMs = played.map((note, k) => (note.timeS - (notes[k]?.timeS ?? 0)) * 1000);
 const clicksS = Array.from({ length: 6 }, (_, k) => k * 0.6);
 
@@ -63,8 +65,8 @@ beforeAll(async () => {
   const sound = (bleed: boolean) =>
     renderPlaying({
       played,
-      exercise: readyExercise('five-steps') as Exercise,
-      tempoBpm: 100,
+      grid: firstDrill(readyPassage('five-steps') as Passage).grid,
+      tempo: constantTempo(100),
       instrument: PLUCKED_STRING,
       sampleRateHz: 44_100,
       lengthS: 4.5,

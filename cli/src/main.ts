@@ -1,11 +1,13 @@
-import { measure } from './measure';
-import { onsets } from './onsets';
 import { Trouble, USAGE } from './usage';
 
-const COMMANDS: Record<string, (args: string[]) => Promise<string>> = { onsets, measure };
+/** Each command is loaded when it is asked for. */
+const COMMANDS = new Map<string, (args: string[]) => Promise<string>>([
+  ['onsets', async (args) => (await import('./onsets')).onsets(args)],
+  ['measure', async (args) => (await import('./measure')).measure(args)],
+]);
 
 const [name = '', ...args] = process.argv.slice(2);
-const command = COMMANDS[name];
+const command = COMMANDS.get(name);
 
 if (!command) {
   console.error(USAGE);

@@ -4,6 +4,7 @@ import {
   type MeasuredRecording,
   measureRecording,
   type Onset,
+  say,
   TempoSchema,
   TOLERANCE_PRESETS,
 } from '@isochron/core';
@@ -103,6 +104,6 @@ const asText = ({ measures, verdict }: MeasuredRecording): string =>
     `accuracy    ${figure(measures.accuracyPct, '%')}`,
     `missed      ${measures.missed}`,
     `extra       ${measures.extra}`,
-    `verdict     ${verdict.outcome}: ${verdict.sentence}`,
+    `verdict     ${verdict.outcome}: ${say(verdict.why, { noteNaming: 'american' })}`,
     '',
   ].join('\n');

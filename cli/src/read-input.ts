@@ -1,14 +1,14 @@
 import { readFile } from 'node:fs/promises';
+import type { Onset } from '@isochron/core';
 import {
   type DetectorOptions,
   detectOnsets,
   detectOnsetsBesideClicks,
   FAMILIES,
   type Family,
-  type Onset,
   readWav,
   UnreadableWav,
-} from '@isochron/core';
+} from '@isochron/core/signal';
 import { Trouble } from './usage';
 
 const read = async (file: string): Promise<Buffer> => {

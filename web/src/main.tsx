@@ -1,9 +1,11 @@
 import '@fontsource-variable/source-serif-4';
 import '@fontsource-variable/source-sans-3';
 import { ChakraProvider } from '@chakra-ui/react';
+import { QueryClientProvider } from '@tanstack/react-query';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { createBrowserRouter, RouterProvider } from 'react-router';
+import { queryClient } from './api/query-client';
 import { Frame } from './app/Frame';
 import { Lost } from './app/Lost';
 import { BenchPlace } from './places/bench/BenchPlace';
@@ -22,7 +24,7 @@ const router = createBrowserRouter([
     children: [
       { path: '/', element: <TodayPlace /> },
       { path: '/bench', element: <BenchPlace /> },
-      { path: '/bench/:exerciseId', element: <BenchPlace /> },
+      { path: '/bench/:passageId', element: <BenchPlace /> },
       { path: '/material', element: <MaterialPlace /> },
       { path: '/ledger', element: <LedgerPlace /> },
       { path: '/ledger/measure-a-file', element: <ImportPage /> },
@@ -36,7 +38,9 @@ const router = createBrowserRouter([
 createRoot(document.getElementById('root') as HTMLElement).render(
   <StrictMode>
     <ChakraProvider value={system}>
-      <RouterProvider router={router} />
+      <QueryClientProvider client={queryClient}>
+        <RouterProvider router={router} />
+      </QueryClientProvider>
     </ChakraProvider>
   </StrictMode>,
 );

@@ -79,6 +79,24 @@ export const readWav = (bytes: Uint8Array): Recording => {
   throw new UnreadableWav('The WAV file holds no sound. It may have been cut short while it was saved.');
 };
 
+/** The commonest coding, several times as fast as by single reads. */
+const readShorts = (view: DataView, at: number, channels: number, samples: Float32Array): void => {
+  // A copy begins at an even address. Every machine that browsers and Node run on has the lower byte first, as the file has.
+  const from = view.byteOffset + at;
+  const shorts = new Int16Array(view.buffer.slice(from, from + 2 * channels * samples.length));
+  const scale = 1 / (32_768 * channels);
+  if (channels === 1) {
+    samples.set(shorts);
+    for (let frame = 0; frame < samples.length; frame += 1) samples[frame] = (samples[frame] as number) * scale;
+    return;
+  }
+  for (let frame = 0, n = 0; frame < samples.length; frame += 1) {
+    let sum = 0;
+    for (let channel = 0; channel < channels; channel += 1, n += 1) sum += shorts[n] as number;
+    samples[frame] = sum * scale;
+  }
+};
+
 const readSamples = (view: DataView, at: number, size: number, format: Format) => {
   const { coding, channels, sampleRateHz, bits } = format;
   const read = READERS[`${coding}/${bits}`];
@@ -95,14 +113,16 @@ const readSamples = (view: DataView, at: number, size: number, format: Format) =
   const frames = Math.floor(size / (bytesPerSample * channels));
   if (frames === 0) throw new UnreadableWav('The WAV file holds no sound. Choose a recording with sound in it.');
   const samples = new Float32Array(frames);
-  for (let frame = 0; frame < frames; frame += 1) {
-    let sum = 0;
-    for (let channel = 0; channel < channels; channel += 1) {
-      sum += read(view, at + (frame * channels + channel) * bytesPerSample);
+  if (coding === PCM && bits === 16) readShorts(view, at, channels, samples);
+  else
+    for (let frame = 0; frame < frames; frame += 1) {
+      let sum = 0;
+      for (let channel = 0; channel < channels; channel += 1) {
+        sum += read(view, at + (frame * channels + channel) * bytesPerSample);
+      }
+      const value = sum / channels;
+      samples[frame] = Number.isFinite(value) ? value : 0;
     }
-    const value = sum / channels;
-    samples[frame] = Number.isFinite(value) ? value : 0;
-  }
   return { sampleRateHz, samples };
 };
 

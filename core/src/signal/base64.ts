@@ -1,4 +1,6 @@
 const LETTERS = 'ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789+/';
+const VALUES = new Uint8Array(128);
+for (let value = 0; value < LETTERS.length; value += 1) VALUES[LETTERS.charCodeAt(value)] = value;
 
 /** The bytes of a base64 text (RFC 4648), in plain JavaScript: core knows neither browser nor Node. */
 export const fromBase64 = (padded: string): Uint8Array<ArrayBuffer> => {
@@ -7,8 +9,8 @@ export const fromBase64 = (padded: string): Uint8Array<ArrayBuffer> => {
   let bits = 0;
   let held = 0;
   let at = 0;
-  for (const letter of text) {
-    bits = (bits << 6) | LETTERS.indexOf(letter);
+  for (let n = 0; n < text.length; n += 1) {
+    bits = (bits << 6) | (VALUES[text.charCodeAt(n)] as number);
     held += 6;
     if (held < 8) continue;
     held -= 8;

@@ -35,12 +35,16 @@ export const runPerceptron = (layers: Perceptron, input: Float32Array): Float32A
   return values;
 };
 
+const SMALLEST_NORMAL = 2 ** -126;
+
 /** Unpacks stored layers. */
 export const unpackPerceptron = (stored: readonly StoredLayer[]): Perceptron =>
   stored.map(({ inputs, outputs, values }) => {
     const bytes = fromBase64(values);
-    const view = new DataView(bytes.buffer);
-    const floats = Float32Array.from({ length: bytes.length >> 2 }, (_, n) => view.getFloat32(4 * n, true));
+    // Stored with the lower byte first, as every machine that browsers and Node run on has it.
+    const floats = new Float32Array(bytes.buffer, bytes.byteOffset, bytes.length >> 2);
+    // Numbers below the normal range, which training leaves behind, change nothing and cost ten times the time.
+    for (let n = 0; n < floats.length; n += 1) if (Math.abs(floats[n] as number) < SMALLEST_NORMAL) floats[n] = 0;
     return { inputs, outputs, weights: floats.slice(0, inputs * outputs), biases: floats.slice(inputs * outputs) };
   });
 

@@ -1,4 +1,4 @@
-import { bpmWords, type Sentence } from './reader';
+import { bpmWords, counted, type Sentence } from './reader';
 
 /** Start tempos, today's lines, what a drill is for, and the questions asked when a tempo will not come clean. */
 export const PLAN_WORDS: Record<string, Sentence> = {
@@ -7,6 +7,7 @@ export const PLAN_WORDS: Record<string, Sentence> = {
   'today-new': () => 'New.',
   'today-under-way': () => 'Under way.',
   'today-goal-clean': () => 'The goal was clean last time.',
+  'count-in': (values) => `${counted(values.number('bars'), 'bar', 'bars')} of count-in, in the value of the first note.`,
   straight: () => 'As notated.',
   'repeat-each': (values) =>
     `Every note ${['', '', 'twice', 'three times', 'four times'][values.number('times')]}: be sure of each place before you leave it.`,

@@ -1,4 +1,13 @@
-import { API, type Exercise, type PracticeSession, RefusalSchema, type Settings, type Take } from '@isochron/core';
+import {
+  API,
+  type Course,
+  courseId,
+  RefusalSchema,
+  type Repetition,
+  type Settings,
+  type Sitting,
+  type Take,
+} from '@isochron/core';
 import type { z } from 'zod';
 
 /** The server refused, or could not be reached (`status` 0). The message is a sentence for the player. */
@@ -34,11 +43,14 @@ const put = async (path: string, body: unknown, keepalive = false): Promise<void
 };
 
 export const getHealth = () => read('/health', API.health);
-export const getExercises = (): Promise<Exercise[]> => read('/exercises', API.exercises);
-export const getTakes = () => read('/takes', API.takes);
+export const getPassages = () => read('/passages', API.passages);
+export const getCourses = () => read('/courses', API.courses);
+export const getTakes = (passageId?: string) =>
+  read(passageId ? `/takes?passageId=${encodeURIComponent(passageId)}` : '/takes', API.takes);
 export const getTake = (id: string): Promise<Take> => read(`/takes/${id}`, API.take);
 export const getEarlier = (id: string) => read(`/takes/${id}/earlier`, API.earlier);
 export const getReanalysis = () => read('/reanalysis', API.reanalysis);
+export const getSettings = (): Promise<Settings> => read('/settings', API.settings);
 
 /** Begins the re-analysis of one take, or of all that are due. */
 export const startReanalysis = async (takeId?: string): Promise<void> => {
@@ -53,10 +65,13 @@ export const cancelReanalysis = async (): Promise<void> => {
   await send('/reanalysis', { method: 'DELETE' });
 };
 
-export const getSettings = (): Promise<Settings> => read('/settings', API.settings);
 export const putSettings = (settings: Settings) => put('/settings', settings, true);
-export const putSession = (session: PracticeSession) => put(`/sessions/${session.id}`, session);
+export const putCourse = (course: Course) => put(`/courses/${courseId(course)}`, course);
+export const putSitting = (sitting: Sitting) => put(`/sittings/${sitting.id}`, sitting);
 export const putTake = (take: Take) => put(`/takes/${take.id}`, take);
+/** Stores one repetition of a take, corrected by hand. */
+export const putRepetition = (takeId: string, repetition: Repetition) =>
+  put(`/takes/${takeId}/repetitions/${repetition.index}`, repetition);
 
 /** Where a take's recording can be heard. */
 export const recordingAddress = (takeId: string): string => `/api/takes/${takeId}/recording`;

@@ -2,8 +2,7 @@ import { Box, chakra, Flex, Link, Text } from '@chakra-ui/react';
 import { useEffect } from 'react';
 import { NavLink, Outlet } from 'react-router';
 import { sendUnsent } from '../recorder/outbox';
-import { useLibrary } from '../stores/library';
-import { useSettings } from '../stores/settings';
+import { Toaster } from './toaster';
 import { Unsent } from './Unsent';
 import { useAppearance } from './use-appearance';
 
@@ -40,13 +39,9 @@ const PlaceLink = chakra(NavLink, {
 /** What surrounds every place: the name, the five places, and what still waits to be stored. */
 export const Frame = () => {
   useAppearance();
-  const loadLibrary = useLibrary((library) => library.load);
-  const loadSettings = useSettings((store) => store.load);
   useEffect(() => {
-    void loadSettings();
-    void loadLibrary();
     void sendUnsent();
-  }, [loadLibrary, loadSettings]);
+  }, []);
 
   return (
     <Box maxWidth="1360px" marginX="auto" paddingX={{ base: '16px', md: '36px' }} paddingBottom="40px">
@@ -58,11 +53,18 @@ export const Frame = () => {
       >
         To the content
       </Link>
-      <Flex as="header" align="baseline" gap="36px" borderBottom="1px solid" borderColor="rule" flexWrap="wrap">
+      <Flex
+        as="header"
+        align="baseline"
+        gap={{ base: '4px 20px', md: '36px' }}
+        borderBottom="1px solid"
+        borderColor="rule"
+        flexWrap="wrap"
+      >
         <Text fontFamily="heading" fontSize="24px" fontWeight="600" letterSpacing="0.01em">
           Isochron
         </Text>
-        <Flex as="nav" aria-label="Places" gap="28px" flexWrap="wrap">
+        <Flex as="nav" aria-label="Places" gap={{ base: '4px 18px', md: '28px' }} flexWrap="wrap">
           {PLACES.map(({ to, name }) => (
             <PlaceLink key={to} to={to} end={to === '/'}>
               {name}
@@ -74,6 +76,7 @@ export const Frame = () => {
       <Box as="main" id="main" paddingTop="22px">
         <Outlet />
       </Box>
+      <Toaster />
     </Box>
   );
 };

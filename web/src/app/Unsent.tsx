@@ -1,6 +1,7 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
 import { discardInterrupted, saveInterrupted, useOutbox } from '../recorder/outbox';
 import { Action } from './Action';
+import { ConfirmDialog } from './ConfirmDialog';
 
 /** Says what is kept in the browser and not yet in the Ledger. */
 export const Unsent = () => {
@@ -16,13 +17,19 @@ export const Unsent = () => {
       {interrupted.map((unsent) => (
         <Flex key={unsent.take.id} gap="14px" align="center" flexWrap="wrap">
           <Text>
-            A take begun at {new Date(unsent.take.startedAt).toLocaleTimeString([], { timeStyle: 'short' })} was broken off
-            after {unsent.take.repetitions.length} repetitions. It is still here.
+            A take of {unsent.take.title} begun at{' '}
+            {new Date(unsent.take.startedAt).toLocaleTimeString([], { timeStyle: 'short' })} was broken off after{' '}
+            {unsent.take.repetitions.length} repetitions. It is still here.
           </Text>
           <Action onClick={() => void saveInterrupted(unsent)}>Save it to the Ledger</Action>
-          <Action quiet onClick={() => void discardInterrupted(unsent)}>
-            Throw it away
-          </Action>
+          <ConfirmDialog
+            title="Throw this take away?"
+            trigger={<Action quiet>Throw it away</Action>}
+            confirm="Throw it away"
+            onConfirm={() => void discardInterrupted(unsent)}
+          >
+            {unsent.take.repetitions.length} repetitions and their sound will be gone.
+          </ConfirmDialog>
         </Flex>
       ))}
     </Box>

@@ -2,7 +2,8 @@ import { Field, Input, NativeSelect } from '@chakra-ui/react';
 import { useEffect, useState } from 'react';
 import type { z } from 'zod';
 
-const labelStyle = { fontSize: '16px', fontWeight: '600' } as const;
+/** How the label of every field looks. */
+export const labelStyle = { fontSize: '16px', fontWeight: '600' } as const;
 
 interface NumberProps {
   label: string;
@@ -42,11 +43,11 @@ export const NumberField = ({ label, help, unit, value, schema, onChange, width 
         aria-invalid={!checked.success}
       />
       {help && (
-        <Field.HelperText color="quiet" fontSize="15px">
+        <Field.HelperText color="quiet" fontSize="15px" maxWidth="280px">
           {help}
         </Field.HelperText>
       )}
-      <Field.ErrorText color="ink" fontSize="15px" role="alert" fontWeight="600">
+      <Field.ErrorText color="ink" fontSize="15px" role="alert" fontWeight="600" maxWidth="280px">
         {checked.error?.issues[0]?.message}
       </Field.ErrorText>
     </Field.Root>
@@ -73,7 +74,7 @@ export const ChoiceField = <Value extends string>({
 }: ChoiceProps<Value>) => (
   <Field.Root width="auto">
     <Field.Label {...labelStyle}>{label}</Field.Label>
-    <NativeSelect.Root width={width}>
+    <NativeSelect.Root width={width} maxWidth="100%">
       <NativeSelect.Field
         value={value}
         onChange={(event) => onChange(event.target.value as Value)}

@@ -1,9 +1,9 @@
 import { useEffect } from 'react';
-import { useSettings } from '../stores/settings';
+import { useSettings } from '../api/settings';
 
 /** Puts the chosen appearance on the page: paper, ink, or as the system says. */
 export const useAppearance = (): void => {
-  const appearance = useSettings((store) => store.settings.appearance);
+  const { appearance } = useSettings().settings;
   useEffect(() => {
     const system = matchMedia('(prefers-color-scheme: dark)');
     const apply = () => {

@@ -1,5 +1,6 @@
 import { CALIBRATION, type Calibration, calibrationBurst, type Settings } from '@isochron/core';
-import type { FromCalibrator, ToCalibrator } from '../workers/calibration-messages';
+import { transfer } from 'comlink';
+import { openCalibrating } from '../workers/open-worker';
 import { inputName, outputName } from './devices';
 import { openEngine } from './engine';
 import { openMicrophone } from './inputs/microphone';
@@ -41,22 +42,13 @@ export const runCalibration = async (options: {
   const { kind, settings, signal, onProgress } = options;
   const stream = kind === 'microphone' ? await openMicrophone(settings.microphoneId) : null;
   const { port1: blocksOut, port2: blocksIn } = new MessageChannel();
-  const worker = new Worker(new URL('../workers/calibration.worker.ts', import.meta.url), { type: 'module' });
-  const tell = (message: ToCalibrator, transfer: Transferable[] = []) => worker.postMessage(message, transfer);
+  const worker = openCalibrating();
   const engine = await openEngine(blocksOut, Math.max(0.3, settings.clickLevel));
   try {
     if (stream) engine.context.createMediaStreamSource(stream).connect(engine.capture);
     else engine.loopBack(VIRTUAL_DELAY_S);
-    const started = new Promise<void>((resolve) => {
-      worker.addEventListener('message', ({ data }: MessageEvent<FromCalibrator>) => data.type === 'started' && resolve());
-    });
-    const found = new Promise<Calibration>((resolve) => {
-      worker.addEventListener('message', ({ data }: MessageEvent<FromCalibrator>) => {
-        if (data.type === 'found') resolve(data.calibration);
-      });
-    });
-    tell({ type: 'open', sampleRateHz: engine.sampleRateHz, blocks: blocksIn }, [blocksIn]);
-    await Promise.race([started, wait(NO_SOUND_MS, signal)]);
+    const started = worker.ask.open(engine.sampleRateHz, transfer(blocksIn, [blocksIn]));
+    await Promise.race([started, worker.broken, wait(NO_SOUND_MS, signal)]);
     const burst = calibrationBurst(engine.sampleRateHz);
     const firstS = engine.nowS() + CALIBRATION.firstS;
     const frames = Array.from({ length: CALIBRATION.bursts }, (_, k) =>
@@ -68,12 +60,11 @@ export const runCalibration = async (options: {
       onProgress((k + 1) / (CALIBRATION.bursts + 1));
     }
     await wait(CALIBRATION.firstS * 1000, signal);
-    tell({ type: 'find', frames });
-    const calibration = await found;
+    const calibration = await Promise.race([worker.ask.find(frames), worker.broken]);
     return { calibration, input: stream ? inputName(stream) : VIRTUAL_NAME, output: await outputName() };
   } finally {
     for (const track of stream?.getTracks() ?? []) track.stop();
     await engine.close();
-    worker.terminate();
+    worker.end();
   }
 };

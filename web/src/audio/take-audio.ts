@@ -1,5 +1,5 @@
 import {
-  type Exercise,
+  type Drill,
   type Heard,
   type OffsetGuess,
   profileOf,
@@ -8,7 +8,9 @@ import {
   type TempoAction,
   type Tolerance,
 } from '@isochron/core';
-import type { FromListener, ToListener } from '../workers/listener-messages';
+import { proxy, transfer } from 'comlink';
+import type { listening } from '../workers/listening';
+import { type OpenWorker, openListening } from '../workers/open-worker';
 import { type AudioEngine, openEngine } from './engine';
 import type { OpenInput } from './inputs/input';
 import { inputOf } from './inputs/inputs';
@@ -18,7 +20,7 @@ export interface Scheduled {
   plan: RepetitionPlan;
   repetition: number;
   offset: OffsetGuess;
-  exercise: Exercise;
+  drill: Drill;
   tolerance: Tolerance;
 }
 
@@ -41,7 +43,8 @@ export interface TakeAudio {
 }
 
 export interface TakeAudioOptions {
-  takeId: string;
+  /** The take that is recorded; null for listening without keeping anything. */
+  takeId: string | null;
   settings: Settings;
   onHeard(heard: Heard): void;
   onLevel(peakDb: number): void;
@@ -52,14 +55,19 @@ export interface TakeAudioOptions {
 const NO_SOUND =
   'No sound comes in at all. Check the input in Setup, reload the page, and begin again; nothing that was played is lost.';
 const STALLED = 'The sound stopped coming in. What you played is kept. Check the input, then begin again.';
+const NO_SOUND_MS = 5000;
 /** The capture hands a block on every 10 ms; this long without one is a stall. */
 const STALL_MS = 1500;
+/** What is left of a recording is stored well within this. */
+const CLOSE_MS = 10_000;
+
+const after = (ms: number) => new Promise<void>((resolve) => setTimeout(resolve, ms));
 
 /** Opens audio, input and listening worker for a take. Throws InputTrouble with a sentence for the player. */
 export const openTakeAudio = async (options: TakeAudioOptions): Promise<TakeAudio> => {
   const { takeId, settings, onHeard, onLevel, onTrouble, onLost } = options;
-  const worker = new Worker(new URL('../workers/listener.worker.ts', import.meta.url), { type: 'module' });
-  const tell = (message: ToListener, transfer: Transferable[] = []) => worker.postMessage(message, transfer);
+  const worker: OpenWorker<typeof listening> = openListening();
+  const { ask } = worker;
   const { port1: blocksOut, port2: blocksIn } = new MessageChannel();
   let engine: AudioEngine | null = null;
   let input: OpenInput | null = null;
@@ -69,10 +77,11 @@ export const openTakeAudio = async (options: TakeAudioOptions): Promise<TakeAudi
   const lose = (message: string) => {
     if (!closed) onLost(message);
   };
+  worker.broken.catch((error: Error) => lose(error.message));
   const dispose = async () => {
     input?.close();
     await engine?.close();
-    worker.terminate();
+    worker.end();
   };
 
   try {
@@ -83,30 +92,28 @@ export const openTakeAudio = async (options: TakeAudioOptions): Promise<TakeAudi
       engine,
       settings,
       onLost: lose,
-      onOnset: (onset) => tell({ type: 'tap', onset }),
-      onRelease: (pitch, timeS) => tell({ type: 'release', pitch, timeS }),
+      onOnset: (onset) => void ask.tap(onset),
+      onRelease: (pitch, timeS) => void ask.release(pitch, timeS),
     });
     const openedInput = input;
     const profile = profileOf(source.profileId(settings));
 
-    let onClosed = () => {};
     const started = new Promise<number>((resolve, reject) => {
-      const tooLong = setTimeout(() => reject(new Error(NO_SOUND)), 5000);
-      worker.onmessage = ({ data }: MessageEvent<FromListener>) => {
-        if (data.type === 'started') {
-          clearTimeout(tooLong);
-          resolve(data.frame);
-        } else if (data.type === 'heard') onHeard(data.heard);
-        else if (data.type === 'level') {
+      const events = {
+        onStarted: resolve,
+        onHeard,
+        onTrouble,
+        onLevel(peakDb: number) {
           lastBlockMs = performance.now();
-          onLevel(data.peakDb);
-        } else if (data.type === 'trouble') onTrouble(data.message);
-        else onClosed();
+          onLevel(peakDb);
+        },
       };
-      worker.onerror = () => reject(new Error('The measuring part of Isochron did not start. Reload the page.'));
+      const { sampleRateHz } = openedEngine;
+      const keepAs = openedInput.records ? takeId : null;
+      ask.open({ sampleRateHz, keepAs }, transfer(blocksIn, [blocksIn]), proxy(events)).catch(reject);
+      void after(NO_SOUND_MS).then(() => reject(new Error(NO_SOUND)));
     });
-    tell({ type: 'open', sampleRateHz: engine.sampleRateHz, takeId, records: input.records, blocks: blocksIn }, [blocksIn]);
-    const startFrame = await started;
+    const startFrame = await Promise.race([started, worker.broken]);
 
     const watch = setInterval(() => {
       if (performance.now() - lastBlockMs > STALL_MS && document.visibilityState === 'visible') lose(STALLED);
@@ -118,29 +125,23 @@ export const openTakeAudio = async (options: TakeAudioOptions): Promise<TakeAudi
       offset: openedInput.offset,
       latencyS: openedInput.latencyS,
       profileId: profile.id,
-      schedule({ plan, repetition, offset, exercise, tolerance }) {
+      schedule({ plan, repetition, offset, drill, tolerance }) {
         openedEngine.playClicks(plan.clicks);
-        openedInput.prepare(plan, exercise);
+        openedInput.prepare(plan, drill);
         const { hearsClicks, latencyS } = openedInput;
-        tell({
-          type: 'expect',
-          expectation: { repetition, exercise, plan, tolerance, profile, latencyS, offset, hearsClicks },
-        });
+        void ask.expect({ repetition, drill, plan, tolerance, profile, latencyS, offset, hearsClicks });
       },
       silence() {
         openedEngine.forgetClicks();
         openedInput.forget();
-        tell({ type: 'cancel' });
+        void ask.cancel();
       },
       announce: (action) => openedEngine.announce(action),
       async close() {
         closed = true;
         clearInterval(watch);
-        const kept = new Promise<void>((resolve) => {
-          onClosed = resolve;
-        });
-        tell({ type: 'close' });
-        await kept;
+        // A worker that has died can store nothing more; its last second is lost, the take is not.
+        await Promise.race([ask.close(), worker.broken.catch(() => {}), after(CLOSE_MS)]);
         await dispose();
       },
     };

@@ -1,8 +1,8 @@
 import { Box, chakra } from '@chakra-ui/react';
 import { bin, max } from 'd3-array';
 import { scaleLinear } from 'd3-scale';
-import { useWidth } from '../strip/use-width';
-import { signed } from '../strip/words';
+import { useWidth } from '../app/use-width';
+import { signed } from '../words';
 
 const Rect = chakra('rect');
 const Path = chakra('path');
@@ -56,7 +56,7 @@ export const DeviationHistogram = ({ deviationsMs, windowMs }: { deviationsMs: r
             {tick}
           </Label>
         ))}
-        {x.ticks(9).map((tick) => (
+        {x.ticks(Math.max(3, Math.floor(width / 110))).map((tick) => (
           <Label key={tick} x={x(tick)} y={HEIGHT - 12} textAnchor="middle" fill="quiet" fontSize="14px">
             {signed(tick, 0)}
             {tick === 0 ? ' ms' : ''}

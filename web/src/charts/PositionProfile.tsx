@@ -1,19 +1,21 @@
 import { Box, chakra } from '@chakra-ui/react';
-import { beatsNumber, type Exercise, inOrder, type Position } from '@isochron/core';
+import { type Grid, type Position, positionsOf } from '@isochron/core';
 import { max } from 'd3-array';
 import { scaleLinear } from 'd3-scale';
-import { useWidth } from '../strip/use-width';
-import { signed } from '../strip/words';
+import { useWidth } from '../app/use-width';
+import { signed } from '../words';
 
 const Path = chakra('path');
 const Label = chakra('text');
 const HEIGHT = 190;
-const EDGE = { left: 92, right: 30, top: 16, bottom: 34 };
+const EDGE = { left: 62, right: 30, top: 16, bottom: 34 };
+/** Note numbers closer together than this would run into each other. */
+const NUMBER_PX = 18;
 
 /** The per-position profile: at each note its mean deviation with the range it is known to, and how far it scatters. */
-export const PositionProfile = ({ exercise, profile }: { exercise: Exercise; profile: readonly Position[] }) => {
+export const PositionProfile = ({ grid, profile }: { grid: Grid; profile: readonly Position[] }) => {
   const [frame, width] = useWidth(1000);
-  const beats = inOrder(exercise.events).map((event) => beatsNumber(event.at));
+  const beats = positionsOf(grid);
   const heard = profile.filter((position) => position.count > 0);
   const reach = Math.max(
     10,
@@ -32,6 +34,7 @@ export const PositionProfile = ({ exercise, profile }: { exercise: Exercise; pro
     .domain([-reach, reach])
     .nice()
     .range([EDGE.top, HEIGHT - EDGE.bottom]);
+  const shows: boolean[] = [];
   const words = heard
     .map(({ index, meanMs, sdMs }) => `note ${index + 1} ${signed(meanMs.value)} ms, scatter ${(sdMs ?? 0).toFixed(1)} ms`)
     .join('; ');
@@ -46,17 +49,20 @@ export const PositionProfile = ({ exercise, profile }: { exercise: Exercise; pro
             </Label>
           </g>
         ))}
-        <Label x={4} y={y.range()[0]} fill="quiet" fontSize="14px">
+        <Label x={EDGE.left + 4} y={(y.range()[0] ?? 0) - 3} fill="quiet" fontSize="14px">
           early
         </Label>
-        <Label x={4} y={HEIGHT - EDGE.bottom} fill="quiet" fontSize="14px">
+        <Label x={EDGE.left + 4} y={HEIGHT - EDGE.bottom - 4} fill="quiet" fontSize="14px">
           late
         </Label>
         <Label x={4} y={y(0) + 5} fill="quiet" fontSize="14px">
           ms
         </Label>
-        {heard.map(({ index, meanMs, sdMs }) => {
+        {heard.map(({ index, meanMs, sdMs }, k) => {
           const at = x(beats[index] ?? 0);
+          const before = heard.slice(0, k).findLast((_, n) => shows[n]);
+          const isFree = !before || at - x(beats[before.index] ?? 0) >= NUMBER_PX;
+          shows[k] = isFree;
           const scatter = sdMs ?? 0;
           return (
             <g key={index}>
@@ -65,9 +71,11 @@ export const PositionProfile = ({ exercise, profile }: { exercise: Exercise; pro
                 <Path d={`M${at},${y(meanMs.low)}V${y(meanMs.high)}`} stroke="ink" strokeWidth={2} />
               )}
               <Path d={`M${at - 6},${y(meanMs.value)}h12`} stroke="ink" strokeWidth={2.4} />
-              <Label x={at} y={HEIGHT - 12} textAnchor="middle" fill="quiet" fontSize="14px">
-                {index + 1}
-              </Label>
+              {isFree && (
+                <Label x={at} y={HEIGHT - 12} textAnchor="middle" fill="quiet" fontSize="14px">
+                  {index + 1}
+                </Label>
+              )}
             </g>
           );
         })}

@@ -3,13 +3,13 @@ import type { TakeSummary } from '@isochron/core';
 import { extent, max, min } from 'd3-array';
 import { scaleLinear, scaleUtc } from 'd3-scale';
 import { line } from 'd3-shape';
-import { useWidth } from '../strip/use-width';
-import { bpm } from '../strip/words';
+import { useWidth } from '../app/use-width';
+import { bpm } from '../words';
 
 const Path = chakra('path');
 const Label = chakra('text');
 const HEIGHT = 250;
-const EDGE = { left: 56, right: 150, top: 18, bottom: 34 };
+const EDGE = { left: 50, right: 110, top: 18, bottom: 34 };
 
 interface Point {
   at: Date;
@@ -61,7 +61,7 @@ export const TempoHistory = ({ takes, goalBpm, title }: { takes: readonly TakeSu
         <Label x={EDGE.left - 8} y={12} textAnchor="end" fill="quiet" fontSize="14px">
           bpm
         </Label>
-        {x.ticks(6).map((tick) => (
+        {x.ticks(Math.max(2, Math.floor(width / 180))).map((tick) => (
           <Label key={tick.getTime()} x={x(tick)} y={HEIGHT - 10} textAnchor="middle" fill="quiet" fontSize="15px">
             {dayMonth(tick)}
           </Label>

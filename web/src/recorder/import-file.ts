@@ -1,6 +1,18 @@
-import { closeTake, ENGINE_VERSION, type Exercise, profileOf, type Take, type Tolerance } from '@isochron/core';
-import { SESSION } from '../stores/session';
-import type { FileContent, ImportAnswer, ImportRequest } from '../workers/import-messages';
+import {
+  constantTempo,
+  firstDrill,
+  keyOf,
+  makeTake,
+  newCourse,
+  type Passage,
+  profileOf,
+  type Settings,
+  type Take,
+} from '@isochron/core';
+import { proxy } from 'comlink';
+import { presentSitting } from '../stores/sitting';
+import type { FileContent, ImportAnswer, ImportRequest } from '../workers/importing';
+import { openImporting } from '../workers/open-worker';
 import { createChunkWriter } from './chunk-writer';
 import { sendUnsent } from './outbox';
 import { keepTake } from './safe-store';
@@ -8,10 +20,10 @@ import { keepTake } from './safe-store';
 /** What a file is measured against. */
 export interface ImportChoice {
   file: File;
-  exercise: Exercise;
+  passage: Passage;
   tempoBpm: number;
   profileId: string;
-  tolerance: Tolerance;
+  settings: Settings;
   withoutClick: boolean;
 }
 
@@ -52,70 +64,68 @@ const contentOf = async (file: File): Promise<FileContent> => {
   return decode(buffer);
 };
 
-const measured = (
+const aborted = (signal: AbortSignal): Promise<never> =>
+  new Promise((_, reject) => {
+    signal.addEventListener('abort', () => reject(new DOMException('Stopped.', 'AbortError')));
+  });
+
+const measured = async (
   request: ImportRequest,
   signal: AbortSignal,
   onProgress: (share: number) => void,
-): Promise<Extract<ImportAnswer, { type: 'measured' }>> =>
-  new Promise((resolve, reject) => {
-    const worker = new Worker(new URL('../workers/import.worker.ts', import.meta.url), { type: 'module' });
-    const settle = (finish: () => void) => {
-      worker.terminate();
-      finish();
-    };
-    signal.addEventListener('abort', () => settle(() => reject(new DOMException('Stopped.', 'AbortError'))));
-    worker.onmessage = ({ data }: MessageEvent<ImportAnswer>) => {
-      if (data.type === 'progress') onProgress(data.share);
-      else if (data.type === 'failed') settle(() => reject(new Error(data.message)));
-      else settle(() => resolve(data));
-    };
-    worker.onerror = () => settle(() => reject(new Error('The measuring part of Isochron did not start. Reload the page.')));
-    worker.postMessage(request);
-  });
+): Promise<ImportAnswer> => {
+  const worker = openImporting();
+  try {
+    return await Promise.race([worker.ask.measure(request, proxy(onProgress)), worker.broken, aborted(signal)]);
+  } finally {
+    worker.end();
+  }
+};
 
 /**
- * Measures a file against an exercise and a tempo, and keeps it as a take. Throws with a sentence for the player where it
- * cannot be read or the exercise is not found in it.
+ * Measures a file against a passage and a tempo, and keeps it as a take. Throws with a sentence for the player where it
+ * cannot be read or the passage is not found in it.
  */
 export const importFile = async (
   choice: ImportChoice,
   signal: AbortSignal,
   onProgress: (share: number) => void,
 ): Promise<Imported> => {
-  const { file, exercise, tempoBpm, tolerance, withoutClick } = choice;
+  const { file, passage, tempoBpm, settings, withoutClick } = choice;
+  const { tolerance } = settings;
   const content = await contentOf(file);
   const profile = profileOf(content.kind === 'midi' ? 'midi' : choice.profileId);
-  const answer = await measured({ content, exercise, tempoBpm, tolerance, profile }, signal, onProgress);
-  const { repetitions, onsetCount, sound, notes } = answer;
+  const plain = firstDrill(passage);
+  const drill = withoutClick ? { ...plain, click: { ...plain.click, kind: 'none' as const } } : plain;
+  const request = { content, drill, tempo: constantTempo(tempoBpm), tolerance, profile };
+  const { repetitions, onsetCount, sound, notes } = await measured(request, signal, onProgress);
   if (repetitions.length === 0) {
     throw new Error(
       onsetCount === 0
         ? 'No notes were heard in this file. Check that it is the right one and not silent.'
-        : `${onsetCount} notes were heard, but “${exercise.title}” at ${tempoBpm} was not found among them. Check the exercise and the tempo.`,
+        : `${onsetCount} notes were heard, but “${passage.title}” at ${tempoBpm} was not found among them. Check the passage and the tempo.`,
     );
   }
-  const startedAt = new Date(file.lastModified || Date.now());
-  const take: Take = {
+  const playedAt = new Date(file.lastModified || Date.now());
+  const sitting = presentSitting();
+  const take = makeTake({
     id: crypto.randomUUID(),
-    sessionId: SESSION.id,
-    exerciseId: exercise.id,
-    startedAt: startedAt.toISOString(),
-    endedAt: startedAt.toISOString(),
+    sittingId: sitting.id,
+    passage,
+    course: keyOf(newCourse(passage, settings)),
+    startedAt: playedAt,
+    endedAt: playedAt,
     input: 'file',
-    engine: ENGINE_VERSION,
-    school: 'none',
-    goalBpm: exercise.goalBpm,
+    goalBpm: passage.goalBpm,
     startBpm: tempoBpm,
-    stepBpm: 0,
+    school: null,
     tolerance,
     latencyS: null,
-    profile: profile.id,
-    withoutClick,
-    sourceFile: file.name.slice(0, 200),
-    closing: closeTake(repetitions, exercise.goalBpm),
-    hasRecording: false,
+    profileId: profile.id,
+    drills: [drill],
     repetitions,
-  };
+    file: { name: file.name, withoutClick },
+  });
   let trouble = '';
   if (sound) {
     const writer = createChunkWriter(take.id, sound.sampleRateHz, (message) => {
@@ -124,7 +134,7 @@ export const importFile = async (
     writer.push(sound.samples, 0);
     await writer.close();
   }
-  await keepTake({ session: SESSION, take, complete: true });
+  await keepTake({ sitting, take, complete: true });
   await sendUnsent();
   return { take, notes: trouble ? [...notes, trouble] : notes };
 };

@@ -1,7 +1,7 @@
-import { closeTake, type Take, writeWav } from '@isochron/core';
+import { completeTake, writeWav } from '@isochron/core';
 import { create } from 'zustand';
-import { ApiTrouble, putRecording, putSession, putTake } from '../api/client';
-import { useLibrary } from '../stores/library';
+import { ApiTrouble, putRecording, putSitting, putTake } from '../api/client';
+import { refreshStored } from '../api/queries';
 import { forgetTake, keepTake, keptRecording, unsentTakes } from './safe-store';
 import type { UnsentTake } from './unsent-take';
 
@@ -32,8 +32,8 @@ export const setActiveTake = (takeId: string | null): void => {
   activeTakeId = takeId;
 };
 
-const sendOne = async ({ session, take }: UnsentTake): Promise<void> => {
-  await putSession(session);
+const sendOne = async ({ sitting, take }: UnsentTake): Promise<void> => {
+  await putSitting(sitting);
   await putTake(take);
   const recording = await keptRecording(take.id);
   if (recording) await putRecording(take.id, writeWav(recording.samples, recording.sampleRateHz));
@@ -66,18 +66,12 @@ export const sendUnsent = async (): Promise<void> => {
   } finally {
     sending = false;
   }
-  if (sent > 0) await useLibrary.getState().load();
+  if (sent > 0) await refreshStored();
 };
-
-const completed = (take: Take): Take => ({
-  ...take,
-  endedAt: take.endedAt ?? new Date().toISOString(),
-  closing: closeTake(take.repetitions, take.goalBpm),
-});
 
 /** Completes an interrupted take and sends it. */
 export const saveInterrupted = async (unsent: UnsentTake): Promise<void> => {
-  await keepTake({ ...unsent, take: completed(unsent.take), complete: true });
+  await keepTake({ ...unsent, take: completeTake(unsent.take, new Date()), complete: true });
   await sendUnsent();
 };
 

@@ -1,5 +1,5 @@
 import 'fake-indexeddb/auto';
-import { DEFAULT_SETTINGS, readWav, type Take } from '@isochron/core';
+import { DEFAULT_SETTINGS, firstDrill, makeTake, newCourse, type Passage, readWav, readyPassage, type Take } from '@isochron/core';
 import { IDBObjectStore } from 'fake-indexeddb';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { createChunkWriter } from './chunk-writer';
@@ -8,33 +8,33 @@ import { forgetTake, keepChunk, keepTake, keptRecording, unsentTakes } from './s
 import type { UnsentTake } from './unsent-take';
 
 const RATE = 100;
-const SESSION = { id: '1b4e28ba-2fa1-4d2e-883f-0016d3cca427', startedAt: '2026-03-01T18:00:00.000Z' };
+const AT = '2026-03-01T18:00:00.000Z';
+const SITTING = { id: '1b4e28ba-2fa1-4d2e-883f-0016d3cca427', startedAt: AT, lastAt: AT, blocks: [] };
+
+const passage = readyPassage('five-steps') as Passage;
 
 /** A take as the Bench leaves it, without repetitions. */
-const unsentTake = (complete: boolean, id = crypto.randomUUID()): UnsentTake => {
-  const take: Take = {
+const unsentTake = (complete: boolean, id = crypto.randomUUID()): UnsentTake => ({
+  sitting: SITTING,
+  take: makeTake({
     id,
-    sessionId: SESSION.id,
-    exerciseId: 'five-steps',
-    startedAt: SESSION.startedAt,
-    endedAt: complete ? '2026-03-01T18:05:00.000Z' : null,
+    sittingId: SITTING.id,
+    passage,
+    course: newCourse(passage, DEFAULT_SETTINGS),
+    startedAt: new Date(SITTING.startedAt),
+    endedAt: complete ? new Date('2026-03-01T18:05:00.000Z') : null,
     input: 'microphone',
-    engine: '2',
-    school: 'half-speed-climb',
     goalBpm: 120,
     startBpm: 60,
-    stepBpm: 5,
+    school: null,
     tolerance: DEFAULT_SETTINGS.tolerance,
     latencyS: null,
-    profile: 'any',
-    withoutClick: false,
-    sourceFile: '',
-    closing: null,
-    hasRecording: false,
+    profileId: 'any',
+    drills: [firstDrill(passage)],
     repetitions: [],
-  };
-  return { session: SESSION, take, complete };
-};
+  }),
+  complete,
+});
 
 /** A server that answers as told, and remembers what it was sent. */
 const serverThat = (answer: (path: string) => Response | Error) => {
@@ -47,7 +47,7 @@ const serverThat = (answer: (path: string) => Response | Error) => {
   });
   return sent;
 };
-const welcoming = (path: string) => Response.json(path === '/api/exercises' || path === '/api/takes' ? [] : {});
+const welcoming = (path: string) => Response.json(path === '/api/courses' || path === '/api/takes' ? [] : {});
 const ramp = (from: number, count: number) => Float32Array.from({ length: count }, (_, n) => (from + n) / 1000);
 
 beforeEach(() => {
@@ -148,7 +148,7 @@ describe('the outbox', () => {
     await sendUnsent();
     const { id } = unsent.take;
     expect(sent.map(({ path }) => path)).toEqual([
-      `/api/sessions/${SESSION.id}`,
+      `/api/sittings/${SITTING.id}`,
       `/api/takes/${id}`,
       `/api/takes/${id}/recording`,
     ]);

@@ -1,23 +1,42 @@
 import {
   advance,
+  afterTake,
+  beginSchool,
   type Course,
-  ENGINE_VERSION,
-  type Exercise,
-  HALF_SPEED_CLIMB,
+  constantTempo,
+  type Drill,
   type Heard,
   IDLE,
+  keyOf,
   type LoopEffect,
   type LoopEvent,
   type LoopState,
+  makeTake,
+  type Passage,
   type PlayerEvent,
+  resumeSchool,
   type Settings,
+  type Standing,
+  standingOf,
   type Take,
 } from '@isochron/core';
 import { create } from 'zustand';
+import { showCourse } from '../api/queries';
 import { openTakeAudio, type TakeAudio } from '../audio/take-audio';
 import { sendUnsent, setActiveTake } from '../recorder/outbox';
 import { keepTake } from '../recorder/safe-store';
-import { SESSION } from './session';
+import { enter, presentSitting, stand } from './sitting';
+
+/** What a take is begun with. */
+export interface Beginning {
+  passage: Passage;
+  course: Course;
+  drill: Drill;
+  startBpm: number;
+  settings: Settings;
+  /** Where a take that was broken off stood, to go on from there. */
+  from: Standing | null;
+}
 
 interface Bench {
   loop: LoopState;
@@ -32,7 +51,7 @@ interface Bench {
   calibrated: boolean;
   /** Loudest sample of the last moment, dBFS; null before any sound came in. */
   peakDb: number | null;
-  begin(exercise: Exercise, course: Course, settings: Settings): Promise<void>;
+  begin(beginning: Beginning): Promise<void>;
   send(event: PlayerEvent): void;
   /** Back to before the beginning, for the next take. */
   clear(): void;
@@ -40,46 +59,56 @@ interface Bench {
 
 const CLOCK_MS = 60;
 const CLIPPED = 'Too loud: the recording runs into its limit. Turn the input down or move the microphone away.';
+const NO_ROOM = 'The browser has no room left to keep this take. Free some disk space before the next one.';
 
 /** What belongs to the take being played and is no one's to draw. */
 interface Running {
   audio: TakeAudio;
-  settings: Settings;
-  startedAt: string;
+  beginning: Beginning;
+  startedAt: Date;
+  endedAt: Date | null;
   clock: ReturnType<typeof setInterval>;
 }
 
 let running: Running | null = null;
 
-const takeDocument = (takeId: string, loop: LoopState, { audio, settings, startedAt }: Running): Take => ({
-  id: takeId,
-  sessionId: SESSION.id,
-  exerciseId: loop.exercise?.id ?? '',
-  startedAt,
-  endedAt: loop.phase === 'finished' ? new Date().toISOString() : null,
-  input: settings.input,
-  engine: ENGINE_VERSION,
-  school: loop.schoolId,
-  ...loop.course,
-  tolerance: settings.tolerance,
-  latencyS: audio.latencyS,
-  profile: audio.profileId,
-  withoutClick: false,
-  sourceFile: '',
-  closing: loop.closing,
-  hasRecording: false,
-  repetitions: loop.repetitions,
-});
+const takeOf = (takeId: string, loop: LoopState, { audio, beginning, startedAt, endedAt }: Running): Take => {
+  const { passage, course, drill, settings } = beginning;
+  return makeTake({
+    id: takeId,
+    sittingId: presentSitting().id,
+    passage,
+    course,
+    startedAt,
+    endedAt,
+    input: settings.input,
+    ...loop.aim,
+    school: standingOf(loop.ladder.school),
+    tolerance: settings.tolerance,
+    latencyS: audio.latencyS,
+    profileId: audio.profileId,
+    drills: [drill],
+    repetitions: loop.repetitions,
+  });
+};
 
 export const useBench = create<Bench>((set, get) => {
   /** Keeps the take in the browser; it goes to the server once it is complete. */
   const keep = async (complete: boolean) => {
     const { takeId, loop } = get();
     if (!running || !takeId || loop.repetitions.length === 0) return;
+    const take = takeOf(takeId, loop, running);
+    const standing = {
+      takeId,
+      repetitions: loop.repetitions.length,
+      tempo: loop.tempo,
+      school: standingOf(loop.ladder.school),
+    };
+    stand(complete ? null : standing);
     try {
-      await keepTake({ session: SESSION, take: takeDocument(takeId, loop, running), complete });
+      await keepTake({ sitting: presentSitting(), take, complete });
     } catch {
-      set({ remark: 'The browser has no room left to keep this take. Free some disk space before the next one.' });
+      set({ remark: NO_ROOM });
     }
   };
 
@@ -87,24 +116,29 @@ export const useBench = create<Bench>((set, get) => {
     const over = running;
     if (!over) return;
     clearInterval(over.clock);
+    over.endedAt = new Date();
     await over.audio.close();
+    const { takeId, loop } = get();
+    // What the take leaves for its course is shown at once, whether or not the server is there.
+    if (takeId) showCourse(afterTake(over.beginning.course, takeOf(takeId, loop, over)));
     await keep(true);
-    running = null;
+    if (loop.repetitions.length === 0) stand(null);
     setActiveTake(null);
     await sendUnsent();
+    // An answer about ease may still come for the last repetition, until something else begins.
   };
 
   const carryOut: { [Type in LoopEffect['type']]: (effect: Extract<LoopEffect, { type: Type }>) => void } = {
     schedule: ({ plan, repetition, offset }) => {
-      const { exercise } = get().loop;
-      if (running && exercise)
-        running.audio.schedule({ plan, repetition, offset, exercise, tolerance: running.settings.tolerance });
+      if (!running) return;
+      const { drill, settings } = running.beginning;
+      running.audio.schedule({ plan, repetition, offset, drill, tolerance: settings.tolerance });
     },
     silence: () => running?.audio.silence(),
     announce: ({ action }) => {
-      if (running?.settings.announce) running.audio.announce(action);
+      if (running?.beginning.settings.announce) running.audio.announce(action);
     },
-    keep: () => void keep(false),
+    keep: () => void (running?.endedAt ? keep(true).then(sendUnsent) : keep(false)),
     finish: () => void finish(),
   };
 
@@ -128,6 +162,8 @@ export const useBench = create<Bench>((set, get) => {
     );
   };
 
+  const isRunning = () => running !== null && running.endedAt === null;
+
   return {
     loop: IDLE,
     takeId: null,
@@ -137,9 +173,11 @@ export const useBench = create<Bench>((set, get) => {
     calibrated: false,
     peakDb: null,
 
-    async begin(exercise, course, settings) {
-      if (running || get().opening) return;
+    async begin(beginning) {
+      if (isRunning() || get().opening) return;
+      const { course, drill, settings, from, startBpm } = beginning;
       const takeId = crypto.randomUUID();
+      running = null;
       set({ opening: true, trouble: '', remark: '', takeId, loop: IDLE, peakDb: null });
       setActiveTake(takeId);
       try {
@@ -156,12 +194,16 @@ export const useBench = create<Bench>((set, get) => {
         });
         const clock = setInterval(() => dispatch({ type: 'clock', nowS: audio.nowS() }), CLOCK_MS);
         set({ calibrated: audio.latencyS !== null });
-        running = { audio, settings, startedAt: new Date().toISOString(), clock };
+        running = { audio, beginning, startedAt: new Date(), endedAt: null, clock };
+        enter({ course: keyOf(course), methodId: course.methodId, schoolId: course.schoolId }, takeId);
         dispatch({
           type: 'begin',
-          exercise,
-          course,
-          schoolId: HALF_SPEED_CLIMB.id,
+          drill,
+          aim: { goalBpm: course.goalBpm, startBpm },
+          school: from
+            ? resumeSchool(course.schoolId, from.school)
+            : beginSchool(course.schoolId, course.schools[course.schoolId] ?? null),
+          tempo: from?.tempo ?? constantTempo(startBpm),
           nowS: audio.nowS(),
           recordingStartS: audio.recordingStartS,
           offset: audio.offset,
@@ -176,11 +218,14 @@ export const useBench = create<Bench>((set, get) => {
 
     send(event) {
       if (!running) return;
-      dispatch({ ...event, nowS: running.audio.nowS() });
+      // Once the audio is closed its clock stands; what can still be said needs no time.
+      dispatch({ ...event, nowS: running.endedAt ? 0 : running.audio.nowS() });
     },
 
     clear() {
-      if (!running) set({ loop: IDLE, takeId: null, trouble: '', remark: '', peakDb: null });
+      if (isRunning()) return;
+      running = null;
+      set({ loop: IDLE, takeId: null, trouble: '', remark: '', peakDb: null });
     },
   };
 });

@@ -1,35 +1,37 @@
 import { Box } from '@chakra-ui/react';
-import type { Exercise } from '@isochron/core';
-import { mean } from '@isochron/core';
+import type { Grid } from '@isochron/core';
 import { memo, useEffect, useRef, useState } from 'react';
-import { Accidental, Beam, Dot, Renderer, Stave, StaveNote, TickContext, Tuplet, Voice } from 'vexflow/bravura';
-import { notationScore, pitchKey, type ScoreSymbol } from './notation-score';
-import type { StripScale } from './strip-layout';
+import { Accidental, Articulation, Beam, Dot, Renderer, Stave, StaveNote, TickContext, Tuplet, Voice } from 'vexflow/bravura';
+import { keyName, notationScore, pitchKey, type ScoreSymbol } from './notation-score';
+import type { StripSystem } from './strip-layout';
 
 interface Props {
-  exercise: Exercise;
-  scale: StripScale;
-  /** Positions of the bar lines, in beats. */
-  bars: readonly number[];
-  height: number;
+  title: string;
+  grid: Grid;
+  system: StripSystem;
 }
 
 const STAVE_Y = 6;
+const STAFF_HEIGHT = 98;
+const MARKS_HEIGHT = 30;
+
+/** How tall the notation of a grid is, in pixels. */
+export const notationHeight = (grid: Grid): number => grid.staves.length * STAFF_HEIGHT + MARKS_HEIGHT + 12;
+
+/** Where a note without pitch, or a rest, stands on its staff. */
+const MIDDLE: Record<string, string> = { treble: 'b/4', bass: 'd/3', alto: 'c/4', tenor: 'a/3', percussion: 'b/4' };
 
 const toNote = (symbol: ScoreSymbol, clef: string): StaveNote => {
-  const keys = symbol.isRest
-    ? [clef === 'bass' ? 'd/3' : 'b/4']
-    : symbol.pitches.length
-      ? symbol.pitches.map(pitchKey)
-      : ['b/4'];
+  const middle = MIDDLE[clef] ?? 'b/4';
   const note = new StaveNote({
-    keys,
+    keys: symbol.isRest ? [middle] : symbol.pitches.map((pitch) => (pitch ? pitchKey(pitch) : middle)),
     duration: `${symbol.value}${symbol.isRest ? 'r' : ''}`,
     dots: symbol.dots,
     clef,
     autoStem: true,
   });
   if (symbol.dots > 0) Dot.buildAndAttach([note], { all: true });
+  if (symbol.hasAccent) note.addModifier(new Articulation('a>').setPosition(3));
   return note;
 };
 
@@ -55,50 +57,72 @@ const beamsOf = (symbols: readonly ScoreSymbol[], notes: readonly StaveNote[]): 
   return [...groups.values()].filter((group) => group.length > 1).map((group) => new Beam(group, true));
 };
 
-const draw = (target: HTMLDivElement, { exercise, scale, bars, height }: Props): void => {
-  target.replaceChildren();
-  const context = new Renderer(target, Renderer.Backends.SVG).resize(scale.width, height).getContext();
-  // Follows the appearance without being drawn again.
-  const colour = 'currentColor';
-  context.setFillStyle(colour);
-  context.setStrokeStyle(colour);
-  const ink = { fillStyle: colour, strokeStyle: colour };
-  const left = 30;
-  const right = scale.width - 222;
-  const pitches = exercise.events.flatMap((event) => event.pitches);
-  const clef = pitches.length && mean(pitches) < 58 ? 'bass' : 'treble';
-  const stave = new Stave(left, STAVE_Y, right - left);
+// Follows the appearance without being drawn again.
+const COLOUR = 'currentColor';
+const INK = { fillStyle: COLOUR, strokeStyle: COLOUR };
+
+type Context = ReturnType<Renderer['getContext']>;
+
+/** Draws one staff of a system; gives back its symbols and where its lines lie. */
+const drawStaff = (context: Context, { grid, system }: Props, staff: number) => {
+  const clef = grid.staves[staff - 1]?.clef ?? 'treble';
+  const from = system.left - 44;
+  const stave = new Stave(Math.max(0, from), STAVE_Y + (staff - 1) * STAFF_HEIGHT, system.right + 18 - Math.max(0, from));
   stave.addClef(clef);
+  const fifths = grid.keys[0]?.fifths ?? 0;
   stave.setContext(context).draw();
 
-  const symbols = notationScore(exercise);
+  const first = grid.events[system.from]?.at ?? '0';
+  const after = grid.events[system.to]?.at;
+  const inSystem = ({ at }: ScoreSymbol) =>
+    at >= numberOf(first) - 1e-9 && (after === undefined || at < numberOf(after) - 1e-9);
+  const symbols = notationScore(grid, staff).filter(inSystem);
   const notes = symbols.map((symbol) => toNote(symbol, clef));
   const voice = new Voice({ numBeats: 4, beatValue: 4 }).setStrict(false).addTickables(notes);
-  Accidental.applyAccidentals([voice], 'C');
+  Accidental.applyAccidentals([voice], keyName(fifths));
   const beams = beamsOf(symbols, notes);
   const tuplets = tripletsOf(symbols, notes);
   notes.forEach((note, k) => {
     note.setStave(stave);
-    note.setStyle(ink).setStemStyle(ink).setLedgerLineStyle(ink);
+    note.setStyle(INK).setStemStyle(INK).setLedgerLineStyle(INK);
     const tick = new TickContext();
     tick.addTickable(note).preFormat();
     tick.setX(0);
     // The strip's columns rule: each note head's middle stands over its gridline.
     const head = note.getAbsoluteX() + note.getGlyphWidth() / 2;
-    tick.setX(scale.beatX((symbols[k] as ScoreSymbol).at) - head);
+    tick.setX(system.beatX((symbols[k] as ScoreSymbol).at) - head);
     note.setContext(context).draw();
   });
-  context.setFont("'Source Sans 3 Variable', sans-serif", 14);
-  for (const { at, fingering } of symbols) {
-    if (fingering) context.fillText(fingering, scale.beatX(at) - 4, height - 6);
-  }
   for (const shape of [...beams, ...tuplets]) shape.setContext(context).draw();
-  const top = stave.getYForLine(0);
-  const bottom = stave.getYForLine(4);
-  for (const beat of bars) {
-    const before = symbols.filter((symbol) => symbol.at < beat).at(-1)?.at ?? beat - 1;
-    const x = scale.beatX(beat - (beat - before) / 2);
-    context.fillRect(x, top, 1, bottom - top);
+  return { symbols, top: stave.getYForLine(0), bottom: stave.getYForLine(4) };
+};
+
+const numberOf = (at: string): number => {
+  const [above = 0, below = 1] = at.split('/').map(Number);
+  return above / below;
+};
+
+const draw = (target: HTMLDivElement, props: Props): void => {
+  const { grid, system } = props;
+  const height = notationHeight(grid);
+  target.replaceChildren();
+  const context = new Renderer(target, Renderer.Backends.SVG).resize(system.width, height).getContext();
+  context.setFillStyle(COLOUR);
+  context.setStrokeStyle(COLOUR);
+  const drawn = grid.staves.map((_, k) => drawStaff(context, props, k + 1));
+  context.setFont("'Source Sans 3 Variable', sans-serif", 14);
+  const marked = new Set<number>();
+  for (const { at, mark } of drawn.flatMap(({ symbols }) => symbols)) {
+    if (!mark || marked.has(at)) continue;
+    marked.add(at);
+    context.fillText(mark, system.beatX(at) - 3.5 * mark.length, height - 8);
+  }
+  const top = drawn[0]?.top ?? 0;
+  const bottom = drawn.at(-1)?.bottom ?? height;
+  const positions = drawn.flatMap(({ symbols }) => symbols.map(({ at }) => at));
+  for (const beat of system.bars) {
+    const before = Math.max(...positions.filter((at) => at < beat - 1e-9));
+    context.fillRect(system.beatX(beat - (beat - before) / 2), top, 1, bottom - top);
   }
   keepFonts(target);
 };
@@ -115,7 +139,7 @@ const keepFonts = (target: HTMLDivElement): void => {
   }
 };
 
-/** The notation above the strip, each note over its column. Drawn by VexFlow; loaded when first needed. */
+/** The notation above a system of the strip, each note over its column. Drawn by VexFlow; loaded when first needed. */
 const Notation = memo((props: Props) => {
   const target = useRef<HTMLDivElement>(null);
   const [ready, setReady] = useState(false);
@@ -128,13 +152,15 @@ const Notation = memo((props: Props) => {
   useEffect(() => {
     if (ready && target.current) draw(target.current, props);
   }, [ready, props]);
+  const { title, grid, system } = props;
   return (
     <Box
       ref={target}
       color="ink"
-      height={`${props.height}px`}
+      height={`${notationHeight(grid)}px`}
+      overflow="hidden"
       role="img"
-      aria-label={`Notation of ${props.exercise.title}: ${props.exercise.events.length} notes`}
+      aria-label={`Notation of ${title}: notes ${system.from + 1} to ${system.to}`}
     />
   );
 });

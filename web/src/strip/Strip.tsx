@@ -1,18 +1,18 @@
 import { Box, chakra, Text } from '@chakra-ui/react';
-import { barBeats, beatsNumber, type Exercise, lengthBeats, type Repetition, type Tolerance } from '@isochron/core';
-import { lazy, Suspense, useMemo, useState } from 'react';
-import { ROW_HEIGHT, StripRow } from './StripRow';
-import { type Stroke, stripScale } from './strip-layout';
-import { useWidth } from './use-width';
-import { strokeWords } from './words';
+import { type Grid, positionsOf, type Repetition, type Tolerance } from '@isochron/core';
+import { lazy, Suspense, useMemo, useRef, useState } from 'react';
+import { useWidth } from '../app/use-width';
+import { strokeWords } from '../words';
+import { rowHeight, StripRow } from './StripRow';
+import { type StripSystem, type Stroke, stripSystems } from './strip-layout';
 
 const Notation = lazy(() => import('./Notation'));
 const BandRect = chakra('rect');
 const RulePath = chakra('path');
-const NOTATION_HEIGHT = 140;
 
 interface Props {
-  exercise: Exercise;
+  title: string;
+  grid: Grid;
   repetitions: readonly Repetition[];
   tolerance: Tolerance;
   calibrated: boolean;
@@ -27,95 +27,124 @@ interface Reached {
   stroke: Stroke;
 }
 
+/** What one system of the strip shows. */
+interface SystemProps extends Omit<Props, 'title' | 'repetitions' | 'notationOnly'> {
+  system: StripSystem;
+  rows: readonly Repetition[];
+  reached: Reached | null;
+  onReach(reached: Reached): void;
+}
+
+/** One system's rows, under its gridlines and their bands. */
+const SystemRows = ({ system, grid, rows, tolerance, calibrated, reached, onReach, onPlay }: SystemProps) => {
+  const positions = useMemo(() => positionsOf(grid).slice(system.from, system.to), [grid, system]);
+  const each = rowHeight(system);
+  const height = rows.length * each;
+  const tabStop = (row: number): number | null => {
+    if (reached) return reached.row === row ? reached.stroke.index : null;
+    return row === 0 && system.from === 0 ? 0 : null;
+  };
+  return (
+    <svg
+      width={system.width}
+      height={height}
+      style={{ display: 'block' }}
+      role="group"
+      aria-label={`Notes ${system.from + 1} to ${system.to}`}
+    >
+      {positions.map((beat) => (
+        <g key={beat}>
+          <BandRect x={system.beatX(beat) - system.bandPx} y={0} width={2 * system.bandPx} height={height} fill="band" />
+          <RulePath d={`M${system.beatX(beat)},0V${height}`} stroke="rule" strokeWidth={1} />
+        </g>
+      ))}
+      {rows.map((repetition, row) => (
+        <g key={repetition.index}>
+          {row > 0 && <RulePath d={`M0,${row * each}H${system.width}`} stroke="rule" strokeWidth={1} />}
+          <StripRow
+            repetition={repetition}
+            grid={grid}
+            system={system}
+            tolerance={tolerance}
+            calibrated={calibrated}
+            y={row * each}
+            tabStop={tabStop(row)}
+            onReach={(stroke) => onReach({ row, stroke })}
+            onPlay={
+              onPlay &&
+              ((stroke) => {
+                const note = repetition.notes[stroke.index];
+                onPlay(repetition, note?.onsetS ?? note?.expectedS ?? repetition.downbeatS);
+              })
+            }
+          />
+        </g>
+      ))}
+    </svg>
+  );
+};
+
+const STEPS: Record<string, readonly [number, number]> = {
+  ArrowLeft: [0, -1],
+  ArrowRight: [0, 1],
+  ArrowUp: [-1, 0],
+  ArrowDown: [1, 0],
+};
+
 /**
  * The strip: one row a repetition, newest at the top; each note an upright stroke beside its gridline, the tolerance a
- * pale band. Arrow keys walk over the strokes.
+ * pale band. What is too long for a line is set in systems, as on a page. Arrow keys walk over the strokes.
  */
-export const Strip = ({ exercise, repetitions, tolerance, calibrated, onPlay, notationOnly = false }: Props) => {
+export const Strip = ({ title, repetitions, notationOnly = false, ...rest }: Props) => {
+  const { grid, calibrated } = rest;
   const [frame, width] = useWidth(1100);
+  const box = useRef<HTMLDivElement>(null);
   const [reached, setReached] = useState<Reached | null>(null);
-  const scale = useMemo(() => stripScale(exercise, width), [exercise, width]);
-  const rows = [...repetitions].reverse();
-  const height = Math.max(1, rows.length) * ROW_HEIGHT;
-  const beatsAt = useMemo(() => exercise.events.map((event) => beatsNumber(event.at)).sort((a, b) => a - b), [exercise]);
-  const bars = useMemo(() => {
-    const perBar = barBeats(exercise).valueOf();
-    const last = Math.max(...beatsAt);
-    return Array.from({ length: exercise.bars }, (_, bar) => bar * perBar).filter(
-      (beat) => beat > Math.min(...beatsAt) && beat <= Math.min(last, lengthBeats(exercise).valueOf()),
-    );
-  }, [exercise, beatsAt]);
+  const systems = useMemo(() => stripSystems(grid, width), [grid, width]);
+  const rows = useMemo(() => [...repetitions].reverse(), [repetitions]);
 
-  const walk = (event: React.KeyboardEvent<SVGSVGElement>) => {
-    const steps: Record<string, [number, number]> = {
-      ArrowLeft: [0, -1],
-      ArrowRight: [0, 1],
-      ArrowUp: [-1, 0],
-      ArrowDown: [1, 0],
-    };
-    const step = steps[event.key];
+  const walk = (event: React.KeyboardEvent) => {
+    const step = STEPS[event.key];
     if (!step || !reached) return;
     event.preventDefault();
     event.stopPropagation();
     const row = Math.max(0, Math.min(rows.length - 1, reached.row + step[0]));
-    const note = Math.max(0, Math.min(beatsAt.length - 1, reached.stroke.index + step[1]));
-    event.currentTarget.querySelector<SVGGElement>(`[data-stroke="${rows[row]?.index}/${note}"]`)?.focus();
+    const note = Math.max(0, Math.min(grid.events.length - 1, reached.stroke.index + step[1]));
+    box.current?.querySelector<SVGGElement>(`[data-stroke="${rows[row]?.index}/${note}"]`)?.focus();
   };
 
-  const notation = (
-    <Suspense fallback={<Box height={`${NOTATION_HEIGHT}px`} />}>
-      <Notation exercise={exercise} scale={scale} bars={bars} height={NOTATION_HEIGHT} />
-    </Suspense>
-  );
-  if (notationOnly) return <Box ref={frame}>{notation}</Box>;
-
   const reachedRepetition = reached ? rows[reached.row] : undefined;
+  const drawn = systems.map((system) => (
+    <Box key={system.from} marginBottom={systems.length > 1 ? '10px' : 0}>
+      <Suspense fallback={<Box height="140px" />}>
+        <Notation title={title} grid={grid} system={system} />
+      </Suspense>
+      {!notationOnly && <SystemRows {...rest} system={system} rows={rows} reached={reached} onReach={setReached} />}
+    </Box>
+  ));
   return (
-    <Box ref={frame} data-testid="strip" width="100%">
-      {notation}
-      <svg
-        width={width}
-        height={height}
-        role="group"
-        aria-label={`Strip of ${repetitions.length} repetitions, newest first. Arrow keys walk over the notes.`}
-        onKeyDown={walk}
-      >
-        {beatsAt.map((beat) => (
-          <g key={beat}>
-            <BandRect x={scale.beatX(beat) - scale.bandPx} y={0} width={2 * scale.bandPx} height={height} fill="band" />
-            <RulePath d={`M${scale.beatX(beat)},0V${height}`} stroke="rule" strokeWidth={1} />
-          </g>
-        ))}
-        {rows.map((repetition, row) => (
-          <g key={repetition.index}>
-            {row > 0 && <RulePath d={`M0,${row * ROW_HEIGHT}H${width}`} stroke="rule" strokeWidth={1} />}
-            <StripRow
-              repetition={repetition}
-              exercise={exercise}
-              scale={scale}
-              tolerance={tolerance}
-              calibrated={calibrated}
-              y={row * ROW_HEIGHT}
-              tabStop={reached ? (reached.row === row ? reached.stroke.index : null) : row === 0 ? 0 : null}
-              onReach={(stroke) => setReached({ row, stroke })}
-              onPlay={
-                onPlay &&
-                ((stroke) => {
-                  const note = repetition.notes[stroke.index];
-                  onPlay(repetition, note?.onsetS ?? note?.expectedS ?? repetition.downbeatS);
-                })
-              }
-            />
-          </g>
-        ))}
-      </svg>
-      <Text fontSize="15px" color="quiet" minHeight="1.5em" textAlign="center">
-        {reached && reachedRepetition
-          ? strokeWords(reachedRepetition, reached.stroke)
-          : rows.length > 0
-            ? `Left of a line is early, right of it late${calibrated ? '' : '; shown from each repetition’s own average'}. Band: the tolerance.`
-            : ''}
-      </Text>
+    <Box ref={frame} width="100%" minWidth={0} overflow="hidden">
+      {notationOnly ? (
+        drawn
+      ) : (
+        <div data-testid="strip">
+          <Box
+            ref={box}
+            role="group"
+            aria-label={`Strip of ${repetitions.length} repetitions, newest first. Arrow keys walk over the notes.`}
+            onKeyDown={walk}
+          >
+            {drawn}
+          </Box>
+          <Text fontSize="15px" color="quiet" minHeight="1.5em" textAlign="center">
+            {reached && reachedRepetition
+              ? strokeWords(reachedRepetition, reached.stroke)
+              : rows.length > 0
+                ? `Left of a line is early, right of it late${calibrated ? '' : '; shown from each repetition’s own average'}. Band: the tolerance.`
+                : ''}
+          </Text>
+        </div>
+      )}
     </Box>
   );
 };

@@ -1,12 +1,19 @@
 import { chakra } from '@chakra-ui/react';
-import type { Exercise, Repetition, Tolerance } from '@isochron/core';
-import { extraXs, type StripScale, type Stroke, strokesOf } from './strip-layout';
-import { bpm, figure, OUTCOME_WORDS, strokeWords } from './words';
+import type { Grid, Repetition, Tolerance } from '@isochron/core';
+import { figure, OUTCOME_WORDS, strokeWords, tempoWords } from '../words';
+import { extraXs, NARROW, type StripSystem, type Stroke, strokesOf } from './strip-layout';
 
-export const ROW_HEIGHT = 40;
 const TOP = 7;
 const BOTTOM = 31;
 const FOOT = 6;
+const STROKES_HEIGHT = 40;
+const WORDS_HEIGHT = 22;
+
+/** The words of a row stand beside it, or above it where the page is narrow. */
+const hasWordsAbove = ({ width }: StripSystem): boolean => width < NARROW;
+
+/** The height of a row of a system, in pixels. */
+export const rowHeight = (system: StripSystem): number => STROKES_HEIGHT + (hasWordsAbove(system) ? WORDS_HEIGHT : 0);
 
 const Svg = { g: chakra('g'), path: chakra('path'), circle: chakra('circle'), text: chakra('text'), rect: chakra('rect') };
 
@@ -21,8 +28,8 @@ const HUE = { early: 'early', late: 'late', on: 'ink' } as const;
 
 interface Props {
   repetition: Repetition;
-  exercise: Exercise;
-  scale: StripScale;
+  grid: Grid;
+  system: StripSystem;
   tolerance: Tolerance;
   calibrated: boolean;
   y: number;
@@ -32,54 +39,80 @@ interface Props {
   onPlay?: (stroke: Stroke) => void;
 }
 
-/** One repetition of the strip: its tempo, its strokes, its verdict and spread. */
-export const StripRow = ({ repetition, exercise, scale, tolerance, calibrated, y, tabStop, onReach, onPlay }: Props) => {
-  const { measures, verdict } = repetition;
-  return (
-    <g transform={`translate(0 ${y})`} data-repetition={repetition.index}>
-      <Svg.text x={72} y={27} textAnchor="end" fill="ink" fontFamily="heading" fontSize="24px">
-        {bpm(repetition.tempoBpm)}
+/** What a row is: its tempo, verdict and figures; beside the strokes, or above them on a narrow page. */
+const RowWords = ({ repetition, system }: Pick<Props, 'repetition' | 'system'>) => {
+  const { measures, verdict, tempo } = repetition;
+  const spread = figure(measures.spreadMs?.value, 'ms');
+  const uneven = figure(measures.unevennessPct?.value, '%');
+  if (hasWordsAbove(system))
+    return (
+      <Svg.text x={2} y={15} fill="ink" fontSize="14px">
+        {tempoWords(tempo)} · {OUTCOME_WORDS[verdict.outcome]} · spread {spread} · uneven {uneven}
       </Svg.text>
-      {strokesOf(repetition, exercise, scale, tolerance, calibrated).map((stroke) => (
-        <Svg.g
-          key={stroke.index}
-          role="button"
-          tabIndex={tabStop === stroke.index ? 0 : -1}
-          aria-label={`${strokeWords(repetition, stroke)}${onPlay ? '. Plays from here' : ''}`}
-          data-stroke={`${repetition.index}/${stroke.index}`}
-          onMouseEnter={() => onReach(stroke)}
-          onFocus={() => onReach(stroke)}
-          onClick={() => onPlay?.(stroke)}
-          onKeyDown={(event: React.KeyboardEvent) => {
-            if (event.key === 'Enter' && onPlay) {
-              event.stopPropagation();
-              onPlay(stroke);
-            }
-          }}
-          cursor={onPlay ? 'pointer' : 'default'}
-        >
-          <rect x={stroke.gridX - scale.reachPx} y={0} width={2 * scale.reachPx} height={ROW_HEIGHT} fill="transparent" />
-          {stroke.x === null ? (
-            <Svg.circle cx={stroke.gridX} cy={(TOP + BOTTOM) / 2} r={4.5} fill="none" stroke="ink" strokeWidth={1.6} />
-          ) : (
-            <Svg.path
-              d={strokePath(stroke)}
-              fill="none"
-              stroke={HUE[stroke.side]}
-              strokeWidth={stroke.side === 'on' ? 2.2 : 3}
-            />
-          )}
-        </Svg.g>
-      ))}
-      {extraXs(repetition, scale).map((x) => (
-        <Svg.path key={x} d={`M${x - 3.5},${BOTTOM}l7,7m0,-7l-7,7`} stroke="ink" strokeWidth={1.6} fill="none" />
-      ))}
-      <Svg.text x={scale.width - 208} y={19} fill="ink" fontFamily="heading" fontSize="18px">
+    );
+  return (
+    <>
+      <Svg.text x={72} y={27} textAnchor="end" fill="ink" fontFamily="heading" fontSize="24px">
+        {tempoWords(tempo)}
+      </Svg.text>
+      <Svg.text x={system.width - 208} y={19} fill="ink" fontFamily="heading" fontSize="18px">
         {OUTCOME_WORDS[verdict.outcome]}
       </Svg.text>
-      <Svg.text x={scale.width - 208} y={36} fill="quiet" fontSize="14px">
-        spread {figure(measures.spreadMs?.value, 'ms')} · uneven {figure(measures.unevennessPct?.value, '%')}
+      <Svg.text x={system.width - 208} y={36} fill="quiet" fontSize="14px">
+        spread {spread} · uneven {uneven}
       </Svg.text>
+    </>
+  );
+};
+
+/** One repetition in a system of the strip: its strokes, and what the row is. */
+export const StripRow = (props: Props) => {
+  const { repetition, grid, system, tolerance, calibrated, y, tabStop, onReach, onPlay } = props;
+  return (
+    <g transform={`translate(0 ${y})`} data-repetition={repetition.index}>
+      <RowWords repetition={repetition} system={system} />
+      <g transform={`translate(0 ${rowHeight(system) - STROKES_HEIGHT})`}>
+        {strokesOf(repetition, grid, system, tolerance, calibrated).map((stroke) => (
+          <Svg.g
+            key={stroke.index}
+            role="button"
+            tabIndex={tabStop === stroke.index ? 0 : -1}
+            aria-label={`${strokeWords(repetition, stroke)}${onPlay ? '. Plays from here' : ''}`}
+            data-stroke={`${repetition.index}/${stroke.index}`}
+            onMouseEnter={() => onReach(stroke)}
+            onFocus={() => onReach(stroke)}
+            onClick={() => onPlay?.(stroke)}
+            onKeyDown={(event: React.KeyboardEvent) => {
+              if (event.key === 'Enter' && onPlay) {
+                event.stopPropagation();
+                onPlay(stroke);
+              }
+            }}
+            cursor={onPlay ? 'pointer' : 'default'}
+          >
+            <rect
+              x={stroke.gridX - system.reachPx}
+              y={0}
+              width={2 * system.reachPx}
+              height={STROKES_HEIGHT}
+              fill="transparent"
+            />
+            {stroke.x === null ? (
+              <Svg.circle cx={stroke.gridX} cy={(TOP + BOTTOM) / 2} r={4.5} fill="none" stroke="ink" strokeWidth={1.6} />
+            ) : (
+              <Svg.path
+                d={strokePath(stroke)}
+                fill="none"
+                stroke={HUE[stroke.side]}
+                strokeWidth={stroke.side === 'on' ? 2.2 : 3}
+              />
+            )}
+          </Svg.g>
+        ))}
+        {extraXs(repetition, grid, system).map((x) => (
+          <Svg.path key={x} d={`M${x - 3.5},${BOTTOM}l7,7m0,-7l-7,7`} stroke="ink" strokeWidth={1.6} fill="none" />
+        ))}
+      </g>
     </g>
   );
 };

@@ -1,19 +1,21 @@
-import { beats, type Exercise, type NoteEvent } from '@isochron/core';
+import { beats, type Grid, type GridNote, type Pitch } from '@isochron/core';
 
 /** One notated symbol: a note or a rest, in the notation package's terms. */
 export interface ScoreSymbol {
   at: number;
   isRest: boolean;
-  pitches: number[];
+  pitches: (Pitch | null)[];
   /** 1, 2, 4, 8, 16, 32: the undotted note value. */
   value: number;
   dots: number;
   /** Notes of a triplet are written in twice their sounding value times three thirds. */
   isTriplet: boolean;
-  fingering: string;
+  hasAccent: boolean;
+  /** What is written beside it: a finger, a stick, a hand, a stroke. */
+  mark: string;
 }
 
-const PLAIN = [1, 2, 4, 8, 16, 32];
+const PLAIN = [1, 2, 4, 8, 16, 32, 64];
 
 /** How a length (in whole notes) is written, or null where one symbol cannot say it. */
 const written = (wholeNotes: ReturnType<typeof beats>): Pick<ScoreSymbol, 'value' | 'dots' | 'isTriplet'> | null => {
@@ -26,27 +28,45 @@ const written = (wholeNotes: ReturnType<typeof beats>): Pick<ScoreSymbol, 'value
   return null;
 };
 
-const fingeringOf = (event: NoteEvent): string =>
-  event.finger ?? (event.hand === 'right' ? 'R' : event.hand === 'left' ? 'L' : '');
+const HAND_LETTERS = { left: 'L', right: 'R' } as const;
+const STROKE_SIGNS = { up: '↑', down: '↓' } as const;
 
-/** The symbols of an exercise in order, with rests in its gaps where one symbol can say them. */
-export const notationScore = (exercise: Exercise): ScoreSymbol[] => {
-  const unit = beats(exercise.beatUnit);
-  const sorted = [...exercise.events].sort((a, b) => beats(a.at).compare(beats(b.at)));
-  return sorted.flatMap((event, k) => {
-    const own = written(beats(event.length).mul(unit));
-    const symbols: ScoreSymbol[] = [];
-    const symbol = { at: beats(event.at).valueOf(), isRest: false, pitches: event.pitches, fingering: fingeringOf(event) };
-    symbols.push({ ...symbol, ...(own ?? { value: 4, dots: 0, isTriplet: false }) });
-    const end = beats(event.at).add(beats(event.length));
-    const next = sorted[k + 1];
-    const rest = next && beats(next.at).compare(end) > 0 ? written(beats(next.at).sub(end).mul(unit)) : null;
-    if (rest) symbols.push({ at: end.valueOf(), isRest: true, pitches: [], fingering: '', ...rest });
+const markOf = ({ marks }: GridNote): string =>
+  marks.finger ??
+  marks.stick ??
+  marks.string ??
+  (marks.stroke ? STROKE_SIGNS[marks.stroke] : undefined) ??
+  marks.sign ??
+  (marks.hand ? HAND_LETTERS[marks.hand] : '');
+
+/** The symbols of one staff of a grid in order, with rests in its gaps where one symbol can say them. */
+export const notationScore = (grid: Grid, staff = 1): ScoreSymbol[] => {
+  const unit = beats(grid.beatUnit);
+  const events = grid.events.flatMap((event) => {
+    const notes = event.notes.filter((note) => note.staff === staff);
+    const [first] = notes;
+    return first ? [{ at: beats(event.at), length: beats(first.length), notes, hasAccent: event.accent }] : [];
+  });
+  return events.flatMap(({ at, length, notes, hasAccent }, k) => {
+    const own = written(length.mul(unit)) ?? { value: 4, dots: 0, isTriplet: false };
+    const marks = [...new Set(notes.map(markOf))].filter(Boolean).join('\u2009');
+    const symbols: ScoreSymbol[] = [
+      { at: at.valueOf(), isRest: false, pitches: notes.map((note) => note.pitch), hasAccent, mark: marks, ...own },
+    ];
+    const end = at.add(length);
+    const next = events[k + 1];
+    const rest = next && next.at.compare(end) > 0 ? written(next.at.sub(end).mul(unit)) : null;
+    if (rest) symbols.push({ at: end.valueOf(), isRest: true, pitches: [], hasAccent: false, mark: '', ...rest });
     return symbols;
   });
 };
 
-const STEPS = ['c', 'c#', 'd', 'd#', 'e', 'f', 'f#', 'g', 'g#', 'a', 'a#', 'b'];
+const SIGNS: Record<number, string> = { [-2]: 'bb', [-1]: 'b', 0: '', 1: '#', 2: '##' };
 
-/** A MIDI note number as the notation package writes it: 60 is "c/4". */
-export const pitchKey = (midi: number): string => `${STEPS[midi % 12]}/${Math.floor(midi / 12) - 1}`;
+/** A pitch as the notation package writes it: middle C is "c/4". */
+export const pitchKey = ({ step, alter, octave }: Pitch): string => `${step.toLowerCase()}${SIGNS[alter] ?? ''}/${octave}`;
+
+const MAJOR_KEYS = ['Cb', 'Gb', 'Db', 'Ab', 'Eb', 'Bb', 'F', 'C', 'G', 'D', 'A', 'E', 'B', 'F#', 'C#'] as const;
+
+/** The name of the major key with so many sharps (positive) or flats. */
+export const keyName = (fifths: number): string => MAJOR_KEYS[fifths + 7] ?? 'C';

@@ -1,23 +1,30 @@
 import {
-  type Exercise,
-  READY_EXERCISES,
+  constantTempo,
+  DEFAULT_SETTINGS,
+  drillOf,
+  firstDrill,
+  newCourse,
+  type Passage,
+  positionsOf,
+  READY_PASSAGES,
   type Repetition,
-  readyExercise,
+  readyPassage,
   TOLERANCE_PRESETS,
   toleranceWindowMs,
 } from '@isochron/core';
 import { describe, expect, it } from 'vitest';
-import { extraXs, stripScale, strokesOf } from './strip-layout';
+import { extraXs, type StripSystem, stripSystems, strokesOf } from './strip-layout';
 
-const exercise = readyExercise('five-steps') as Exercise;
-const scale = stripScale(exercise, 1200);
+const passage = readyPassage('five-steps') as Passage;
+const { grid } = firstDrill(passage);
+const [system] = stripSystems(grid, 1200) as [StripSystem];
 const tolerance = TOLERANCE_PRESETS.secure;
 
 /** A repetition at 120 bpm with these deviations (ms), null for missed notes; placement is their median. */
 const repetition = (deviationsMs: readonly (number | null)[], placementMs = 0): Repetition =>
   ({
     index: 0,
-    tempoBpm: 120,
+    tempo: constantTempo(120),
     downbeatS: 10,
     notes: deviationsMs.map((deviationMs, index) => ({ index, deviationMs, expectedS: 0, onsetS: 0, levelDb: -20 })),
     extras: [],
@@ -25,15 +32,15 @@ const repetition = (deviationsMs: readonly (number | null)[], placementMs = 0): 
   }) as unknown as Repetition;
 
 const strokes = (deviations: readonly (number | null)[], placementMs = 0, calibrated = true) =>
-  strokesOf(repetition(deviations, placementMs), exercise, scale, tolerance, calibrated);
+  strokesOf(repetition(deviations, placementMs), grid, system, tolerance, calibrated);
 
 const inTime = Array.from({ length: 17 }, () => 0);
 
 describe('the strip', () => {
-  it.each(READY_EXERCISES.map((one) => [one.title, one] as const))(
+  it.each(READY_PASSAGES.map((one) => [one.title, one] as const))(
     'spaces the notes of %s by their notated position',
     (_title, one) => {
-      const { beatX } = stripScale(one, 1000);
+      const [{ beatX }] = stripSystems(firstDrill(one).grid, 1000) as [StripSystem];
       const step = beatX(1) - beatX(0);
       expect(beatX(3) - beatX(2)).toBeCloseTo(step, 9);
       expect(step).toBeGreaterThan(0);
@@ -41,11 +48,11 @@ describe('the strip', () => {
   );
 
   it('keeps a stroke from ever reaching its neighbour', () => {
-    const column = scale.beatX(0.25) - scale.beatX(0);
-    expect(2 * scale.reachPx).toBeLessThan(column);
-    expect(scale.bandPx).toBeLessThan(scale.reachPx);
+    const column = system.beatX(0.25) - system.beatX(0);
+    expect(2 * system.reachPx).toBeLessThan(column);
+    expect(system.bandPx).toBeLessThan(system.reachPx);
     const [far] = strokes(inTime.with(0, 400));
-    expect((far?.x ?? 0) - (far?.gridX ?? 0)).toBeCloseTo(scale.reachPx, 9);
+    expect((far?.x ?? 0) - (far?.gridX ?? 0)).toBeCloseTo(system.reachPx, 9);
   });
 
   it('puts early to the left and late to the right, the window ending where the band ends', () => {
@@ -56,7 +63,7 @@ describe('the strip', () => {
     expect(late).toMatchObject({ side: 'late' });
     expect(late?.x).toBeGreaterThan(late?.gridX ?? 0);
     expect(on?.side).toBe('on');
-    expect((edge?.x ?? 0) - (edge?.gridX ?? 0)).toBeCloseTo(scale.bandPx, 9);
+    expect((edge?.x ?? 0) - (edge?.gridX ?? 0)).toBeCloseTo(system.bandPx, 9);
   });
 
   it('shows deviations from the repetition’s own average until the latency is known', () => {
@@ -71,6 +78,35 @@ describe('the strip', () => {
 
   it('puts an extra note where it sounded', () => {
     const extra = { ...repetition(inTime), extras: [{ timeS: 10 + 0.5 * 1.125, levelDb: -20 }] };
-    expect(extraXs(extra, scale)[0]).toBeCloseTo(scale.beatX(1.125), 9);
+    expect(extraXs(extra, grid, system)[0]).toBeCloseTo(system.beatX(1.125), 9);
   });
+
+  it('measures each note by its own window: a long note’s band is as wide in time as its tolerance', () => {
+    const last = strokes(inTime.with(16, 40)).at(-1);
+    // The last note’s interval is that of the step before it.
+    expect(last?.side).toBe('late');
+  });
+});
+
+describe.each([328, 390, 700, 1200])('systems at %i px', (width) => {
+  const long = drillOf(passage, { ...newCourse(passage, DEFAULT_SETTINGS), methodId: 'repeat-each' }).grid;
+
+  it.each([...READY_PASSAGES.map((one) => [one.title, firstDrill(one).grid] as const), ['doubled', long] as const])(
+    'hold every note of %s once, inside the page, no column too narrow',
+    (_title, one) => {
+      const systems = stripSystems(one, width);
+      expect(systems.flatMap(({ from, to }) => Array.from({ length: to - from }, (_, k) => from + k))).toEqual(
+        one.events.map((_, k) => k),
+      );
+      const positions = positionsOf(one);
+      for (const { from, to, beatX, reachPx } of systems) {
+        const own = positions.slice(from, to).map((beat) => beatX(beat));
+        expect(Math.min(...own) - reachPx).toBeGreaterThanOrEqual(0);
+        expect(Math.max(...own) + reachPx).toBeLessThanOrEqual(width);
+        own.slice(1).forEach((x, k) => {
+          expect(x - (own[k] as number)).toBeGreaterThanOrEqual(14.9);
+        });
+      }
+    },
+  );
 });

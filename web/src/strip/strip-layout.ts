@@ -1,8 +1,9 @@
 import {
-  beatsNumber,
-  type Exercise,
-  intervalMs,
-  notesPerBeat,
+  barStarts,
+  expectedNotes,
+  type Grid,
+  openTempo,
+  positionsOf,
   type Repetition,
   type Tolerance,
   toleranceWindowMs,
@@ -20,8 +21,16 @@ export interface Stroke {
   side: 'early' | 'late' | 'on';
 }
 
-export interface StripScale {
+/** One line of the strip, as on a page: the events from `from` up to but without `to`, over the width. */
+export interface StripSystem {
+  from: number;
+  to: number;
+  /** Positions of the bar lines inside it, in beats. */
+  bars: number[];
   width: number;
+  /** The columns lie between these, in pixels. */
+  left: number;
+  right: number;
   /** x of a position in beats. */
   beatX: (beat: number) => number;
   /** Half-width of the tolerance band and the farthest a stroke is drawn from its gridline, in pixels. */
@@ -29,42 +38,132 @@ export interface StripScale {
   reachPx: number;
 }
 
-const GUTTER_LEFT = 96;
-const GUTTER_RIGHT = 220;
-const INSET = 26;
+/** How much room a strip gives its rows' words and its columns. */
+interface Room {
+  /** Beside the columns; on a narrow page the words stand above each row instead. */
+  left: number;
+  right: number;
+  inset: number;
+  /** A column is never narrower than this: a stroke must belong to its column at a glance. */
+  leastColumn: number;
+}
 
-/** The horizontal layout of a strip: notes evenly by notated position, the tolerance a fixed share of the narrowest column. */
-export const stripScale = (exercise: Exercise, width: number): StripScale => {
-  const at = exercise.events.map((event) => beatsNumber(event.at));
-  const beatX = scaleLinear()
-    .domain([Math.min(...at), Math.max(...at)])
-    .range([GUTTER_LEFT + INSET, width - GUTTER_RIGHT - INSET]);
-  const column = beatX(1 / notesPerBeat(exercise)) - beatX(0);
-  const narrow = Math.min(column, 90);
-  return { width, beatX, bandPx: 0.26 * narrow, reachPx: 0.47 * narrow };
+/** Pages narrower than this have their words above the rows. */
+export const NARROW = 820;
+
+const roomFor = (width: number): Room =>
+  width >= NARROW ? { left: 96, right: 220, inset: 26, leastColumn: 22 } : { left: 34, right: 4, inset: 12, leastColumn: 15 };
+
+const WIDEST_COLUMN = 90;
+/** Half-widths of the band and of a stroke's reach, as shares of the column. */
+const BAND = 0.26;
+const REACH = 0.47;
+
+/** The shortest distance between neighbouring positions, in beats; 1 where there is only one. */
+const shortest = (positions: readonly number[]): number =>
+  positions
+    .slice(1)
+    .reduce((least, at, k) => Math.min(least, at - (positions[k] as number)), positions.length > 1 ? Infinity : 1);
+
+/** Where a line may end: at every bar line, and where a bar alone is too long, at its beats. */
+const breaks = (lines: readonly number[], first: number, fits: (from: number, to: number) => boolean): number[] => {
+  const ends: number[] = [];
+  let from = Math.min(first, 0);
+  for (let bar = 0; bar + 1 < lines.length; bar += 1) {
+    const start = lines[bar] as number;
+    const end = lines[bar + 1] as number;
+    if (fits(from, end)) continue;
+    if (start > from) {
+      ends.push(start);
+      from = start;
+    }
+    for (let beat = from + 1; beat < end && !fits(from, end); beat += 1) {
+      if (fits(from, beat + 1) && beat + 1 < end) continue;
+      ends.push(beat);
+      from = beat;
+    }
+  }
+  return ends;
 };
 
-/** The strokes of one repetition. Deviations are drawn so that the window's edge is the band's edge. */
-export const strokesOf = (
-  repetition: Repetition,
-  exercise: Exercise,
-  scale: StripScale,
-  tolerance: Tolerance,
-  calibrated: boolean,
-): Stroke[] => {
-  const beatsAt = exercise.events.map((event) => beatsNumber(event.at)).sort((a, b) => a - b);
-  const centre = calibrated ? 0 : (repetition.measures.placementMs?.value ?? 0);
-  const windowMs = toleranceWindowMs(tolerance, intervalMs(repetition.tempoBpm, notesPerBeat(exercise)));
-  return repetition.notes.map((note, k) => {
-    const gridX = scale.beatX(beatsAt[k] ?? 0);
-    if (note.deviationMs === null) return { index: note.index, gridX, x: null, shownMs: null, side: 'on' };
-    const shownMs = note.deviationMs - centre;
-    const px = Math.max(-scale.reachPx, Math.min(scale.reachPx, (shownMs / windowMs) * scale.bandPx));
-    const side = Math.abs(shownMs) <= windowMs ? 'on' : shownMs < 0 ? 'early' : 'late';
-    return { index: note.index, gridX, x: gridX + px, shownMs, side };
+/**
+ * The horizontal layout of a strip: notes by notated position, the tolerance a fixed share of the narrowest column, set in as
+ * many systems as the width asks for.
+ */
+export const stripSystems = (grid: Grid, width: number): StripSystem[] => {
+  const room = roomFor(width);
+  const positions = positionsOf(grid);
+  const lines = barStarts(grid).map((line) => line.valueOf());
+  const usable = width - room.left - room.right - 2 * room.inset;
+  const within = (from: number, to: number) => positions.filter((at) => at >= from - 1e-9 && at < to - 1e-9);
+  const fits = (from: number, to: number) => {
+    const own = within(from, to);
+    const span = (own.at(-1) ?? 0) - (own[0] ?? 0);
+    return own.length < 2 || (span / shortest(own)) * room.leastColumn <= usable;
+  };
+  const cuts = breaks(lines, positions[0] ?? 0, fits);
+  return [...cuts, Number.POSITIVE_INFINITY].flatMap((to, k) => {
+    const from = cuts[k - 1] ?? Number.NEGATIVE_INFINITY;
+    const own = within(from, to);
+    if (own.length === 0) return [];
+    const firstAt = own[0] as number;
+    const lastAt = own.at(-1) as number;
+    const left = room.left + room.inset;
+    const right = width - room.right - room.inset;
+    const span = Math.max(lastAt - firstAt, own.length > 1 ? 0 : 4);
+    const scale = scaleLinear()
+      .domain([firstAt, firstAt + span])
+      .range([left, right]);
+    // The outermost strokes stay on the page.
+    const widest = Math.min(WIDEST_COLUMN, (room.inset + Math.min(room.left, room.right) - 1) / REACH);
+    const column = Math.min(widest, scale(firstAt + shortest(own)) - left);
+    return [
+      {
+        from: positions.indexOf(firstAt),
+        to: positions.indexOf(lastAt) + 1,
+        bars: lines.filter((line) => line > firstAt && line <= lastAt),
+        width,
+        left,
+        right,
+        beatX: (beat) => scale(beat),
+        bandPx: BAND * column,
+        reachPx: REACH * column,
+      } satisfies StripSystem,
+    ];
   });
 };
 
-/** Where the extra notes of a repetition lie, in pixels. */
-export const extraXs = (repetition: Repetition, scale: StripScale): number[] =>
-  repetition.extras.map((extra) => scale.beatX(((extra.timeS - repetition.downbeatS) * repetition.tempoBpm) / 60));
+/** The strokes of one repetition in a system. Deviations are drawn so that each note's own window ends at the band's edge. */
+export const strokesOf = (
+  repetition: Repetition,
+  grid: Grid,
+  system: StripSystem,
+  tolerance: Tolerance,
+  calibrated: boolean,
+): Stroke[] => {
+  const centre = calibrated ? 0 : (repetition.measures.placementMs?.value ?? 0);
+  const notes = expectedNotes(grid, repetition.tempo, 0);
+  return notes.slice(system.from, system.to).map(({ index, beat, intervalS }) => {
+    const gridX = system.beatX(beat);
+    const deviationMs = repetition.notes[index]?.deviationMs ?? null;
+    if (deviationMs === null) return { index, gridX, x: null, shownMs: null, side: 'on' };
+    const windowMs = toleranceWindowMs(tolerance, 1000 * intervalS);
+    const shownMs = deviationMs - centre;
+    const px = Math.max(-system.reachPx, Math.min(system.reachPx, (shownMs / windowMs) * system.bandPx));
+    const side = Math.abs(shownMs) <= windowMs ? 'on' : shownMs < 0 ? 'early' : 'late';
+    return { index, gridX, x: gridX + px, shownMs, side };
+  });
+};
+
+/** Where the extra notes of a repetition lie in a system, in pixels. */
+export const extraXs = (repetition: Repetition, grid: Grid, system: StripSystem): number[] => {
+  const map = openTempo(repetition.tempo);
+  const positions = positionsOf(grid);
+  const from = system.from === 0 ? Number.NEGATIVE_INFINITY : (positions[system.from] as number);
+  const to = positions[system.to] ?? Number.POSITIVE_INFINITY;
+  const edge = (x: number) => Math.max(system.left - system.reachPx, Math.min(system.right + system.reachPx, x));
+  return repetition.extras
+    .map((extra) => map.beatOf(extra.timeS - repetition.downbeatS))
+    .filter((beat) => beat >= from && beat < to)
+    .map((beat) => edge(system.beatX(beat)));
+};

@@ -1,4 +1,3 @@
-import type { ToCalibrator } from './calibration-messages';
-import { serve } from './serve';
+import { exposeLater } from './expose-later';
 
-serve<ToCalibrator>(async () => (await import('./calibrating')).handle);
+exposeLater(async () => (await import('./calibrating')).calibrating);

@@ -1,4 +1,3 @@
-import type { ImportRequest } from './import-messages';
-import { serve } from './serve';
+import { exposeLater } from './expose-later';
 
-serve<ImportRequest>(async () => (await import('./importing')).handle);
+exposeLater(async () => (await import('./importing')).importing);

@@ -1,4 +1,3 @@
-import type { ToListener } from './listener-messages';
-import { serve } from './serve';
+import { exposeLater } from './expose-later';
 
-serve<ToListener>(async () => (await import('./listening')).handle);
+exposeLater(async () => (await import('./listening')).listening);

@@ -1,7 +1,16 @@
-import { createListener, type Listener } from '@isochron/core';
+import { createListener, type Expectation, type Heard, type Listener, type Onset } from '@isochron/core';
 import type { CapturedBlock } from '../audio/worklet-messages';
 import { type ChunkWriter, createChunkWriter } from '../recorder/chunk-writer';
-import type { FromListener, ToListener } from './listener-messages';
+
+/** What the listening worker tells. */
+export interface ListenerEvents {
+  /** The first captured frame. */
+  onStarted(frame: number): void;
+  onHeard(heard: Heard): void;
+  /** The loudest sample of the last tenth of a second, in dBFS. */
+  onLevel(peakDb: number): void;
+  onTrouble(message: string): void;
+}
 
 let listener: Listener | null = null;
 let writer: ChunkWriter | null = null;
@@ -10,45 +19,42 @@ let peak = 0;
 let sinceLevel = 0;
 let levelEvery = 4800;
 
-const tell = (message: FromListener) => self.postMessage(message);
-
-const onBlock = ({ samples, frame }: CapturedBlock) => {
+const onBlock = ({ samples, frame }: CapturedBlock, tell: ListenerEvents) => {
   if (!listener) return;
   if (!started) {
     started = true;
-    tell({ type: 'started', frame });
+    tell.onStarted(frame);
   }
   for (const value of samples) peak = Math.max(peak, Math.abs(value));
   sinceLevel += samples.length;
   if (sinceLevel >= levelEvery) {
-    tell({ type: 'level', peakDb: 20 * Math.log10(peak + 1e-6) });
+    tell.onLevel(20 * Math.log10(peak + 1e-6));
     peak = 0;
     sinceLevel = 0;
   }
   const heard = listener.push(samples, frame);
-  if (heard) tell({ type: 'heard', heard });
+  if (heard) tell.onHeard(heard);
   writer?.push(samples, frame);
 };
 
-/** What each message does. */
-const handlers: { [Type in ToListener['type']]: (message: Extract<ToListener, { type: Type }>) => void } = {
-  open({ sampleRateHz, takeId, records, blocks }) {
+/** What the page may ask of the listening worker. */
+export const listening = {
+  /** Opens: blocks come by `blocks`, what is heard goes to `tell`; a take to be kept has an id. */
+  open(options: { sampleRateHz: number; keepAs: string | null }, blocks: MessagePort, tell: ListenerEvents) {
+    const { sampleRateHz, keepAs } = options;
     listener = createListener(sampleRateHz);
     levelEvery = sampleRateHz / 10;
     started = false;
-    writer = records ? createChunkWriter(takeId, sampleRateHz, (message) => tell({ type: 'trouble', message })) : null;
-    blocks.onmessage = ({ data }: MessageEvent<CapturedBlock>) => onBlock(data);
+    writer = keepAs ? createChunkWriter(keepAs, sampleRateHz, (message) => tell.onTrouble(message)) : null;
+    blocks.onmessage = ({ data }: MessageEvent<CapturedBlock>) => onBlock(data, tell);
   },
-  expect: ({ expectation }) => listener?.expect(expectation),
+  expect: (expectation: Expectation) => listener?.expect(expectation),
   cancel: () => listener?.cancel(),
-  tap: ({ onset }) => listener?.tap(onset),
-  release: ({ pitch, timeS }) => listener?.release(pitch, timeS),
+  tap: (onset: Onset) => listener?.tap(onset),
+  release: (pitch: number, timeS: number) => listener?.release(pitch, timeS),
+  /** Settles when what is left is stored. */
   async close() {
     listener = null;
     await writer?.close();
-    tell({ type: 'closed' });
   },
 };
-
-/** Carries a message out. */
-export const handle = (message: ToListener): void => (handlers[message.type] as (message: ToListener) => void)(message);

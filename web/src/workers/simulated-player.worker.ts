@@ -1,4 +1,3 @@
-import type { PlayRequest } from './playing';
-import { serve } from './serve';
+import { exposeLater } from './expose-later';
 
-serve<PlayRequest>(async () => (await import('./playing')).handle);
+exposeLater(async () => (await import('./playing')).playing);

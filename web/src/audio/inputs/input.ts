@@ -1,4 +1,4 @@
-import type { Exercise, InputKind, OffsetGuess, Onset, RepetitionPlan, Settings } from '@isochron/core';
+import type { Drill, InputKind, OffsetGuess, Onset, RepetitionPlan, Settings } from '@isochron/core';
 import type { AudioEngine } from '../engine';
 
 /** An input that is open for a take. */
@@ -12,7 +12,7 @@ export interface OpenInput {
   /** Whether its sound is worth keeping as a recording. */
   records: boolean;
   /** Told of each repetition as soon as it is planned. */
-  prepare(plan: RepetitionPlan, exercise: Exercise): void;
+  prepare(plan: RepetitionPlan, drill: Drill): void;
   /** Told when what was planned will not be played. */
   forget(): void;
   close(): void;
@@ -35,6 +35,8 @@ export interface InputSource {
   kind: InputKind;
   name: string;
   about: string;
+  /** What can be looked at before a take: the level of its sound, single notes, or nothing. */
+  shows: 'level' | 'notes' | 'nothing';
   /** The profile of what it hears. */
   profileId(settings: Settings): string;
   /** Opens it, or throws {@link InputTrouble}. */

@@ -39,6 +39,7 @@ export const MICROPHONE: InputSource = {
   kind: 'microphone',
   name: 'Microphone',
   about: 'Your instrument, heard. Headphones for the click give the best figures.',
+  shows: 'level',
   profileId: (settings) => settings.profileId,
   async open({ engine, settings, onLost }) {
     const stream = await openMicrophone(settings.microphoneId);

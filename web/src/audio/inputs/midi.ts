@@ -25,6 +25,7 @@ export const MIDI: InputSource = {
   kind: 'midi',
   name: 'MIDI instrument',
   about: 'Timing, touch, pitch and note lengths straight from the keys. No microphone needed.',
+  shows: 'notes',
   profileId: () => 'midi',
   async open(options) {
     const { engine, settings, onOnset, onRelease, onLost } = options;

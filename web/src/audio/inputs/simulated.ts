@@ -1,6 +1,7 @@
 import { SETTLED_OFFSET_S } from '@isochron/core';
-import type { PlayedSound, PlayRequest } from '../../workers/playing';
+import { openPlaying } from '../../workers/open-worker';
 import type { InputSource } from './input';
+import { nextSeed } from './next-seed';
 
 /** The profile of each simulated instrument. */
 const PROFILE_OF_INSTRUMENT: Record<string, string> = {
@@ -14,38 +15,31 @@ export const SIMULATED: InputSource = {
   kind: 'simulated',
   name: 'Simulated player',
   about: 'Plays for you, as well or as badly as you set it. For trying Isochron without an instrument.',
+  shows: 'nothing',
   profileId: ({ instrumentId }) => PROFILE_OF_INSTRUMENT[instrumentId] ?? 'any',
   async open({ engine, settings }) {
     const instrument = engine.openInstrument();
-    const worker = new Worker(new URL('../../workers/simulated-player.worker.ts', import.meta.url), { type: 'module' });
+    const player = openPlaying();
     let wanted = 0;
-    worker.onmessage = ({ data }: MessageEvent<PlayedSound>) => {
-      if (data.request === wanted) instrument.play({ frame: data.frame, samples: data.samples });
-    };
     return {
       hearsClicks: false,
       offset: { nearS: 0, reachS: SETTLED_OFFSET_S },
       latencyS: null,
       records: true,
-      prepare(plan, exercise) {
+      async prepare(plan, drill) {
         wanted += 1;
-        const request: PlayRequest = {
-          request: wanted,
-          plan,
-          exercise,
-          skill: settings.skill,
-          instrumentId: settings.instrumentId,
-          sampleRateHz: engine.sampleRateHz,
-          seed: Math.floor(Math.random() * 1e9),
-        };
-        worker.postMessage(request);
+        const asked = wanted;
+        const { skill, instrumentId } = settings;
+        const { sampleRateHz } = engine;
+        const sound = await player.ask.play({ plan, drill, skill, instrumentId, sampleRateHz, seed: nextSeed(skill) });
+        if (asked === wanted) instrument.play(sound);
       },
       forget() {
         wanted += 1;
         instrument.forget();
       },
       close() {
-        worker.terminate();
+        player.end();
         instrument.forget();
       },
     };

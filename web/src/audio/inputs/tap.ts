@@ -12,6 +12,7 @@ export const TAP: InputSource = {
   kind: 'tap',
   name: 'Tap pad',
   about: 'The space bar, or a touch on the pad. For trying a rhythm without the instrument.',
+  shows: 'notes',
   profileId: () => 'tap',
   async open({ engine, onOnset }) {
     const tapAt = (performanceMs: number) => onOnset({ timeS: engine.clockTimeS(performanceMs), levelDb: TAP_LEVEL_DB });

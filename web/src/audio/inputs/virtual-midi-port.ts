@@ -1,5 +1,6 @@
-import { chance, dbVelocity, type Exercise, inOrder, type RepetitionPlan, simulatePlaying } from '@isochron/core';
+import { chance, type Drill, dbVelocity, pitchesOf, type RepetitionPlan, simulatePlaying } from '@isochron/core';
 import type { InputOptions } from './input';
+import { nextSeed } from './next-seed';
 
 /** How settings name the port that ships with the app. */
 export const VIRTUAL_PORT_ID = 'virtual';
@@ -13,7 +14,7 @@ type Hear = (bytes: Uint8Array, timeS: number) => void;
 /** A port without a device: the simulated player sends real MIDI messages through it. */
 export interface VirtualMidiPort {
   listen(hear: Hear): void;
-  prepare(plan: RepetitionPlan, exercise: Exercise): void;
+  prepare(plan: RepetitionPlan, drill: Drill): void;
   forget(): void;
   close(): void;
 }
@@ -42,13 +43,13 @@ export const virtualMidiPort = ({ engine, settings }: Pick<InputOptions, 'engine
     listen(listener) {
       hear = listener;
     },
-    prepare(plan, exercise) {
+    prepare(plan, { grid }) {
       forget();
-      const seed = Math.floor(Math.random() * 1e9);
+      const seed = nextSeed(settings.skill);
       const { normal } = chance(seed);
-      const events = inOrder(exercise.events);
-      for (const { timeS, levelDb, expected } of simulatePlaying(plan.notes, settings.skill, plan.tempoBpm, seed)) {
-        const pitches = events[expected ?? 0]?.pitches ?? [];
+      for (const { timeS, levelDb, expected } of simulatePlaying(plan.notes, settings.skill, plan.tempo, seed)) {
+        const event = grid.events[expected ?? 0];
+        const pitches = event ? pitchesOf(event) : [];
         const lengthS = HELD_SHARE * (plan.notes[expected ?? 0]?.intervalS ?? 0.2);
         for (const pitch of pitches.length ? pitches : [60]) {
           const at = timeS + (pitches.length > 1 ? (CHORD_SPREAD_MS * normal()) / 2000 : 0);

@@ -1,16 +1,18 @@
 import { Box, Flex, Heading, Link, Text } from '@chakra-ui/react';
-import type { Exercise, LoopEnd } from '@isochron/core';
+import type { LoopEnd, Passage } from '@isochron/core';
 import { useMemo } from 'react';
 import { Link as RouterLink } from 'react-router';
+import { useSettings } from '../../api/settings';
 import { Action } from '../../app/Action';
 import { Notice } from '../../app/Page';
+import { usePageKeys } from '../../app/use-page-keys';
+import { useSay } from '../../app/use-say';
 import { useOutbox } from '../../recorder/outbox';
 import { useBench } from '../../stores/bench';
-import { useSettings } from '../../stores/settings';
 import { Strip } from '../../strip/Strip';
-import { bpm } from '../../strip/words';
+import { bpm } from '../../words';
+import { EASE_WORDS, easeKeys } from './ease-keys';
 import { KeyHints } from './KeyHints';
-import { useBenchKeys } from './use-bench-keys';
 
 const END_WORDS: Record<LoopEnd, string> = {
   goal: 'The goal is clean.',
@@ -23,29 +25,41 @@ const PAIN_ADVICE =
   'Rest now. Pain, numbness or tingling that stays or comes back is for a doctor or a physiotherapist who treats musicians; Isochron gives no diagnosis.';
 
 /** The Bench after a take: what it came to, and where tomorrow begins. */
-export const AfterTake = ({ exercise }: { exercise: Exercise }) => {
-  const { loop, takeId, trouble, clear, calibrated } = useBench();
-  const settings = useSettings((store) => store.settings);
+export const AfterTake = ({ passage }: { passage: Passage }) => {
+  const say = useSay();
+  const { loop, takeId, trouble, clear, send, calibrated } = useBench();
+  const { settings } = useSettings();
   const isLogged = useOutbox((outbox) => takeId !== null && outbox.sentIds.includes(takeId));
-  const keys = useMemo(() => ({ Enter: clear, PageDown: clear }), [clear]);
-  useBenchKeys(keys);
-  const { closing, repetitions, ended } = loop;
+  const keys = useMemo(
+    () => ({ Enter: clear, PageDown: clear, ...easeKeys((ease) => send({ type: 'ease', ease })) }),
+    [clear, send],
+  );
+  usePageKeys(keys);
+  const { closing, repetitions, ended, drill } = loop;
   const clean = repetitions.filter((repetition) => repetition.verdict.outcome === 'clean').length;
+  const last = repetitions.at(-1);
   return (
     <>
-      <Heading as="h1" fontFamily="heading" fontWeight="500" fontSize="64px" lineHeight="1.1" data-testid="ended">
+      <Heading
+        as="h1"
+        fontFamily="heading"
+        fontWeight="500"
+        fontSize={{ base: '40px', md: '64px' }}
+        lineHeight="1.1"
+        data-testid="ended"
+      >
         {END_WORDS[ended ?? 'stopped']}
       </Heading>
       <Notice>{trouble}</Notice>
       {ended === 'pain' && <Notice>{PAIN_ADVICE}</Notice>}
       {closing ? (
-        <Box fontSize="26px" lineHeight="1.4" marginY="12px" data-testid="closing">
+        <Box fontSize={{ base: '20px', md: '26px' }} lineHeight="1.4" marginY="12px" data-testid="closing">
           <Text>
             {repetitions.length} {repetitions.length === 1 ? 'repetition' : 'repetitions'}, {clean} clean
             {closing.bestCleanBpm === null ? '.' : `; the fastest clean one at ${bpm(closing.bestCleanBpm)}.`}
           </Text>
           <Text>
-            Tomorrow begins at <b>{bpm(closing.nextStartBpm)}</b>. {closing.nextStartReason}
+            Tomorrow begins at <b>{bpm(closing.nextStartBpm)}</b>. {say(closing.nextStartWhy)}
           </Text>
         </Box>
       ) : (
@@ -60,9 +74,24 @@ export const AfterTake = ({ exercise }: { exercise: Exercise }) => {
             <RouterLink to={`/ledger/${takeId}`}>See it in the Ledger</RouterLink>
           </Link>
         )}
-        <KeyHints hints={[['Enter', 'once more']]} />
+        <KeyHints
+          hints={[
+            ['Enter', 'once more'],
+            ...(last
+              ? [['1 2 3', last.ease ? `the last one felt ${EASE_WORDS[last.ease]}` : 'how the last one felt'] as const]
+              : []),
+          ]}
+        />
       </Flex>
-      <Strip exercise={exercise} repetitions={repetitions} tolerance={settings.tolerance} calibrated={calibrated} />
+      {drill && (
+        <Strip
+          title={passage.title}
+          grid={drill.grid}
+          repetitions={repetitions}
+          tolerance={settings.tolerance}
+          calibrated={calibrated}
+        />
+      )}
     </>
   );
 };

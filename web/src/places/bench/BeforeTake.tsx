@@ -1,52 +1,169 @@
-import { Box, Flex, Heading, Link, Text } from '@chakra-ui/react';
-import { type Exercise, intervalMs, notesPerBeat, noteValueName, TempoSchema } from '@isochron/core';
-import { useMemo, useState } from 'react';
-import { Link as RouterLink } from 'react-router';
+import { Box, Flex, Heading, Text } from '@chakra-ui/react';
+import { zodResolver } from '@hookform/resolvers/zod';
+import {
+  CLICK_PLANS,
+  type ClickPlan,
+  type Course,
+  headlineBpm,
+  intervalMs,
+  METHODS,
+  methodOf,
+  notesPerBeat,
+  noteValueName,
+  optionsOf,
+  type Passage,
+  SCHOOLS,
+  schoolOf,
+  startTempo,
+  TempoSchema,
+  underWay,
+} from '@isochron/core';
+import { useEffect, useMemo } from 'react';
+import { useForm } from 'react-hook-form';
+import { z } from 'zod';
+import { useCourse } from '../../api/queries';
+import { useSettings } from '../../api/settings';
 import { Action } from '../../app/Action';
-import { ChoiceField, NumberField } from '../../app/fields';
+import { FormNumber } from '../../app/FormNumber';
+import { ChoiceField } from '../../app/fields';
+import { OptionFields } from '../../app/OptionFields';
 import { Notice } from '../../app/Page';
-import { inputOf } from '../../audio/inputs/inputs';
+import { usePageKeys } from '../../app/use-page-keys';
+import { useSay } from '../../app/use-say';
+import { saveInterrupted, useOutbox } from '../../recorder/outbox';
 import { useBench } from '../../stores/bench';
-import { startTempoOf, useLibrary } from '../../stores/library';
-import { useSettings } from '../../stores/settings';
+import { useSitting } from '../../stores/sitting';
 import { Strip } from '../../strip/Strip';
+import { bpm } from '../../words';
+import { InputChoice } from './InputChoice';
 import { KeyHints } from './KeyHints';
-import { useBenchKeys } from './use-bench-keys';
+import { useDrill } from './use-drill';
 
-const STEPS = [
-  { value: '2', name: '2 at a time' },
-  { value: '5', name: '5 at a time' },
-  { value: '10', name: '10 at a time' },
-] as const;
+const TemposSchema = z.object({ goalBpm: TempoSchema, startBpm: TempoSchema });
+type Tempos = z.infer<typeof TemposSchema>;
 
-/** The Bench before a take: goal, start, step, and one key to begin. */
-export const BeforeTake = ({ exercise }: { exercise: Exercise }) => {
-  const takes = useLibrary((library) => library.takes);
-  const { settings, change } = useSettings();
-  const { begin, opening, trouble } = useBench();
-  const [goalBpm, setGoalBpm] = useState(takes.find((take) => take.exerciseId === exercise.id)?.goalBpm ?? exercise.goalBpm);
-  const [ownStartBpm, setOwnStartBpm] = useState<number | null>(null);
-  const suggested = startTempoOf(takes, exercise, goalBpm);
-  const startBpm = ownStartBpm ?? suggested.bpm;
+const nameChoices = (list: readonly { id: string; name: string }[]) => list.map(({ id, name }) => ({ value: id, name }));
 
-  const keys = useMemo(() => {
-    const start = () => void begin(exercise, { goalBpm, startBpm, stepBpm: settings.stepBpm }, settings);
-    return { Enter: start, PageDown: start };
-  }, [begin, exercise, goalBpm, startBpm, settings]);
-  useBenchKeys(keys);
-
-  const unit = noteValueName(exercise.beatUnit, settings.noteNaming);
+/** School, method and click of a course, with what each lets one choose. */
+const CourseChoices = ({ course, change }: { course: Course; change(part: Partial<Course>): void }) => {
+  const say = useSay();
+  const school = schoolOf(course.schoolId);
+  const method = methodOf(course.methodId);
+  const standing = course.schools[school.id];
+  const parameters = course.methodParameters[method.id] ?? {};
   return (
     <>
-      <Flex justify="space-between" align="flex-end" gap="30px" flexWrap="wrap">
+      <ChoiceField
+        label="Tempo school"
+        help={school.about}
+        width="220px"
+        value={school.id}
+        choices={nameChoices(SCHOOLS)}
+        onChange={(schoolId) => change({ schoolId })}
+      />
+      <OptionFields
+        fields={school.fields}
+        values={optionsOf(school, standing?.options)}
+        onChange={(key, value) => {
+          const options = { ...standing?.options, [key]: value };
+          change({ schools: { ...course.schools, [school.id]: { options, state: standing?.state ?? null } } });
+        }}
+      />
+      <ChoiceField
+        label="Practice method"
+        help={method.about}
+        width="220px"
+        value={method.id}
+        choices={nameChoices(METHODS)}
+        onChange={(methodId) => change({ methodId })}
+      />
+      <OptionFields
+        fields={method.fields}
+        values={method.parameters.parse(parameters)}
+        onChange={(key, value) =>
+          change({ methodParameters: { ...course.methodParameters, [method.id]: { ...parameters, [key]: value } } })
+        }
+      />
+      <ChoiceField<ClickPlan['kind']>
+        label="Click"
+        help={say({ code: 'count-in', values: { bars: course.click.countInBars } })}
+        width="240px"
+        value={course.click.kind}
+        choices={CLICK_PLANS.map(({ kind, name }) => ({ value: kind, name }))}
+        onChange={(kind) => change({ click: { ...course.click, kind } })}
+      />
+    </>
+  );
+};
+
+/** The Bench before a take: goal, start, school, method, input, and one key to begin. */
+export const BeforeTake = ({ passage }: { passage: Passage }) => {
+  const say = useSay();
+  const { settings, loaded } = useSettings();
+  const { course, change } = useCourse(passage);
+  const { begin, opening, trouble } = useBench();
+  const sitting = useSitting((store) => store.sitting);
+  const interrupted = useOutbox((outbox) => outbox.interrupted);
+  const drill = useDrill(passage, course);
+  // A take of this that was broken off in this sitting goes on where it stood.
+  const broken = sitting && underWay(sitting, course);
+  const from = broken && interrupted.some(({ take }) => take.id === broken.takeId) ? broken : null;
+
+  const form = useForm<Tempos>({
+    resolver: zodResolver(TemposSchema),
+    mode: 'onChange',
+    defaultValues: {
+      goalBpm: course.goalBpm,
+      startBpm: startTempo(course.goalBpm, course.last?.closing.closingBpm ?? null).bpm,
+    },
+  });
+  const { isDirty: isOwnStart } = form.getFieldState('startBpm', form.formState);
+  const typedGoal = TempoSchema.safeParse(form.watch('goalBpm'));
+  const goalBpm = typedGoal.success ? typedGoal.data : course.goalBpm;
+  const suggested = startTempo(goalBpm, course.last?.closing.closingBpm ?? null);
+  const suggestedBpm = from ? headlineBpm(from.tempo) : suggested.bpm;
+  const startBpm = Number(form.watch('startBpm'));
+  useEffect(() => {
+    // What the player has not typed follows what is known by now.
+    if (!isOwnStart) form.resetField('startBpm', { defaultValue: suggestedBpm });
+  }, [form, isOwnStart, suggestedBpm]);
+  useEffect(() => {
+    form.resetField('goalBpm', { defaultValue: course.goalBpm });
+  }, [form, course.goalBpm]);
+
+  const start = useMemo(
+    () =>
+      form.handleSubmit(async (tempos) => {
+        if (!loaded) return;
+        if (tempos.goalBpm !== course.goalBpm) change({ goalBpm: tempos.goalBpm });
+        const left = from && interrupted.find(({ take }) => take.id === from.takeId);
+        if (left) await saveInterrupted(left);
+        const goesOn = from && tempos.startBpm === headlineBpm(from.tempo) ? from : null;
+        const aimed = { ...course, goalBpm: tempos.goalBpm };
+        await begin({ passage, course: aimed, drill, startBpm: tempos.startBpm, settings, from: goesOn });
+      }),
+    [form, loaded, course, change, from, interrupted, begin, passage, drill, settings],
+  );
+  const keys = useMemo(() => ({ Enter: () => void start(), PageDown: () => void start() }), [start]);
+  usePageKeys(keys);
+
+  const unit = noteValueName(passage.beatUnit, settings.noteNaming);
+  const startHelp = isOwnStart
+    ? `Your own choice. Suggested: ${bpm(suggestedBpm)}.`
+    : from
+      ? `Goes on where it was broken off, after ${from.repetitions} ${from.repetitions === 1 ? 'repetition' : 'repetitions'}.`
+      : say(suggested.why);
+  return (
+    <form onSubmit={(event) => void start(event)} noValidate>
+      <Flex justify="space-between" align="flex-end" gap="16px 30px" flexWrap="wrap">
         <Box maxWidth="560px">
-          <Heading as="h1" fontFamily="heading" fontWeight="500" fontSize="40px" lineHeight="1.15">
-            {exercise.title}
+          <Heading as="h1" fontFamily="heading" fontWeight="500" fontSize={{ base: '30px', md: '40px' }} lineHeight="1.15">
+            {passage.title}
           </Heading>
-          <Text color="quiet">{exercise.about}</Text>
+          <Text color="quiet">{passage.about}</Text>
         </Box>
         <Action
-          onClick={keys.Enter}
+          type="submit"
           loading={opening}
           loadingText="Opening the sound …"
           fontSize="34px"
@@ -57,36 +174,39 @@ export const BeforeTake = ({ exercise }: { exercise: Exercise }) => {
         </Action>
       </Flex>
       <Notice>{trouble}</Notice>
-      <Flex gap="40px" marginTop="26px" marginBottom="20px" flexWrap="wrap" align="flex-start">
-        <NumberField label="Goal" unit={`${unit}s a minute`} value={goalBpm} schema={TempoSchema} onChange={setGoalBpm} />
-        <NumberField
-          label="Start"
-          value={startBpm}
-          schema={TempoSchema}
-          onChange={(bpm) => setOwnStartBpm(bpm === suggested.bpm ? null : bpm)}
-          help={ownStartBpm === null ? suggested.reason : `Your own choice. Suggested: ${suggested.bpm}.`}
+      {settings.input === 'simulated' && (
+        <Text borderLeft="4px solid" borderColor="now" paddingLeft="14px" marginTop="14px" fontSize="18px">
+          The simulated player plays for you: no instrument is needed. To be heard yourself, choose the microphone under “Heard
+          by”.
+        </Text>
+      )}
+      <Flex gap="18px 40px" marginTop="22px" marginBottom="20px" flexWrap="wrap" align="flex-start">
+        <FormNumber
+          form={form}
+          name="goalBpm"
+          label="Goal"
+          unit={`${unit}s a minute`}
+          help={
+            Number.isFinite(startBpm) && startBpm > 0
+              ? `At the start the closest notes are ${intervalMs(startBpm, notesPerBeat(drill.grid)).toFixed(0)} ms apart.`
+              : undefined
+          }
+          onBlur={() => {
+            if (typedGoal.success && typedGoal.data !== course.goalBpm) change({ goalBpm: typedGoal.data });
+          }}
         />
-        <ChoiceField
-          label="Step after a clean repetition"
-          width="180px"
-          value={String(settings.stepBpm) as '2' | '5' | '10'}
-          choices={STEPS}
-          onChange={(step) => void change({ stepBpm: Number(step) as 2 | 5 | 10 })}
-        />
-        <Box fontSize="16px" maxWidth="300px">
-          <Text fontWeight="600">Heard by</Text>
-          <Text>
-            {inputOf(settings.input).name}.{' '}
-            <Link asChild color="now" textDecoration="underline">
-              <RouterLink to="/setup">Change in Setup</RouterLink>
-            </Link>
-          </Text>
-          <Text color="quiet">
-            At the start tempo the closest notes are {intervalMs(startBpm, notesPerBeat(exercise)).toFixed(0)} ms apart.
-          </Text>
-        </Box>
+        <FormNumber form={form} name="startBpm" label="Start" help={startHelp} />
+        <InputChoice opening={opening} />
+        <CourseChoices course={course} change={change} />
       </Flex>
-      <Strip exercise={exercise} repetitions={[]} tolerance={settings.tolerance} calibrated={false} />
+      <Strip
+        title={passage.title}
+        grid={drill.grid}
+        repetitions={[]}
+        tolerance={settings.tolerance}
+        calibrated={false}
+        notationOnly
+      />
       <KeyHints
         hints={[
           ['Enter', 'begin (or a pedal’s Page Down)'],
@@ -101,6 +221,6 @@ export const BeforeTake = ({ exercise }: { exercise: Exercise }) => {
         tempo without stopping? If not, learn it first, slower or in smaller pieces. Keep the click and the instrument
         moderately loud.
       </Text>
-    </>
+    </form>
   );
 };

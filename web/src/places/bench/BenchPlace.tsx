@@ -1,51 +1,61 @@
 import { Text } from '@chakra-ui/react';
 import { useEffect } from 'react';
 import { Navigate, useParams } from 'react-router';
+import { useCourses, usePassages } from '../../api/queries';
+import { useSettings } from '../../api/settings';
 import { Notice, PageTitle } from '../../app/Page';
 import { useBench } from '../../stores/bench';
-import { useLibrary } from '../../stores/library';
+import { useSitting } from '../../stores/sitting';
 import { AfterTake } from './AfterTake';
 import { BeforeTake } from './BeforeTake';
 import { DuringTake } from './DuringTake';
 
-/** The Bench: the loop on one exercise, readable from two metres. */
+/** The Bench: the loop on one passage, readable from two metres. */
 export const BenchPlace = () => {
-  const { exerciseId } = useParams();
-  const { exercises, takes, status, message } = useLibrary();
-  const loop = useBench((bench) => bench.loop);
+  const { passageId } = useParams();
+  const { passages, ...fetched } = usePassages();
+  const courses = useCourses();
+  const settings = useSettings();
+  const sitting = useSitting((store) => store.sitting);
+  const phase = useBench((bench) => bench.loop.phase);
   const clear = useBench((bench) => bench.clear);
-  const exercise = exercises.find((one) => one.id === exerciseId);
-  const title = exercise?.title ?? 'Bench';
+  const passage = passages.find((one) => one.id === passageId);
+  const title = passage?.title ?? 'Bench';
 
   useEffect(() => {
     document.title = `${title} · Isochron`;
   }, [title]);
-  // Another exercise begins afresh; leaving the Bench stops the take.
-  // biome-ignore lint/correctness/useExhaustiveDependencies: the exercise's id is what the Bench is set up for.
+  // Another passage begins afresh; leaving the Bench stops the take.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the passage's id is what the Bench is set up for.
   useEffect(() => {
     clear();
     return () => useBench.getState().send({ type: 'stop' });
-  }, [exerciseId, clear]);
+  }, [passageId, clear]);
 
-  if (status === 'loading') return <Text>Fetching the exercises …</Text>;
-  if (status === 'unreachable') return <Notice>{message}</Notice>;
-  if (!exerciseId) {
-    const latest = takes[0]?.exerciseId ?? exercises[0]?.id;
+  const message = fetched.message || courses.message || (settings.loaded ? '' : settings.message);
+  if (message) return <Notice>{message}</Notice>;
+  if (fetched.isLoading || courses.isLoading || !settings.loaded) return <Text>Fetching your material …</Text>;
+  if (!passageId) {
+    const latest = sitting?.blocks.at(-1)?.course.passageId ?? latestOf(courses.courses) ?? passages[0]?.id;
     return latest ? (
       <Navigate to={`/bench/${latest}`} replace />
     ) : (
-      <Notice>There is no exercise yet. Choose one in Material.</Notice>
+      <Notice>There is no passage yet. Choose one in Material.</Notice>
     );
   }
-  if (!exercise) {
+  if (!passage) {
     return (
       <>
-        <PageTitle title="No such exercise" />
+        <PageTitle title="No such passage" />
         <Notice>Choose one in Material.</Notice>
       </>
     );
   }
-  if (loop.phase === 'idle') return <BeforeTake exercise={exercise} />;
-  if (loop.phase === 'finished') return <AfterTake exercise={exercise} />;
-  return <DuringTake exercise={exercise} />;
+  if (phase === 'idle') return <BeforeTake key={passage.id} passage={passage} />;
+  if (phase === 'finished') return <AfterTake passage={passage} />;
+  return <DuringTake passage={passage} />;
 };
+
+/** The passage that was played last. */
+const latestOf = (courses: readonly { passageId: string; last: { startedAt: string } | null }[]): string | undefined =>
+  [...courses].sort((a, b) => (b.last?.startedAt ?? '').localeCompare(a.last?.startedAt ?? ''))[0]?.passageId;

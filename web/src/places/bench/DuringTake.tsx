@@ -1,107 +1,134 @@
-import { Box, Flex, Heading, Text } from '@chakra-ui/react';
-import { type Ease, type Exercise, problemQuestions } from '@isochron/core';
+import { Box, Flex, Grid, Heading, Text } from '@chakra-ui/react';
+import { type Passage, problemQuestions, schoolOf } from '@isochron/core';
 import { useMemo } from 'react';
+import { useCourse } from '../../api/queries';
+import { useSettings } from '../../api/settings';
 import { Action } from '../../app/Action';
 import { Notice } from '../../app/Page';
+import { usePageKeys } from '../../app/use-page-keys';
+import { useSay } from '../../app/use-say';
 import { TAP_EVENT } from '../../audio/inputs/tap';
 import { useBench } from '../../stores/bench';
-import { useSettings } from '../../stores/settings';
 import { Strip } from '../../strip/Strip';
-import { bpm, signed } from '../../strip/words';
+import { bpm, signed, tempoWords } from '../../words';
+import { EASE_WORDS, easeKeys } from './ease-keys';
 import { Figures } from './Figures';
 import { KeyHints } from './KeyHints';
-import { useBenchKeys } from './use-bench-keys';
 import { VerdictLine } from './VerdictLine';
 
 const PHASE_WORDS = { counting: 'Count-in', playing: 'Play', problem: 'A moment to think', idle: '', finished: '' } as const;
-const EASE_KEYS: Record<string, Ease> = { '1': 'easy', '2': 'working', '3': 'tense', '0': 'pain' };
-const EASE_WORDS: Record<Ease, string> = { easy: 'easy', working: 'working', tense: 'tense', pain: 'painful' };
+const ROWS_SHOWN = 8;
 
-/** The Bench while a take is on: tempo, verdict and reason large; the strip beneath. */
-export const DuringTake = ({ exercise }: { exercise: Exercise }) => {
-  const { loop, send, remark, trouble, peakDb, calibrated } = useBench();
-  const settings = useSettings((store) => store.settings);
+/** What block this is: the right third of the Bench. */
+const BlockWords = ({ passage }: { passage: Passage }) => {
+  const loop = useBench((bench) => bench.loop);
+  const peakDb = useBench((bench) => bench.peakDb);
+  const clean = loop.repetitions.filter(({ verdict }) => verdict.outcome === 'clean').length;
+  const played = loop.repetitions.length;
+  return (
+    <Box fontSize="17px" color="quiet" minWidth="200px">
+      <Heading as="h1" fontFamily="heading" fontWeight="500" fontSize="22px" lineHeight="1.25" color="ink">
+        {passage.title}
+      </Heading>
+      <Text>{schoolOf(loop.ladder.school.id).name}</Text>
+      <Text>
+        goal {bpm(loop.aim.goalBpm)} · from {bpm(loop.aim.startBpm)}
+      </Text>
+      <Text>{played === 0 ? 'first repetition' : `${played} played, ${clean} clean`}</Text>
+      <Text>input {peakDb === null ? '–' : `${signed(peakDb, 0)} dB`}</Text>
+    </Box>
+  );
+};
+
+/** The Bench while a take is on: tempo, verdict and reason large; the strip over the whole width. */
+export const DuringTake = ({ passage }: { passage: Passage }) => {
+  const say = useSay();
+  const { loop, send, remark, trouble, calibrated } = useBench();
+  const { settings } = useSettings();
+  const { course } = useCourse(passage);
   const last = loop.repetitions.at(-1);
+  const stepBpm = Number(loop.ladder.school.options.stepBpm ?? 5);
 
   const keys = useMemo(
     () => ({
       Escape: () => send({ type: 'stop' }),
       PageUp: () => send({ type: 'stop' }),
-      ArrowUp: () => send({ type: 'wish', changeBpm: settings.stepBpm }),
-      ArrowDown: () => send({ type: 'wish', changeBpm: -settings.stepBpm }),
+      ArrowUp: () => send({ type: 'wish', changeBpm: stepBpm }),
+      ArrowDown: () => send({ type: 'wish', changeBpm: -stepBpm }),
       Enter: () => send({ type: 'resume' }),
       PageDown: () => send({ type: 'resume' }),
-      ...Object.fromEntries(Object.entries(EASE_KEYS).map(([key, ease]) => [key, () => send({ type: 'ease', ease })])),
+      ...easeKeys((ease) => send({ type: 'ease', ease })),
     }),
-    [send, settings.stepBpm],
+    [send, stepBpm],
   );
-  useBenchKeys(keys);
+  usePageKeys(keys);
 
   return (
-    <>
-      <Flex gap="48px" align="flex-start">
-        <Box minWidth="236px">
+    <Flex direction="column" gap="12px">
+      <Grid
+        templateColumns={{ base: 'minmax(0, 1fr)', md: '200px minmax(0, 1fr)', xl: '236px minmax(0, 1fr) 220px' }}
+        gap={{ base: '6px 20px', md: '12px 36px' }}
+      >
+        <Flex
+          direction={{ base: 'row', md: 'column' }}
+          align={{ base: 'flex-end', md: 'flex-start' }}
+          gap={{ base: '16px', md: '6px' }}
+        >
           <Text
             fontFamily="heading"
-            fontSize="132px"
+            fontSize={{ base: '92px', md: '112px', xl: '132px' }}
             lineHeight="0.9"
             data-testid="tempo"
-            aria-label={`Tempo ${bpm(loop.tempoBpm)}`}
+            role="img"
+            aria-label={`Tempo ${tempoWords(loop.tempo)}`}
           >
-            {bpm(loop.wishedBpm ?? loop.tempoBpm)}
+            {loop.wishedBpm === null ? tempoWords(loop.tempo) : bpm(loop.wishedBpm)}
           </Text>
-          <Text fontSize="24px" color="now" fontWeight="600" data-testid="phase" marginTop="8px">
+          <Text fontSize="24px" color="now" fontWeight="600" data-testid="phase">
             {loop.wishedBpm === null ? PHASE_WORDS[loop.phase] : 'next, by your choice'}
           </Text>
-          <Heading as="h1" fontFamily="heading" fontWeight="500" fontSize="19px" lineHeight="1.3">
-            {exercise.title}
-          </Heading>
-          <Text fontSize="17px" color="quiet">
-            goal {bpm(loop.course.goalBpm)} · input {peakDb === null ? '–' : `${signed(peakDb, 0)} dB`}
-          </Text>
-        </Box>
-        <Box flex="1" minHeight="176px">
+        </Flex>
+        <Box minHeight={{ base: 0, md: '168px' }}>
           {last ? (
             <VerdictLine repetition={last} />
           ) : (
-            <Text fontFamily="heading" fontSize="40px" lineHeight="1.2" maxWidth="20ch">
-              Listen for one bar, then play.
+            <Text fontFamily="heading" fontSize={{ base: '30px', md: '40px' }} lineHeight="1.2" maxWidth="22ch">
+              {course.click.kind === 'none' ? 'Listen for one bar, then play on alone.' : 'Listen for one bar, then play.'}
             </Text>
           )}
         </Box>
-      </Flex>
+        <Box display={{ base: 'none', md: 'block' }} gridColumn={{ md: '2', xl: 'auto' }}>
+          <BlockWords passage={passage} />
+        </Box>
+      </Grid>
       <Notice>{trouble || remark}</Notice>
-      {loop.phase === 'problem' ? (
-        <Box
-          as="ol"
-          paddingLeft="26px"
-          marginY="14px"
-          fontSize="24px"
-          aria-label="Questions worth asking"
-          listStyleType="decimal"
-        >
+      {loop.phase === 'problem' && (
+        <Box as="ol" paddingLeft="26px" fontSize="24px" aria-label="Questions worth asking" listStyleType="decimal">
           {problemQuestions(loop.repetitions).map((question) => (
-            <li key={question}>{question}</li>
+            <li key={question.code}>{say(question)}</li>
           ))}
         </Box>
-      ) : (
-        last && <Figures measures={last.measures} calibrated={calibrated} />
       )}
-      <Box marginTop="14px">
+      {last && loop.phase !== 'problem' && (
+        <Box order={{ base: 3, md: 0 }}>
+          <Figures measures={last.measures} calibrated={calibrated} />
+        </Box>
+      )}
+      {loop.drill && (
         <Strip
-          exercise={exercise}
-          repetitions={loop.repetitions.slice(-8)}
+          title={passage.title}
+          grid={loop.drill.grid}
+          repetitions={loop.repetitions.slice(-ROWS_SHOWN)}
           tolerance={settings.tolerance}
           calibrated={calibrated}
         />
-      </Box>
+      )}
       {settings.input === 'tap' && (
         <Box
           as="button"
           aria-label="Tap pad: tap here or press the space bar"
           width="100%"
           height="130px"
-          marginY="12px"
           border="1px dashed"
           borderColor="quiet"
           fontFamily="heading"
@@ -111,7 +138,7 @@ export const DuringTake = ({ exercise }: { exercise: Exercise }) => {
           tap here, or the space bar
         </Box>
       )}
-      <Flex justify="space-between" align="center" gap="20px" flexWrap="wrap">
+      <Flex justify="space-between" align="center" gap="12px 20px" flexWrap="wrap" order={4}>
         <KeyHints
           hints={[
             ['↑ ↓', 'your own tempo'],
@@ -121,12 +148,14 @@ export const DuringTake = ({ exercise }: { exercise: Exercise }) => {
           ]}
         />
         <Flex gap="12px">
-          {loop.phase === 'problem' && <Action onClick={() => send({ type: 'resume' })}>Go on at {bpm(loop.tempoBpm)}</Action>}
+          {loop.phase === 'problem' && (
+            <Action onClick={() => send({ type: 'resume' })}>Go on at {tempoWords(loop.tempo)}</Action>
+          )}
           <Action quiet onClick={() => send({ type: 'stop' })}>
             Stop
           </Action>
         </Flex>
       </Flex>
-    </>
+    </Flex>
   );
 };

@@ -1,6 +1,6 @@
 import { Flex, Text } from '@chakra-ui/react';
 import type { Estimate, Measures } from '@isochron/core';
-import { figure, signed } from '../../strip/words';
+import { figure, signed } from '../../words';
 
 const plain = (value: number): string => value.toFixed(1).replace('-', '−');
 
@@ -24,13 +24,25 @@ export const Figures = ({ measures, calibrated }: { measures: Measures; calibrat
     ...(measures.wrongNotes ? [{ name: 'wrong notes', value: String(measures.wrongNotes), range: '' }] : []),
   ];
   return (
-    <Flex as="dl" gap="30px" flexWrap="wrap" aria-label="Measures of the last repetition" data-testid="figures">
+    <Flex
+      as="dl"
+      gap={{ base: '10px 22px', md: '30px' }}
+      flexWrap="wrap"
+      aria-label="Measures of the last repetition"
+      data-testid="figures"
+    >
       {items.map(({ name, value, range }) => (
         <div key={name}>
           <Text as="dt" fontSize="16px" color="quiet">
             {name}
           </Text>
-          <Text as="dd" fontFamily="heading" fontSize="30px" lineHeight="1.15" data-figure={name.split(' ')[0]}>
+          <Text
+            as="dd"
+            fontFamily="heading"
+            fontSize={{ base: '24px', md: '30px' }}
+            lineHeight="1.15"
+            data-figure={name.split(' ')[0]}
+          >
             {value}
             {range && (
               <Text as="span" display="block" fontFamily="body" fontSize="14px" color="quiet">

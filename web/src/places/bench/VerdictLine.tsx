@@ -1,10 +1,25 @@
-import { Text } from '@chakra-ui/react';
-import type { Repetition } from '@isochron/core';
-import { OUTCOME_WORDS } from '../../strip/words';
+import { Flex, Text } from '@chakra-ui/react';
+import type { Repetition, TempoAction } from '@isochron/core';
+import { ArrowDown, ArrowUp, Equal, Flag, type LucideIcon, Pause, Square } from 'lucide-react';
+import { useSay } from '../../app/use-say';
+import { OUTCOME_WORDS } from '../../words';
+
+/** A sign beside each decision: seen before it is read. */
+const SIGNS: Record<TempoAction, LucideIcon> = {
+  raise: ArrowUp,
+  hold: Equal,
+  lower: ArrowDown,
+  problem: Pause,
+  goal: Flag,
+  stop: Square,
+};
 
 /** The last verdict, its one reason, and the next tempo with its reason. */
 export const VerdictLine = ({ repetition }: { repetition: Repetition }) => {
+  const say = useSay();
   const { verdict, decision, index } = repetition;
+  const Sign = SIGNS[decision.action];
+  const size = { base: '20px', md: '26px' };
   return (
     <div
       role="status"
@@ -13,15 +28,18 @@ export const VerdictLine = ({ repetition }: { repetition: Repetition }) => {
       data-outcome={verdict.outcome}
       data-action={decision.action}
     >
-      <Text fontFamily="heading" fontSize="68px" lineHeight="1">
+      <Text fontFamily="heading" fontSize={{ base: '48px', md: '68px' }} lineHeight="1">
         {OUTCOME_WORDS[verdict.outcome]}
       </Text>
-      <Text fontSize="26px" lineHeight="1.3" marginTop="10px">
-        {verdict.sentence}
+      <Text fontSize={size} lineHeight="1.3" marginTop="10px">
+        {say(verdict.why)}
       </Text>
-      <Text fontSize="26px" lineHeight="1.3" color="now" fontWeight="600">
-        {decision.reason}
-      </Text>
+      <Flex align="center" gap="8px" color="now">
+        <Sign size={24} aria-hidden style={{ flexShrink: 0 }} />
+        <Text fontSize={size} lineHeight="1.3" fontWeight="600">
+          {say(decision.why)}
+        </Text>
+      </Flex>
       {repetition.shiftDoubtful && (
         <Text fontSize="17px" color="quiet">
           The notes would fit a whole step earlier or later about as well; the likelier place was taken.

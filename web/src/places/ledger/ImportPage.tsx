@@ -1,94 +1,129 @@
-import { Box, Flex, Input, Link, Progress, Text } from '@chakra-ui/react';
+import { Box, Field, Flex, Input, Link, Progress, Text } from '@chakra-ui/react';
+import { zodResolver } from '@hookform/resolvers/zod';
 import { HEARD_PROFILES, profileOf, TempoSchema } from '@isochron/core';
 import { useRef, useState } from 'react';
+import { Controller, useForm } from 'react-hook-form';
 import { Link as RouterLink } from 'react-router';
+import { z } from 'zod';
+import { usePassages } from '../../api/queries';
+import { useSettings } from '../../api/settings';
 import { Action } from '../../app/Action';
-import { ChoiceField, NumberField } from '../../app/fields';
+import { FormNumber } from '../../app/FormNumber';
+import { ChoiceField, labelStyle } from '../../app/fields';
 import { Notice, PageTitle } from '../../app/Page';
 import { type Imported, importFile } from '../../recorder/import-file';
-import { useLibrary } from '../../stores/library';
-import { useSettings } from '../../stores/settings';
 
 const CLICKS = [
   { value: 'with', name: 'with a click in headphones' },
   { value: 'without', name: 'without a click' },
 ] as const;
 
+const NO_FILE = 'Choose a file first: a WAV, a Standard MIDI File, or any other sound that this browser plays.';
+
+const FormSchema = z.object({
+  file: z.instanceof(File, { message: NO_FILE }),
+  passageId: z.string(),
+  tempoBpm: TempoSchema,
+  profileId: z.string(),
+  click: z.enum(['with', 'without']),
+});
+type Form = z.infer<typeof FormSchema>;
+
 /** Measures a file that was recorded elsewhere, and keeps it as a take. */
 export const ImportPage = () => {
-  const exercises = useLibrary((library) => library.exercises);
-  const settings = useSettings((store) => store.settings);
-  const [file, setFile] = useState<File | null>(null);
-  const [chosen, setChosen] = useState('');
-  const [tempoBpm, setTempoBpm] = useState(80);
-  const [profileId, setProfileId] = useState(settings.profileId);
-  const [click, setClick] = useState<(typeof CLICKS)[number]['value']>('with');
+  const { passages } = usePassages();
+  const { settings } = useSettings();
   const [share, setShare] = useState<number | null>(null);
   const [trouble, setTrouble] = useState('');
   const [imported, setImported] = useState<Imported | null>(null);
   const stop = useRef<AbortController | null>(null);
-  const exercise = exercises.find((one) => one.id === chosen) ?? exercises[0];
+  const form = useForm<Form>({
+    resolver: zodResolver(FormSchema),
+    defaultValues: { passageId: '', tempoBpm: 80, profileId: settings.profileId, click: 'with' },
+  });
+  const { control, formState } = form;
 
-  const measure = async () => {
-    if (!file || !exercise) {
-      setTrouble('Choose a file first: a WAV, a Standard MIDI File, or any other sound that this browser plays.');
-      return;
-    }
+  const measure = form.handleSubmit(async ({ file, passageId, tempoBpm, profileId, click }) => {
+    const passage = passages.find((one) => one.id === passageId) ?? passages[0];
+    if (!passage) return;
     const controller = new AbortController();
     stop.current = controller;
     setTrouble('');
     setImported(null);
     setShare(0);
     try {
-      const choice = { file, exercise, tempoBpm, profileId, tolerance: settings.tolerance, withoutClick: click === 'without' };
+      const choice = { file, passage, tempoBpm, profileId, settings, withoutClick: click === 'without' };
       setImported(await importFile(choice, controller.signal, setShare));
     } catch (error) {
       if ((error as Error).name !== 'AbortError') setTrouble((error as Error).message);
     } finally {
       setShare(null);
     }
-  };
+  });
 
   return (
-    <>
+    <form onSubmit={(event) => void measure(event)} noValidate>
       <PageTitle title="Measure a file">
-        A recording or a MIDI file from elsewhere, measured against an exercise and a tempo, and kept in the Ledger.
+        A recording or a MIDI file from elsewhere, measured against a passage and a tempo, and kept in the Ledger.
       </PageTitle>
-      <Flex gap="30px" flexWrap="wrap" align="flex-start">
-        <Box>
-          <label htmlFor="file-to-measure" style={{ display: 'block', fontSize: '16px', fontWeight: 600, marginBottom: '6px' }}>
-            File
-          </label>
-          <Input
-            id="file-to-measure"
-            type="file"
-            accept=".wav,.mid,.midi,audio/*"
-            width="340px"
-            padding="6px"
-            borderColor="quiet"
-            borderRadius="control"
-            onChange={(event) => setFile(event.target.files?.[0] ?? null)}
-          />
-        </Box>
-        <ChoiceField
-          label="Exercise"
-          value={exercise?.id ?? ''}
-          choices={exercises.map((one) => ({ value: one.id, name: one.title }))}
-          onChange={setChosen}
+      <Flex gap="18px 30px" flexWrap="wrap" align="flex-start">
+        <Controller
+          control={control}
+          name="file"
+          render={({ field: { onChange, onBlur, name, ref } }) => (
+            <Field.Root invalid={formState.errors.file !== undefined} width="auto" maxWidth="100%">
+              <Field.Label {...labelStyle}>File</Field.Label>
+              <Input
+                ref={ref}
+                name={name}
+                type="file"
+                accept=".wav,.mid,.midi,audio/*"
+                width="340px"
+                maxWidth="100%"
+                padding="6px"
+                borderColor="quiet"
+                borderRadius="control"
+                onBlur={onBlur}
+                onChange={(event) => onChange(event.target.files?.[0])}
+              />
+              <Field.ErrorText role="alert" color="ink" fontSize="15px" fontWeight="600" maxWidth="340px">
+                {formState.errors.file && NO_FILE}
+              </Field.ErrorText>
+            </Field.Root>
+          )}
         />
-        <NumberField label="Tempo" value={tempoBpm} schema={TempoSchema} onChange={setTempoBpm} />
-        <ChoiceField
-          label="Instrument"
-          help={profileOf(profileId).about}
-          value={profileId}
-          choices={HEARD_PROFILES.map(({ id, name }) => ({ value: id, name }))}
-          onChange={setProfileId}
+        <Controller
+          control={control}
+          name="passageId"
+          render={({ field: { value, onChange } }) => (
+            <ChoiceField
+              label="Passage"
+              value={value || (passages[0]?.id ?? '')}
+              choices={passages.map((one) => ({ value: one.id, name: one.title }))}
+              onChange={onChange}
+            />
+          )}
         />
-        <ChoiceField<(typeof CLICKS)[number]['value']>
-          label="It was played"
-          value={click}
-          choices={CLICKS}
-          onChange={setClick}
+        <FormNumber form={form} name="tempoBpm" label="Tempo" />
+        <Controller
+          control={control}
+          name="profileId"
+          render={({ field: { value, onChange } }) => (
+            <ChoiceField
+              label="Instrument"
+              help={profileOf(value).about}
+              value={value}
+              choices={HEARD_PROFILES.map(({ id, name }) => ({ value: id, name }))}
+              onChange={onChange}
+            />
+          )}
+        />
+        <Controller
+          control={control}
+          name="click"
+          render={({ field: { value, onChange } }) => (
+            <ChoiceField<Form['click']> label="It was played" value={value} choices={CLICKS} onChange={onChange} />
+          )}
         />
       </Flex>
       <Text color="quiet" maxWidth="80ch" marginY="14px" fontSize="16px">
@@ -96,7 +131,7 @@ export const ImportPage = () => {
         computer.
       </Text>
       {share === null ? (
-        <Action onClick={() => void measure()}>Measure it</Action>
+        <Action type="submit">Measure it</Action>
       ) : (
         <Flex gap="20px" align="center">
           <Progress.Root value={Math.round(share * 100)} width="300px" size="sm">
@@ -122,6 +157,6 @@ export const ImportPage = () => {
           </Link>
         </Box>
       )}
-    </>
+    </form>
   );
 };

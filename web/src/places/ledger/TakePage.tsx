@@ -1,20 +1,22 @@
 import { Box, Link, Text } from '@chakra-ui/react';
 import {
+  byGrid,
   editRepetition,
   type InputKind,
   onsetsOfRepetition,
   profileOf,
   type Repetition,
-  type Take,
   undoEdit,
 } from '@isochron/core';
-import { lazy, Suspense, useCallback, useEffect, useState } from 'react';
+import { useMutation } from '@tanstack/react-query';
+import { lazy, Suspense, useMemo, useState } from 'react';
 import { Link as RouterLink, useParams } from 'react-router';
-import { getTake, putTake, recordingAddress } from '../../api/client';
+import { putRepetition, recordingAddress } from '../../api/client';
+import { showTake, useTake } from '../../api/queries';
 import { Notice, PageTitle, Part } from '../../app/Page';
-import { useLibrary } from '../../stores/library';
+import { useSay } from '../../app/use-say';
 import { Strip } from '../../strip/Strip';
-import { bpm } from '../../strip/words';
+import { bpm } from '../../words';
 import { AcrossPart } from './take/AcrossPart';
 import { EnginePart } from './take/EnginePart';
 import { ExportActions } from './take/ExportActions';
@@ -31,9 +33,9 @@ const INPUT_WORDS: Record<InputKind, string> = {
 };
 /** A correction belongs to the repetition it lies in; beyond this from all of them it belongs to none. */
 const REACH_S = 1;
-/** An onset this near to the cursor can be removed. */
+/** A note this near to the cursor can be removed. */
 const NEAR_S = 0.1;
-/** Level of an onset added by hand where no other tells one. */
+/** Level of a note added by hand where no other tells one. */
 const PLAIN_LEVEL_DB = -20;
 
 /** The repetition that a moment of the recording belongs to, or null. */
@@ -50,45 +52,48 @@ const repetitionAt = (repetitions: readonly Repetition[], timeS: number): Repeti
   return nearest && distance(nearest) <= REACH_S ? nearest : null;
 };
 
+/** One repetition as it is after a correction by hand. */
+interface Correction {
+  corrected: Repetition;
+}
+
 /** One take: its finding, strip and sound, every figure, corrections by hand, and the way out in open formats. */
 export const TakePage = () => {
   const { takeId = '' } = useParams();
-  const exercises = useLibrary((library) => library.exercises);
-  const [take, setTake] = useState<Take | null>(null);
-  const [message, setMessage] = useState('');
+  const { take, message } = useTake(takeId);
+  const say = useSay();
   const [remark, setRemark] = useState('');
   const [wish, setWish] = useState<{ fromS: number } | null>(null);
-  const fetchTake = useCallback(() => {
-    getTake(takeId).then(setTake, (error: Error) => setMessage(error.message));
-  }, [takeId]);
-  useEffect(fetchTake, [fetchTake]);
+  const played = useMemo(() => (take ? byGrid([take]) : []), [take]);
+  const { mutate } = useMutation({ mutationFn: ({ corrected }: Correction) => putRepetition(takeId, corrected) });
 
-  const exercise = exercises.find((one) => one.id === take?.exerciseId);
   if (message) return <Notice>{message}</Notice>;
-  if (!take || !exercise) return <Text>Fetching the take …</Text>;
+  if (!take) return <Text>Fetching the take …</Text>;
 
-  const replace = async (repetition: Repetition, said: string) => {
-    const next = { ...take, repetitions: take.repetitions.map((one) => (one.index === repetition.index ? repetition : one)) };
-    setTake(next);
+  const replace = (corrected: Repetition, said: string) => {
+    showTake({ ...take, repetitions: take.repetitions.map((one) => (one.index === corrected.index ? corrected : one)) });
     setRemark(said);
-    try {
-      await putTake(next);
-    } catch (error) {
-      setTake(take);
-      setRemark(`The correction was not kept: ${(error as Error).message}`);
-    }
+    mutate(
+      { corrected },
+      {
+        onError: (error) => {
+          showTake(take);
+          setRemark(`The correction was not kept: ${error.message}`);
+        },
+      },
+    );
   };
   /** Does something to the repetition at the cursor, or says that there is none. */
-  const correct = (timeS: number, change: (repetition: Repetition) => Promise<void> | void) => {
+  const correct = (timeS: number, change: (repetition: Repetition) => void) => {
     const repetition = repetitionAt(take.repetitions, timeS);
-    if (repetition) void change(repetition);
+    if (repetition) change(repetition);
     else setRemark('There is no repetition at the cursor: move it closer to one.');
   };
   const onAdd = (timeS: number) =>
     correct(timeS, (repetition) => {
       const levelDb = onsetsOfRepetition(repetition)[0]?.levelDb ?? PLAIN_LEVEL_DB;
-      const edited = editRepetition(take, repetition, exercise, { kind: 'add', onset: { timeS, levelDb } });
-      return replace(edited, `An onset was added to repetition ${repetition.index + 1}, and it was measured again.`);
+      const edited = editRepetition(take, repetition, { kind: 'add', onset: { timeS, levelDb } });
+      replace(edited, `A note was added to repetition ${repetition.index + 1}, and it was measured again.`);
     });
   const onRemove = (timeS: number) =>
     correct(timeS, (repetition) => {
@@ -97,26 +102,22 @@ export const TakePage = () => {
         null,
       );
       if (!onset || Math.abs(onset.timeS - timeS) > NEAR_S) {
-        setRemark('There is no onset within a tenth of a second of the cursor.');
+        setRemark('There is no note within a tenth of a second of the cursor.');
         return;
       }
-      const edited = editRepetition(take, repetition, exercise, { kind: 'remove', onset });
-      return replace(edited, `An onset was removed from repetition ${repetition.index + 1}, and it was measured again.`);
+      const edited = editRepetition(take, repetition, { kind: 'remove', onset });
+      replace(edited, `A note was removed from repetition ${repetition.index + 1}, and it was measured again.`);
     });
   const onUndo = (timeS: number) =>
     correct(timeS, (repetition) => {
       if (!repetition.edits?.length) setRemark(`Nothing was corrected in repetition ${repetition.index + 1}.`);
-      else
-        return replace(
-          undoEdit(take, repetition, exercise),
-          `The last correction of repetition ${repetition.index + 1} was undone.`,
-        );
+      else replace(undoEdit(take, repetition), `The last correction of repetition ${repetition.index + 1} was undone.`);
     });
 
   const profile = profileOf(take.profile);
   return (
     <>
-      <PageTitle title={exercise.title}>
+      <PageTitle title={take.title}>
         {new Date(take.startedAt).toLocaleString('en-GB', { dateStyle: 'full', timeStyle: 'short' })}, heard by{' '}
         {INPUT_WORDS[take.input]}
         {take.sourceFile && ` “${take.sourceFile}”`}
@@ -131,19 +132,22 @@ export const TakePage = () => {
           {take.closing.bestCleanBpm === null
             ? 'No clean repetition this time.'
             : `Best clean tempo ${bpm(take.closing.bestCleanBpm)}.`}{' '}
-          Next time begins at {bpm(take.closing.nextStartBpm)}. {take.closing.nextStartReason}
+          Next time begins at {bpm(take.closing.nextStartBpm)}. {say(take.closing.nextStartWhy)}
         </Text>
       )}
-      <Box marginTop="14px">
-        <Strip
-          exercise={exercise}
-          repetitions={take.repetitions}
-          tolerance={take.tolerance}
-          calibrated={take.latencyS !== null}
-          onPlay={take.hasRecording ? (_repetition, timeS) => setWish({ fromS: timeS }) : undefined}
-        />
-      </Box>
-      <AcrossPart take={take} exercise={exercise} />
+      {played.map((group) => (
+        <Box key={group.repetitions[0]?.index} marginTop="14px">
+          <Strip
+            title={take.title}
+            grid={group.grid}
+            repetitions={group.repetitions}
+            tolerance={take.tolerance}
+            calibrated={take.latencyS !== null}
+            onPlay={take.hasRecording ? (_repetition, timeS) => setWish({ fromS: timeS }) : undefined}
+          />
+          <AcrossPart take={take} played={group} />
+        </Box>
+      ))}
       <Part title="The recording">
         {take.hasRecording ? (
           <Suspense fallback={<Text>Fetching the sound …</Text>}>
@@ -166,9 +170,9 @@ export const TakePage = () => {
       <Part title="Every repetition">
         <RepetitionTable repetitions={take.repetitions} />
       </Part>
-      <EnginePart take={take} onRemeasured={fetchTake} />
+      <EnginePart take={take} />
       <Part title="Take it with you">
-        <ExportActions take={take} exercise={exercise} />
+        <ExportActions take={take} />
       </Part>
     </>
   );

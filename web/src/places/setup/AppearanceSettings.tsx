@@ -1,7 +1,7 @@
 import { Flex } from '@chakra-ui/react';
 import type { NoteNaming, Settings } from '@isochron/core';
+import { useSettings } from '../../api/settings';
 import { ChoiceField } from '../../app/fields';
-import { useSettings } from '../../stores/settings';
 
 /** Note names and light or dark. */
 export const AppearanceSettings = () => {

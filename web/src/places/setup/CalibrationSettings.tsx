@@ -1,11 +1,11 @@
 import { Box, Flex, Progress, Text } from '@chakra-ui/react';
 import type { StoredCalibration } from '@isochron/core';
 import { useRef, useState } from 'react';
+import { useSettings } from '../../api/settings';
 import { Action } from '../../app/Action';
 import { ChoiceField } from '../../app/fields';
 import { Notice } from '../../app/Page';
 import { type LoopbackKind, runCalibration } from '../../audio/run-calibration';
-import { useSettings } from '../../stores/settings';
 
 const KINDS = [
   { value: 'microphone' as const, name: 'the microphone' },

@@ -2,11 +2,11 @@ import { Flex } from '@chakra-ui/react';
 import { HEARD_PROFILES, INSTRUMENTS, type InputKind, profileOf } from '@isochron/core';
 import { useEffect, useState } from 'react';
 import { z } from 'zod';
+import { useSettings } from '../../api/settings';
 import { ChoiceField, NumberField } from '../../app/fields';
 import { INPUTS, inputOf } from '../../audio/inputs/inputs';
 import { midiPorts } from '../../audio/inputs/midi';
 import { VIRTUAL_PORT_ID } from '../../audio/inputs/virtual-midi-port';
-import { useSettings } from '../../stores/settings';
 
 const SpreadSchema = z
   .number({ message: 'A number of milliseconds.' })

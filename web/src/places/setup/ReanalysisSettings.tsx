@@ -1,14 +1,12 @@
 import { Flex, Text } from '@chakra-ui/react';
 import { ENGINE_VERSION } from '@isochron/core';
+import { useReanalysis } from '../../api/queries';
 import { Action } from '../../app/Action';
 import { Notice } from '../../app/Page';
-import { useReanalysis } from '../../app/use-reanalysis';
-import { useLibrary } from '../../stores/library';
 
 /** Measures stored recordings anew when the engine has become better. */
 export const ReanalysisSettings = () => {
-  const load = useLibrary((library) => library.load);
-  const { state, trouble, start, cancel } = useReanalysis(load);
+  const { state, trouble, start, cancel } = useReanalysis();
   return (
     <>
       <Text maxWidth="80ch">
@@ -21,7 +19,7 @@ export const ReanalysisSettings = () => {
             <Text role="status" fontFamily="heading" fontSize="20px">
               {state.done} of {state.of} measured anew
             </Text>
-            <Action quiet onClick={() => void cancel()}>
+            <Action quiet onClick={cancel}>
               Stop here
             </Action>
           </>
@@ -34,7 +32,7 @@ export const ReanalysisSettings = () => {
                   ? 'Every recording is measured by this version.'
                   : `${state.due} recordings were measured by an earlier version.`}
             </Text>
-            {state !== null && state.due > 0 && <Action onClick={() => void start()}>Measure them anew</Action>}
+            {state !== null && state.due > 0 && <Action onClick={() => start()}>Measure them anew</Action>}
           </>
         )}
       </Flex>

@@ -1,6 +1,6 @@
 import { Flex, Text } from '@chakra-ui/react';
+import { useSettings } from '../../api/settings';
 import { Notice, PageTitle, Part } from '../../app/Page';
-import { useSettings } from '../../stores/settings';
 import { AppearanceSettings } from './AppearanceSettings';
 import { CalibrationSettings } from './CalibrationSettings';
 import { InputSettings } from './InputSettings';
@@ -10,7 +10,7 @@ import { ToleranceSettings } from './ToleranceSettings';
 
 /** Setup: inputs, tolerance, tempo, appearance and cautions. */
 export const SetupPlace = () => {
-  const message = useSettings((store) => store.message);
+  const { message } = useSettings();
   return (
     <>
       <PageTitle title="Setup">Changes are kept at once.</PageTitle>

@@ -1,25 +1,33 @@
-import { Box, Flex, Text } from '@chakra-ui/react';
-import { HALF_SPEED_CLIMB as school } from '@isochron/core';
+import { Flex } from '@chakra-ui/react';
+import { optionsOf, SCHOOLS, schoolOf } from '@isochron/core';
 import { z } from 'zod';
-import { NumberField, YesNoField } from '../../app/fields';
-import { useSettings } from '../../stores/settings';
+import { useSettings } from '../../api/settings';
+import { ChoiceField, NumberField, YesNoField } from '../../app/fields';
+import { OptionFields } from '../../app/OptionFields';
 
 const LevelSchema = z.number({ message: 'A number from 0 to 100.' }).min(0, 'Not under 0.').max(100, 'Not over 100.');
 
-/** The tempo school (one so far), how loud the click is, and whether decisions are heard. */
+/** The school of passages that have none of their own yet, how loud the click is, and whether decisions are heard. */
 export const TempoSettings = () => {
   const { settings, change } = useSettings();
+  const school = schoolOf(settings.schoolId);
+  const options = settings.schoolOptions[school.id];
   return (
-    <Flex gap="34px" flexWrap="wrap" align="flex-start">
-      <Box maxWidth="420px">
-        <Text fontSize="16px" fontWeight="600">
-          Tempo school
-        </Text>
-        <Text>{school.name}</Text>
-        <Text color="quiet" fontSize="15px">
-          {school.about}
-        </Text>
-      </Box>
+    <Flex gap="18px 34px" flexWrap="wrap" align="flex-start">
+      <ChoiceField
+        label="Tempo school of new passages"
+        help={school.about}
+        value={school.id}
+        choices={SCHOOLS.map(({ id, name }) => ({ value: id as string, name: name as string }))}
+        onChange={(schoolId) => void change({ schoolId })}
+      />
+      <OptionFields
+        fields={school.fields}
+        values={optionsOf(school, options)}
+        onChange={(key, value) =>
+          void change({ schoolOptions: { ...settings.schoolOptions, [school.id]: { ...options, [key]: value } } })
+        }
+      />
       <NumberField
         label="Click level"
         unit="0 to 100"

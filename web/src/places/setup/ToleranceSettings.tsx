@@ -1,7 +1,7 @@
 import { Flex, Text } from '@chakra-ui/react';
 import { TOLERANCE_PRESETS, type Tolerance, type TolerancePreset, ToleranceSchema } from '@isochron/core';
+import { useSettings } from '../../api/settings';
 import { ChoiceField, NumberField, YesNoField } from '../../app/fields';
-import { useSettings } from '../../stores/settings';
 
 const NAMES: Record<TolerancePreset, string> = {
   settling: 'Settling (15 %, at least 18 ms)',

@@ -1,32 +1,42 @@
 import { Box, Flex, Link, Text } from '@chakra-ui/react';
-import { type Exercise, planToday, type TakeSummary } from '@isochron/core';
+import { type Course, courseOf, type Passage, planToday, startTempo, type Why } from '@isochron/core';
 import { Link as RouterLink, useNavigate } from 'react-router';
+import { useCourses, useHealth, usePassages } from '../../api/queries';
+import { useSettings } from '../../api/settings';
 import { Action } from '../../app/Action';
 import { Notice, PageTitle, Part } from '../../app/Page';
-import { lastTakeOf, startTempoOf, useLibrary } from '../../stores/library';
-import { bpm } from '../../strip/words';
+import { useSay } from '../../app/use-say';
+import { bpm } from '../../words';
 
 const dayWords = (iso: string): string =>
   new Date(iso).toLocaleDateString('en-GB', { weekday: 'long', day: 'numeric', month: 'long' });
 
-const Line = ({ exercise, takes, why }: { exercise: Exercise; takes: readonly TakeSummary[]; why: string }) => {
-  const last = lastTakeOf(takes, exercise.id);
-  const start = startTempoOf(takes, exercise, last?.goalBpm ?? exercise.goalBpm);
+const Line = ({ passage, course, why }: { passage: Passage; course: Course; why: Why }) => {
+  const say = useSay();
+  const start = startTempo(course.goalBpm, course.last?.closing.closingBpm ?? null);
   return (
-    <Flex as="li" gap="26px" align="baseline" borderBottom="1px solid" borderColor="rule" paddingY="12px">
+    <Flex
+      as="li"
+      gap="4px 26px"
+      align="baseline"
+      borderBottom="1px solid"
+      borderColor="rule"
+      paddingY="12px"
+      flexWrap={{ base: 'wrap', md: 'nowrap' }}
+    >
       <Text fontFamily="heading" fontSize="40px" width="92px" textAlign="right" lineHeight="1">
         {bpm(start.bpm)}
       </Text>
-      <Box flex="1">
+      <Box flex="1" minWidth="180px">
         <Link asChild fontFamily="heading" fontSize="22px" color="ink" textDecoration="underline" textDecorationColor="rule">
-          <RouterLink to={`/bench/${exercise.id}`}>{exercise.title}</RouterLink>
+          <RouterLink to={`/bench/${passage.id}`}>{passage.title}</RouterLink>
         </Link>
         <Text color="quiet">
-          {why} {start.reason}
+          {say(why)} {say(start.why)}
         </Text>
       </Box>
       <Text color="quiet" fontSize="16px">
-        {last ? `last on ${dayWords(last.startedAt)}` : 'not played yet'} · goal {bpm(last?.goalBpm ?? exercise.goalBpm)}
+        {course.last ? `last on ${dayWords(course.last.startedAt)}` : 'not played yet'} · goal {bpm(course.goalBpm)}
       </Text>
     </Flex>
   );
@@ -34,9 +44,12 @@ const Line = ({ exercise, takes, why }: { exercise: Exercise; takes: readonly Ta
 
 /** Today: what to play, where each begins, and one large begin. */
 export const TodayPlace = () => {
-  const { status, message, exercises, takes } = useLibrary();
+  const { passages, isLoading, message } = usePassages();
+  const { courses } = useCourses();
+  const { settings } = useSettings();
+  const isDemo = useHealth().data?.demo ?? false;
   const navigate = useNavigate();
-  const plan = planToday(exercises, takes);
+  const plan = planToday(passages, courses);
   const first = plan[0];
   return (
     <>
@@ -50,18 +63,24 @@ export const TodayPlace = () => {
             fontFamily="heading"
             padding="10px 36px"
             marginBottom="22px"
-            onClick={() => navigate(`/bench/${first.exercise.id}`)}
+            onClick={() => navigate(`/bench/${first.passage.id}`)}
           >
             Begin
           </Action>
         )}
       </Flex>
-      {status === 'loading' && <Text>Fetching what you played …</Text>}
-      {status === 'unreachable' && <Notice>{message}</Notice>}
+      {isDemo && (
+        <Text borderLeft="4px solid" borderColor="now" paddingLeft="14px" fontSize="17px" maxWidth="80ch">
+          This is the demo: ten weeks of made-up practice by a player who does not exist.
+          {settings.input === 'simulated' && ' Begin works without an instrument: the simulated player plays.'}
+        </Text>
+      )}
+      {isLoading && <Text>Fetching what you played …</Text>}
+      <Notice>{message}</Notice>
       <Part title="In this order">
         <Box as="ol" listStyleType="none" padding="0">
-          {plan.map(({ exercise, why }) => (
-            <Line key={exercise.id} exercise={exercise} takes={takes} why={why} />
+          {plan.map(({ passage, why }) => (
+            <Line key={passage.id} passage={passage} course={courseOf(courses, passage, settings)} why={why} />
           ))}
         </Box>
       </Part>

@@ -2,40 +2,47 @@ import { Text } from '@chakra-ui/react';
 import {
   acrossRepetitions,
   centredDeviationsMs,
-  type Exercise,
+  expectedNotes,
   findingOf,
-  intervalMs,
-  notesPerBeat,
+  type GridRepetitions,
+  headlineBpm,
+  shortestIntervalMs,
   type Take,
   toleranceWindowMs,
   usableRepetitions,
 } from '@isochron/core';
 import { useMemo } from 'react';
 import { Part } from '../../../app/Page';
+import { useSay } from '../../../app/use-say';
 import { DeviationHistogram } from '../../../charts/DeviationHistogram';
 import { PositionProfile } from '../../../charts/PositionProfile';
-import { signed } from '../../../strip/words';
+import { signed, tempoWords } from '../../../words';
 
 const LISTED_LINKS = 3;
 
 const between = (low: number | null, high: number | null) =>
   low === null || high === null ? '' : ` (${signed(low)} to ${signed(high)})`;
 
-/** What a take's repetitions say together: a finding in one sentence, then what it rests on. */
-export const AcrossPart = ({ take, exercise }: { take: Take; exercise: Exercise }) => {
-  const across = useMemo(() => acrossRepetitions(exercise, take.repetitions, take.withoutClick), [exercise, take]);
-  const usable = usableRepetitions(take.repetitions);
+/** What a take's repetitions of one grid say together: a finding in one sentence, then what it rests on. */
+export const AcrossPart = ({ take, played }: { take: Take; played: GridRepetitions }) => {
+  const say = useSay();
+  const { grid, repetitions } = played;
+  const across = useMemo(() => acrossRepetitions(played, take.withoutClick), [played, take.withoutClick]);
+  const usable = usableRepetitions(repetitions);
   const deviations = usable.flatMap(({ notes }) => centredDeviationsMs(notes).filter((value) => value !== null));
-  const slowestBpm = Math.min(...usable.map((repetition) => repetition.tempoBpm));
+  const slowest = usable.reduce<(typeof usable)[number] | null>(
+    (least, one) => (least && headlineBpm(least.tempo) <= headlineBpm(one.tempo) ? least : one),
+    null,
+  );
   const { components, links, labels, clockMotor, profile } = across;
   return (
     <>
       <Text fontFamily="heading" fontSize="24px" lineHeight="1.3" maxWidth="60ch" marginTop="16px" data-testid="finding">
-        {findingOf(across)}
+        {say(findingOf(across))}
       </Text>
       {usable.length > 0 && (
         <Part title="Note by note">
-          <PositionProfile exercise={exercise} profile={profile} />
+          <PositionProfile grid={grid} profile={profile} />
           <Text color="quiet" fontSize="16px" maxWidth="90ch">
             Short stroke: the note’s mean over {usable.length} repetitions, against each one’s own placement. Dark line: the
             range it is known to (95 %). Pale bar: how far it scatters.
@@ -74,15 +81,15 @@ export const AcrossPart = ({ take, exercise }: { take: Take; exercise: Exercise 
           )}
         </Part>
       )}
-      {deviations.length > 0 && (
+      {deviations.length > 0 && slowest && (
         <Part title="All notes together">
           <DeviationHistogram
             deviationsMs={deviations}
-            windowMs={toleranceWindowMs(take.tolerance, intervalMs(slowestBpm, notesPerBeat(exercise)))}
+            windowMs={toleranceWindowMs(take.tolerance, shortestIntervalMs(expectedNotes(grid, slowest.tempo, 0)))}
           />
           <Text color="quiet" fontSize="16px">
             Number of notes by deviation from their repetition’s placement; early left, late right. Band: the tolerance at{' '}
-            {slowestBpm}.
+            {tempoWords(slowest.tempo)}.
           </Text>
         </Part>
       )}

@@ -1,11 +1,9 @@
 import { Flex, Text } from '@chakra-ui/react';
-import { type EarlierAnalysis, ENGINE_VERSION, mean, type Repetition, type Take } from '@isochron/core';
-import { useCallback, useEffect, useState } from 'react';
-import { getEarlier } from '../../../api/client';
+import { ENGINE_VERSION, mean, type Repetition, type Take } from '@isochron/core';
+import { useEarlier, useReanalysis } from '../../../api/queries';
 import { Action } from '../../../app/Action';
 import { Notice, Part } from '../../../app/Page';
-import { useReanalysis } from '../../../app/use-reanalysis';
-import { figure } from '../../../strip/words';
+import { figure } from '../../../words';
 
 const summary = (repetitions: readonly Repetition[]): string => {
   const spreads = repetitions.flatMap(({ measures }) => measures.spreadMs?.value ?? []);
@@ -14,17 +12,9 @@ const summary = (repetitions: readonly Repetition[]): string => {
 };
 
 /** Which engine measured a take, what earlier ones said, and measuring it anew. */
-export const EnginePart = ({ take, onRemeasured }: { take: Take; onRemeasured: () => void }) => {
-  const [earlier, setEarlier] = useState<EarlierAnalysis[]>([]);
-  const look = useCallback(() => {
-    getEarlier(take.id).then(setEarlier, () => setEarlier([]));
-  }, [take.id]);
-  useEffect(look, [look]);
-  const done = useCallback(() => {
-    look();
-    onRemeasured();
-  }, [look, onRemeasured]);
-  const { state, trouble, start, cancel } = useReanalysis(done);
+export const EnginePart = ({ take }: { take: Take }) => {
+  const earlier = useEarlier(take.id);
+  const { state, trouble, start, cancel } = useReanalysis();
   return (
     <Part title="How it was measured">
       <Text>
@@ -42,12 +32,12 @@ export const EnginePart = ({ take, onRemeasured }: { take: Take; onRemeasured: (
           {state?.running ? (
             <>
               <Text role="status">Measuring anew …</Text>
-              <Action quiet onClick={() => void cancel()}>
+              <Action quiet onClick={cancel}>
                 Stop
               </Action>
             </>
           ) : (
-            <Action quiet onClick={() => void start(take.id)}>
+            <Action quiet onClick={() => start(take.id)}>
               Measure the recording anew
             </Action>
           )}

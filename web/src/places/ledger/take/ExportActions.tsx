@@ -1,12 +1,12 @@
 import { Flex } from '@chakra-ui/react';
-import { type Exercise, onsetsCsv, onsetsOfRepetition, type Take, writeSmf } from '@isochron/core';
+import { onsetsCsv, onsetsOfRepetition, type Take, writeSmf } from '@isochron/core';
 import { recordingAddress } from '../../../api/client';
 import { Action } from '../../../app/Action';
 import { saveAs } from './save-as';
 
 /** Takes a take out in open formats. */
-export const ExportActions = ({ take, exercise }: { take: Take; exercise: Exercise }) => {
-  const stem = `${exercise.id}-${take.startedAt.slice(0, 16).replaceAll(':', '')}`;
+export const ExportActions = ({ take }: { take: Take }) => {
+  const stem = `${take.passageId}-${take.startedAt.slice(0, 16).replaceAll(':', '')}`;
   const midi = () => writeSmf(take.repetitions.flatMap(onsetsOfRepetition)) as Uint8Array<ArrayBuffer>;
   return (
     <Flex gap="12px" flexWrap="wrap">

@@ -1,78 +1,88 @@
-import { Box, Table } from '@chakra-ui/react';
-import type { Repetition } from '@isochron/core';
-import { bpm, figure, OUTCOME_WORDS, rangeWords, signed } from '../../../strip/words';
-import { TableHead } from '../TableHead';
+import type { Repetition, Why } from '@isochron/core';
+import { headlineBpm } from '@isochron/core';
+import { createColumnHelper } from '@tanstack/react-table';
+import { useMemo } from 'react';
+import { DataTable } from '../../../app/DataTable';
+import { useSay } from '../../../app/use-say';
+import { figure, OUTCOME_WORDS, rangeWords, signed, tempoWords } from '../../../words';
 
-const cell = { paddingY: '6px', paddingX: '8px', fontSize: '16px', borderColor: 'rule', background: 'transparent' } as const;
+const column = createColumnHelper<Repetition>();
 
-/** A column: its name, and what stands in it. */
-interface Column {
-  name: string;
-  of(repetition: Repetition): string | number;
-}
-
-const COLUMNS: readonly Column[] = [
-  { name: 'No.', of: ({ index, edits }) => `${index + 1}${edits ? ' (edited)' : ''}` },
-  { name: 'Tempo', of: ({ tempoBpm }) => bpm(tempoBpm) },
-  { name: 'Verdict', of: ({ verdict }) => OUTCOME_WORDS[verdict.outcome] },
-  { name: 'Reason', of: ({ verdict }) => verdict.sentence },
-  { name: 'Accuracy', of: ({ measures }) => figure(measures.accuracyPct, '%', 0) },
-  { name: 'Spread', of: ({ measures }) => `${figure(measures.spreadMs?.value, 'ms')}${rangeWords(measures.spreadMs)}` },
-  {
-    name: 'Unevenness',
-    of: ({ measures }) => `${figure(measures.unevennessPct?.value, '%')}${rangeWords(measures.unevennessPct)}`,
-  },
-  { name: 'Drift', of: ({ measures }) => `${signed(measures.driftPct)}\u00a0%` },
-  { name: 'Missed', of: ({ measures }) => measures.missed },
-  { name: 'Extra', of: ({ measures }) => measures.extra },
-  { name: 'Felt', of: ({ ease }) => ease ?? '–' },
-  { name: 'Then', of: ({ decision }) => decision.reason },
-];
-
-/** Columns that only some inputs fill. */
-const EXTRA_COLUMNS: readonly (Column & { isFilled(repetition: Repetition): boolean })[] = [
-  {
-    name: 'Wrong notes',
-    of: ({ measures }) => measures.wrongNotes ?? 0,
-    isFilled: ({ notes }) => notes.some((note) => note.pitch !== undefined || note.members !== undefined),
-  },
-  {
-    name: 'Sounding',
-    of: ({ measures }) => figure(measures.articulationPct, '%', 0),
-    isFilled: ({ measures }) => typeof measures.articulationPct === 'number',
-  },
-  {
-    name: 'Chord spread',
-    of: ({ measures }) => figure(measures.chordSpreadMs, 'ms'),
-    isFilled: ({ measures }) => typeof measures.chordSpreadMs === 'number',
-  },
-  {
-    name: 'Right hand',
-    of: ({ measures }) => figure(measures.rightHandMs, 'ms'),
-    isFilled: ({ measures }) => typeof measures.rightHandMs === 'number',
-  },
-];
+/** Every column, with those that only some inputs fill: a column that nothing fills is left out. */
+const columnsFor = (repetitions: readonly Repetition[], say: (why: Why) => string) => {
+  const some = (isFilled: (repetition: Repetition) => boolean) => repetitions.some(isFilled);
+  return [
+    column.accessor('index', {
+      header: 'No.',
+      cell: ({ row: { original } }) => `${original.index + 1}${original.edits ? ' (edited)' : ''}`,
+    }),
+    column.accessor(({ tempo }) => headlineBpm(tempo), {
+      id: 'tempo',
+      header: 'Tempo',
+      cell: ({ row }) => tempoWords(row.original.tempo),
+    }),
+    column.accessor(({ verdict }) => OUTCOME_WORDS[verdict.outcome], { id: 'verdict', header: 'Verdict' }),
+    column.accessor(({ verdict }) => say(verdict.why), { id: 'reason', header: 'Reason', enableSorting: false }),
+    column.accessor(({ measures }) => measures.accuracyPct, {
+      id: 'accuracy',
+      header: 'Accuracy',
+      cell: ({ getValue }) => figure(getValue(), '%', 0),
+    }),
+    column.accessor(({ measures }) => measures.spreadMs?.value ?? null, {
+      id: 'spread',
+      header: 'Spread',
+      cell: ({ getValue, row }) => `${figure(getValue(), 'ms')}${rangeWords(row.original.measures.spreadMs)}`,
+    }),
+    column.accessor(({ measures }) => measures.unevennessPct?.value ?? null, {
+      id: 'unevenness',
+      header: 'Unevenness',
+      cell: ({ getValue, row }) => `${figure(getValue(), '%')}${rangeWords(row.original.measures.unevennessPct)}`,
+    }),
+    column.accessor(({ measures }) => measures.driftPct, {
+      id: 'drift',
+      header: 'Drift',
+      cell: ({ getValue }) => `${signed(getValue())}\u00a0%`,
+    }),
+    column.accessor(({ measures }) => measures.missed, { id: 'missed', header: 'Missed' }),
+    column.accessor(({ measures }) => measures.extra, { id: 'extra', header: 'Extra' }),
+    ...(some(({ notes }) => notes.some((note) => note.pitch !== undefined || note.members !== undefined))
+      ? [column.accessor(({ measures }) => measures.wrongNotes ?? 0, { id: 'wrong', header: 'Wrong notes' })]
+      : []),
+    ...(some(({ measures }) => typeof measures.articulationPct === 'number')
+      ? [
+          column.accessor(({ measures }) => measures.articulationPct, {
+            id: 'sounding',
+            header: 'Sounding',
+            cell: ({ getValue }) => figure(getValue(), '%', 0),
+          }),
+        ]
+      : []),
+    ...(some(({ measures }) => typeof measures.chordSpreadMs === 'number')
+      ? [
+          column.accessor(({ measures }) => measures.chordSpreadMs, {
+            id: 'chords',
+            header: 'Chord spread',
+            cell: ({ getValue }) => figure(getValue(), 'ms'),
+          }),
+        ]
+      : []),
+    ...(some(({ measures }) => typeof measures.rightHandMs === 'number')
+      ? [
+          column.accessor(({ measures }) => measures.rightHandMs, {
+            id: 'right',
+            header: 'Right hand',
+            cell: ({ getValue }) => figure(getValue(), 'ms'),
+          }),
+        ]
+      : []),
+    column.accessor(({ ease }) => ease ?? '–', { id: 'felt', header: 'Felt' }),
+    column.accessor(({ decision }) => say(decision.why), { id: 'then', header: 'Then', enableSorting: false }),
+  ];
+};
 
 /** Every repetition of a take in figures. */
 export const RepetitionTable = ({ repetitions }: { repetitions: readonly Repetition[] }) => {
-  const extra = EXTRA_COLUMNS.filter((column) => repetitions.some(column.isFilled));
-  const columns = [...COLUMNS.slice(0, -2), ...extra, ...COLUMNS.slice(-2)];
-  return (
-    <Box overflowX="auto" tabIndex={0} role="region" aria-label="Every repetition in figures">
-      <Table.Root size="sm">
-        <TableHead names={columns.map(({ name }) => name)} cell={cell} />
-        <Table.Body>
-          {repetitions.map((repetition) => (
-            <Table.Row key={repetition.index} background="transparent">
-              {columns.map(({ name, of }) => (
-                <Table.Cell key={name} {...cell}>
-                  {of(repetition)}
-                </Table.Cell>
-              ))}
-            </Table.Row>
-          ))}
-        </Table.Body>
-      </Table.Root>
-    </Box>
-  );
+  const say = useSay();
+  const columns = useMemo(() => columnsFor(repetitions, say), [repetitions, say]);
+  return <DataTable label="Every repetition in figures" rows={repetitions} columns={columns} />;
 };

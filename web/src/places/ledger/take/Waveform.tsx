@@ -117,7 +117,7 @@ export const Waveform = ({ address, wish, repetitions, onAdd, onRemove, onUndo }
         ref={frame}
         tabIndex={0}
         role="application"
-        aria-label="The recording with its onsets. Arrow keys walk, comma and full stop walk finely, space plays, plus and minus zoom, A adds an onset at the cursor, Delete removes the nearest, U undoes."
+        aria-label="The recording with its notes. Arrow keys walk, comma and full stop walk finely, space plays, plus and minus zoom, A adds a note at the cursor, Delete removes the nearest, U undoes."
         data-testid="waveform"
         data-ready={ready}
         onKeyDown={onKey}
@@ -140,7 +140,7 @@ export const Waveform = ({ address, wish, repetitions, onAdd, onRemove, onUndo }
           {clock(cursorS)}
         </Text>
         <Action quiet onClick={() => onAdd(cursorS)} disabled={!ready}>
-          Add an onset here
+          Add a note here
         </Action>
         <Action quiet onClick={() => onRemove(cursorS)} disabled={!ready}>
           Remove the nearest

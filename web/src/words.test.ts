@@ -1,4 +1,4 @@
-import type { Repetition } from '@isochron/core';
+import { constantTempo, type Repetition } from '@isochron/core';
 import { describe, expect, it } from 'vitest';
 import { bpm, deviationWords, figure, OUTCOME_WORDS, signed, strokeWords } from './words';
 
@@ -29,7 +29,7 @@ describe('words on the strip', () => {
   });
 
   it('tell a stroke by number, tempo, deviation and level', () => {
-    const repetition = { tempoBpm: 88, notes: [{ levelDb: -17.6 }, { levelDb: null }] } as unknown as Repetition;
+    const repetition = { tempo: constantTempo(88), notes: [{ levelDb: -17.6 }, { levelDb: null }] } as unknown as Repetition;
     const stroke = { gridX: 0, x: 0, side: 'late' } as const;
     expect(strokeWords(repetition, { ...stroke, index: 0, shownMs: 9 })).toBe('Note 1 at 88: 9.0 ms late, -18 dB');
     expect(strokeWords(repetition, { ...stroke, index: 1, shownMs: null })).toBe('Note 2 at 88: missed');

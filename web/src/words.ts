@@ -1,5 +1,5 @@
-import type { Estimate, Outcome, Repetition } from '@isochron/core';
-import type { Stroke } from './strip-layout';
+import { bpmWords, type Estimate, headlineBpm, type Outcome, type Repetition, type TempoMapDocument } from '@isochron/core';
+import type { Stroke } from './strip/strip-layout';
 
 /** Verdicts as the player reads them. */
 export const OUTCOME_WORDS: Record<Outcome, string> = {
@@ -11,7 +11,10 @@ export const OUTCOME_WORDS: Record<Outcome, string> = {
 };
 
 /** A tempo without needless decimals. */
-export const bpm = (tempoBpm: number): string => String(Math.round(tempoBpm * 10) / 10);
+export const bpm = bpmWords;
+
+/** The tempo by which a map is named. */
+export const tempoWords = (tempo: TempoMapDocument): string => bpm(headlineBpm(tempo));
 
 /** A figure in one decimal with its unit; a dash where there is none. */
 export const figure = (value: number | null | undefined, unit: string, digits = 1): string =>
@@ -36,7 +39,7 @@ export const deviationWords = (ms: number | null): string => {
 export const strokeWords = (repetition: Repetition, stroke: Stroke): string => {
   const note = repetition.notes[stroke.index];
   const level = note?.levelDb == null ? '' : `, ${note.levelDb.toFixed(0)} dB`;
-  return `Note ${stroke.index + 1} at ${bpm(repetition.tempoBpm)}: ${deviationWords(stroke.shownMs)}${level}`;
+  return `Note ${stroke.index + 1} at ${tempoWords(repetition.tempo)}: ${deviationWords(stroke.shownMs)}${level}`;
 };
 
 /** The range that a figure is known to, in brackets; empty where it is not known. */

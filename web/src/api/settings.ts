@@ -1,0 +1,31 @@
+import { DEFAULT_SETTINGS, type Settings } from '@isochron/core';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { getSettings, putSettings } from './client';
+
+const KEY = ['settings'];
+
+/**
+ * The player's settings; a change shows at once and is stored. Nothing is written that was not first read: until the settings
+ * are here, changes are not taken.
+ */
+export const useSettings = () => {
+  const client = useQueryClient();
+  const query = useQuery({ queryKey: KEY, queryFn: getSettings, staleTime: Number.POSITIVE_INFINITY });
+  const store = useMutation({
+    mutationFn: putSettings,
+    onMutate: (settings) => client.setQueryData<Settings>(KEY, settings),
+    // One change after the other, so that the last one is the last to arrive.
+    scope: { id: 'settings' },
+  });
+  const change = async (part: Partial<Settings>): Promise<void> => {
+    const known = client.getQueryData<Settings>(KEY);
+    if (known) await store.mutateAsync({ ...known, ...part }).catch(() => {});
+  };
+  return {
+    settings: query.data ?? DEFAULT_SETTINGS,
+    loaded: query.data !== undefined,
+    /** Empty, or why they could not be fetched, or the last change could not be stored. */
+    message: query.error?.message ?? store.error?.message ?? '',
+    change,
+  };
+};

@@ -1,0 +1,116 @@
+import { Box, chakra, Table, Text } from '@chakra-ui/react';
+import {
+  type ColumnDef,
+  flexRender,
+  getCoreRowModel,
+  getSortedRowModel,
+  type SortingState,
+  useReactTable,
+} from '@tanstack/react-table';
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { ArrowDown, ArrowUp } from 'lucide-react';
+import { useRef, useState } from 'react';
+
+interface Props<Row> {
+  /** What the table shows, for those who cannot see it. */
+  label: string;
+  rows: readonly Row[];
+  columns: readonly ColumnDef<Row, unknown>[];
+  firstSorting?: SortingState;
+  /** What is said where there is nothing. */
+  empty?: string;
+}
+
+const cell = { paddingY: '7px', paddingX: '10px', fontSize: '16px', borderColor: 'rule', background: 'transparent' } as const;
+const ROW_PX = 41;
+/** Longer tables scroll in a box of their own and draw only what is seen. */
+const DRAWN_WHOLE = 60;
+
+const SortButton = chakra('button', {
+  base: { display: 'inline-flex', alignItems: 'center', gap: '4px', color: 'quiet', fontWeight: '400', cursor: 'pointer' },
+});
+const SORT_SIGNS = { asc: ArrowUp, desc: ArrowDown } as const;
+const ARIA_SORT = { asc: 'ascending', desc: 'descending' } as const;
+
+/** A table of the house: sorted by its heads, long ones drawn in part. */
+export const DataTable = <Row,>({ label, rows, columns, firstSorting = [], empty }: Props<Row>) => {
+  const [sorting, setSorting] = useState(firstSorting);
+  const box = useRef<HTMLDivElement>(null);
+  const table = useReactTable({
+    data: rows as Row[],
+    columns: columns as ColumnDef<Row, unknown>[],
+    state: { sorting },
+    onSortingChange: setSorting,
+    getCoreRowModel: getCoreRowModel(),
+    getSortedRowModel: getSortedRowModel(),
+  });
+  const all = table.getRowModel().rows;
+  const isLong = all.length > DRAWN_WHOLE;
+  const virtual = useVirtualizer({
+    count: all.length,
+    getScrollElement: () => box.current,
+    estimateSize: () => ROW_PX,
+    overscan: 12,
+    enabled: isLong,
+  });
+  const items = virtual.getVirtualItems();
+  const seen = isLong ? items.flatMap(({ index }) => all[index] ?? []) : all;
+  const above = isLong ? (items[0]?.start ?? 0) : 0;
+  const below = isLong ? virtual.getTotalSize() - (items.at(-1)?.end ?? 0) : 0;
+  if (all.length === 0 && empty) return <Text>{empty}</Text>;
+  return (
+    <Box
+      ref={box}
+      overflow="auto"
+      maxHeight={isLong ? '640px' : undefined}
+      tabIndex={0}
+      role="region"
+      aria-label={label}
+      position="relative"
+    >
+      <Table.Root size="sm" background="transparent" aria-rowcount={all.length + 1}>
+        <Table.Header position={isLong ? 'sticky' : undefined} top={0} background="page" zIndex={1}>
+          {table.getHeaderGroups().map((group) => (
+            <Table.Row key={group.id} background="transparent">
+              {group.headers.map(({ id, column, getContext }) => {
+                const sorted = column.getIsSorted();
+                const Sign = sorted && SORT_SIGNS[sorted];
+                return (
+                  <Table.ColumnHeader
+                    key={id}
+                    {...cell}
+                    color="quiet"
+                    fontWeight="400"
+                    aria-sort={sorted ? ARIA_SORT[sorted] : undefined}
+                  >
+                    {column.getCanSort() ? (
+                      <SortButton type="button" onClick={column.getToggleSortingHandler()}>
+                        {flexRender(column.columnDef.header, getContext())}
+                        {Sign && <Sign size={14} aria-hidden />}
+                      </SortButton>
+                    ) : (
+                      flexRender(column.columnDef.header, getContext())
+                    )}
+                  </Table.ColumnHeader>
+                );
+              })}
+            </Table.Row>
+          ))}
+        </Table.Header>
+        <Table.Body>
+          {above > 0 && <tr style={{ height: above }} aria-hidden />}
+          {seen.map((row) => (
+            <Table.Row key={row.id} background="transparent" aria-rowindex={row.index + 2}>
+              {row.getVisibleCells().map(({ id, column, getContext }) => (
+                <Table.Cell key={id} {...cell}>
+                  {flexRender(column.columnDef.cell, getContext())}
+                </Table.Cell>
+              ))}
+            </Table.Row>
+          ))}
+          {below > 0 && <tr style={{ height: below }} aria-hidden />}
+        </Table.Body>
+      </Table.Root>
+    </Box>
+  );
+};

@@ -1,0 +1,118 @@
+import { Box, Flex, Link, Text } from '@chakra-ui/react';
+import type { InputKind } from '@isochron/core';
+import { Ear } from 'lucide-react';
+import { useCallback, useEffect, useRef, useState } from 'react';
+import { Link as RouterLink } from 'react-router';
+import { useSettings } from '../../api/settings';
+import { Action } from '../../app/Action';
+import { ChoiceField } from '../../app/fields';
+import { Notice } from '../../app/Page';
+import { type InputCheck, openInputCheck } from '../../audio/input-check';
+import { INPUTS, inputOf } from '../../audio/inputs/inputs';
+import { signed } from '../../words';
+
+/** From a whisper to full scale. */
+const QUIETEST_DB = -60;
+const TOO_LOUD_DB = -1;
+
+const LevelBar = ({ peakDb }: { peakDb: number }) => {
+  const share = Math.max(0, Math.min(1, 1 - peakDb / QUIETEST_DB));
+  const words = peakDb < QUIETEST_DB ? 'nothing to hear' : peakDb > TOO_LOUD_DB ? 'too loud' : `${signed(peakDb, 0)} dB`;
+  return (
+    <Flex align="center" gap="10px">
+      <Box
+        role="meter"
+        aria-label="Level of the input"
+        aria-valuemin={QUIETEST_DB}
+        aria-valuemax={0}
+        aria-valuenow={Math.round(Math.max(QUIETEST_DB, Math.min(0, peakDb)))}
+        aria-valuetext={words}
+        width="150px"
+        height="10px"
+        border="1px solid"
+        borderColor="quiet"
+      >
+        <Box height="100%" width={`${100 * share}%`} background={peakDb > TOO_LOUD_DB ? 'ink' : 'now'} />
+      </Box>
+      <Text fontSize="15px">{words}</Text>
+    </Flex>
+  );
+};
+
+/** Which input hears the take, and whether it hears anything: before the first note is played. */
+export const InputChoice = ({ opening }: { opening: boolean }) => {
+  const { settings, change } = useSettings();
+  const check = useRef<InputCheck | null>(null);
+  const [listening, setListening] = useState(false);
+  const [peakDb, setPeakDb] = useState<number | null>(null);
+  const [notes, setNotes] = useState(0);
+  const [trouble, setTrouble] = useState('');
+  const source = inputOf(settings.input);
+
+  const stop = useCallback(() => {
+    void check.current?.close();
+    check.current = null;
+    setListening(false);
+    setPeakDb(null);
+    setNotes(0);
+  }, []);
+  useEffect(() => stop, [stop]);
+  // The take opens the input for itself.
+  useEffect(() => {
+    if (opening) stop();
+  }, [opening, stop]);
+
+  const listen = async () => {
+    setTrouble('');
+    setListening(true);
+    try {
+      check.current = await openInputCheck({
+        settings,
+        onLevel: setPeakDb,
+        onNote: () => setNotes((count) => count + 1),
+        onLost: (message) => {
+          setTrouble(message);
+          stop();
+        },
+      });
+    } catch (error) {
+      setTrouble((error as Error).message);
+      setListening(false);
+    }
+  };
+
+  return (
+    <Box maxWidth="340px">
+      <ChoiceField<InputKind>
+        label="Heard by"
+        help={source.about}
+        width="220px"
+        value={settings.input}
+        choices={INPUTS.map(({ kind, name }) => ({ value: kind, name }))}
+        onChange={(input) => {
+          stop();
+          setTrouble('');
+          void change({ input });
+        }}
+      />
+      <Flex gap="12px" align="center" marginTop="8px" flexWrap="wrap" minHeight="40px">
+        {source.shows !== 'nothing' && (
+          <Action quiet fontSize="15px" onClick={() => (listening ? stop() : void listen())}>
+            <Ear size={16} aria-hidden />
+            {listening ? 'Stop listening' : 'Is anything heard?'}
+          </Action>
+        )}
+        {listening && source.shows === 'level' && peakDb !== null && <LevelBar peakDb={peakDb} />}
+        {listening && source.shows === 'notes' && (
+          <Text role="status" fontSize="15px">
+            {notes === 0 ? 'Play a note …' : `${notes} heard`}
+          </Text>
+        )}
+        <Link asChild color="now" textDecoration="underline" fontSize="15px">
+          <RouterLink to="/setup">More in Setup</RouterLink>
+        </Link>
+      </Flex>
+      <Notice>{trouble}</Notice>
+    </Box>
+  );
+};

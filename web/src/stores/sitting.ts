@@ -1,0 +1,41 @@
+import { enterBlock, type Sitting, SittingSchema, type Standing, sittingAt, standAt } from '@isochron/core';
+import { create } from 'zustand';
+import { createJSONStorage, persist } from 'zustand/middleware';
+
+interface SittingStore {
+  sitting: Sitting | null;
+}
+
+const newId = () => crypto.randomUUID();
+
+/** The sitting at the instrument. Kept in the browser at every step, so that a reload goes on where it was. */
+export const useSitting = create<SittingStore>()(
+  persist((): SittingStore => ({ sitting: null }), {
+    name: 'isochron-sitting',
+    storage: createJSONStorage(() => localStorage),
+    merge: (stored, fresh) => {
+      const read = SittingSchema.safeParse((stored as Partial<SittingStore> | undefined)?.sitting);
+      return { ...fresh, sitting: read.success ? read.data : null };
+    },
+  }),
+);
+
+/** The sitting that goes on now; a new one where the last is long over. */
+export const presentSitting = (): Sitting => {
+  const sitting = sittingAt(useSitting.getState().sitting, new Date(), newId);
+  if (sitting !== useSitting.getState().sitting) useSitting.setState({ sitting });
+  return sitting;
+};
+
+/** A take begins in it. */
+export const enter = (block: Parameters<typeof enterBlock>[1], takeId: string): Sitting => {
+  const sitting = enterBlock(presentSitting(), block, takeId, new Date());
+  useSitting.setState({ sitting });
+  return sitting;
+};
+
+/** Where the block at work stands now; null once its take has come to its end. */
+export const stand = (standing: Standing | null): void => {
+  const { sitting } = useSitting.getState();
+  if (sitting) useSitting.setState({ sitting: standAt(sitting, standing, new Date()) });
+};
