@@ -14,14 +14,8 @@ export const simulated = (spreadMs: number): Partial<Settings> => ({
 });
 
 /** Opens the Bench on an exercise and sets goal and start; nothing has the focus after. */
-export const openBench = async (
-  page: Page,
-  exerciseId: string,
-  goalBpm: number,
-  startBpm: number,
-  base = '',
-): Promise<void> => {
-  await page.goto(`${base}/bench/${exerciseId}`);
+export const openBench = async (page: Page, passageId: string, goalBpm: number, startBpm: number, base = ''): Promise<void> => {
+  await page.goto(`${base}/bench/${passageId}`);
   await page.getByLabel('Goal').fill(String(goalBpm));
   await page.getByLabel('Start', { exact: true }).fill(String(startBpm));
   await page.getByRole('heading', { level: 1 }).click();

@@ -1,9 +1,11 @@
 import { join } from 'node:path';
 import {
-  type Exercise,
+  constantTempo,
+  firstDrill,
+  type Passage,
   PLUCKED_STRING,
   planRepetition,
-  readyExercise,
+  readyPassage,
   renderPlaying,
   STEADY,
   sampleSd,
@@ -19,7 +21,8 @@ export const PLANTED_TEMPO_BPM = 60;
 /** From the opening of the microphone to the first note: the lead of the first click and one bar of four. */
 const FIRST_NOTE_S = 4.85;
 
-const exercise = readyExercise('five-steps') as Exercise;
+const drill = firstDrill(readyPassage('five-steps') as Passage);
+const tempo = constantTempo(PLANTED_TEMPO_BPM);
 
 /** A sound at another rate, by straight lines between its samples: good enough to be recognised by. */
 const atRate = (sound: Float32Array, sampleRateHz: number): Float32Array => {
@@ -55,11 +58,11 @@ const bestDelay = (
 
 /** One repetition with planted deviations: what a microphone would hear of it, and what it should measure as. */
 export const plantedTake = () => {
-  const plan = planRepetition({ exercise, tempoBpm: PLANTED_TEMPO_BPM, startS: FIRST_NOTE_S - 4, countInBars: 1 });
+  const plan = planRepetition({ drill, tempo, startS: FIRST_NOTE_S - 4 });
   const played = simulatePlaying(
     plan.notes,
     { ...STEADY, spreadMs: 14, placementMs: 0, habitsMs: { '4': 22, '12': 22 } },
-    60,
+    tempo,
     41,
   );
   const deviationsMs = played.map((note, k) => (note.timeS - (plan.notes[k]?.timeS ?? 0)) * 1000);
@@ -70,8 +73,8 @@ export const plantedTake = () => {
   const render = () =>
     renderPlaying({
       played,
-      exercise,
-      tempoBpm: PLANTED_TEMPO_BPM,
+      grid: drill.grid,
+      tempo,
       instrument: PLUCKED_STRING,
       sampleRateHz: SAMPLE_RATE_HZ,
       lengthS: 40,

@@ -8,7 +8,7 @@ import { FIXTURES, planted, RATE } from './planted-file';
 const measureFile = async (page: Page, file: { name: string; mimeType: string; buffer: Buffer }) => {
   await page.goto('/ledger/measure-a-file');
   await page.getByLabel('File').setInputFiles(file);
-  await page.getByLabel('Exercise').selectOption('five-steps');
+  await page.getByLabel('Passage').selectOption('five-steps');
   await page.getByLabel('Tempo', { exact: true }).fill('90');
   await page.getByRole('button', { name: 'Measure it' }).click();
 };
@@ -159,7 +159,7 @@ test.describe('the page of a take', () => {
     expect(undone?.measures.extra).toBe(first?.measures.extra);
     expect(undone?.measures.spreadMs?.value).toBeCloseTo(first?.measures.spreadMs?.value ?? 0, 6);
     await page.keyboard.press('Delete');
-    await expect(page.getByTestId('edit-remark')).toContainText(/removed from repetition 1|no onset within/);
+    await expect(page.getByTestId('edit-remark')).toContainText(/removed from repetition 1|no note within/);
   });
 
   test('goes out as CSV, MIDI and WAV', async ({ page }) => {

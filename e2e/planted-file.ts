@@ -7,14 +7,16 @@ export const FIXTURES = join(import.meta.dirname, 'fixtures');
 /** A repetition of five steps at 90, played with a planted spread, twice with a pause: its sound, and the spread in ms. */
 export const planted = async () => {
   const core = await import('@isochron/core');
-  const exercise = core.readyExercise('five-steps');
-  if (!exercise) throw new Error('the exercise is gone');
-  const notes = [0.6, 8].flatMap((downbeatS) => core.expectedNotes(exercise, 90, downbeatS));
-  const played = core.simulatePlaying(notes, { ...core.STEADY, placementMs: 0, spreadMs: 9 }, 90, 12);
+  const passage = core.readyPassage('five-steps');
+  if (!passage) throw new Error('the passage is gone');
+  const { grid } = core.firstDrill(passage);
+  const tempo = core.constantTempo(90);
+  const notes = [0.6, 8].flatMap((downbeatS) => core.expectedNotes(grid, tempo, downbeatS));
+  const played = core.simulatePlaying(notes, { ...core.STEADY, placementMs: 0, spreadMs: 9 }, tempo, 12);
   const sound = core.renderPlaying({
     played,
-    exercise,
-    tempoBpm: 90,
+    grid,
+    tempo,
     instrument: core.STRUCK_BAR,
     sampleRateHz: RATE,
     lengthS: 15,
@@ -24,7 +26,7 @@ export const planted = async () => {
   const onsets = played.map(({ timeS, levelDb, expected }) => ({
     timeS,
     levelDb,
-    pitch: exercise.events[(expected ?? 0) % notes.length]?.pitches[0] ?? 60,
+    pitch: core.pitchesOf(grid.events[(expected ?? 0) % notes.length] ?? { notes: [] })[0] ?? 60,
   }));
   const deviations = played.slice(0, 17).map((note, k) => 1000 * (note.timeS - (notes[k]?.timeS ?? 0)));
   return { core, sound, onsets, spreadMs: core.sampleSd(deviations) };

@@ -68,7 +68,7 @@ test('a closed tab loses nothing: the next start offers the take', async ({ page
   await next.goto(BASE);
   await expect(next.getByRole('status')).toContainText('was broken off after 2 repetitions');
   await next.getByRole('button', { name: 'Save it to the Ledger' }).click();
-  await expect.poll(async () => (await newestTake(next, BASE))?.exerciseId, { timeout: 20_000 }).toBe('rolling-threes');
+  await expect.poll(async () => (await newestTake(next, BASE))?.passageId, { timeout: 20_000 }).toBe('rolling-threes');
   const take = await newestTake(next, BASE);
   expect(take?.repetitions).toHaveLength(2);
   expect(take?.hasRecording).toBe(true);

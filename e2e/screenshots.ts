@@ -33,7 +33,7 @@ const VIEWS: Record<string, (page: Page) => Promise<void>> = {
   material: async (page) => void (await page.goto(`${BASE}/material`)),
   ledger: async (page) => {
     await page.goto(`${BASE}/ledger`);
-    await page.getByLabel('Exercise').selectOption('tidewheel-wave');
+    await page.getByLabel('Passage').selectOption('tidewheel-wave');
   },
   take: async (page) => void (await page.goto(`${BASE}/ledger/${(await newestTake(page, BASE))?.id}`)),
   'take-ink': async (page) => {

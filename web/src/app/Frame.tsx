@@ -17,10 +17,10 @@ const PLACES = [
 const PlaceLink = chakra(NavLink, {
   base: {
     position: 'relative',
-    paddingTop: '10px',
+    paddingTop: { base: '4px', md: '10px' },
     paddingBottom: '6px',
     fontFamily: 'heading',
-    fontSize: '19px',
+    fontSize: { base: '17px', md: '19px' },
     color: 'quiet',
     // The place one is at carries a short upright, like a note on the strip.
     '&[aria-current=page]': { color: 'ink' },
@@ -56,7 +56,7 @@ export const Frame = () => {
       <Flex
         as="header"
         align="baseline"
-        gap={{ base: '4px 20px', md: '36px' }}
+        gap={{ base: '0 20px', md: '36px' }}
         borderBottom="1px solid"
         borderColor="rule"
         flexWrap="wrap"
@@ -64,7 +64,7 @@ export const Frame = () => {
         <Text fontFamily="heading" fontSize="24px" fontWeight="600" letterSpacing="0.01em">
           Isochron
         </Text>
-        <Flex as="nav" aria-label="Places" gap={{ base: '4px 18px', md: '28px' }} flexWrap="wrap">
+        <Flex as="nav" aria-label="Places" gap={{ base: '0 14px', md: '28px' }} flexWrap="wrap">
           {PLACES.map(({ to, name }) => (
             <PlaceLink key={to} to={to} end={to === '/'}>
               {name}

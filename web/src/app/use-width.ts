@@ -1,13 +1,12 @@
-import { type RefObject, useLayoutEffect, useRef, useState } from 'react';
+import { type RefCallback, useCallback, useState } from 'react';
 
-/** The width of an element in pixels, kept current; `first` until it is known. */
-export const useWidth = (first: number): [RefObject<HTMLDivElement | null>, number] => {
-  const ref = useRef<HTMLDivElement>(null);
+const NARROWEST = 240;
+
+/** The width of an element in pixels, kept current from the moment it is there; `first` until it is known. */
+export const useWidth = (first: number): [RefCallback<HTMLDivElement>, number] => {
   const [width, setWidth] = useState(first);
-  useLayoutEffect(() => {
-    const element = ref.current;
-    if (!element) return;
-    const read = (pixels: number) => setWidth(Math.max(240, Math.floor(pixels)));
+  const ref = useCallback((element: HTMLDivElement) => {
+    const read = (pixels: number) => setWidth(Math.max(NARROWEST, Math.floor(pixels)));
     read(element.clientWidth);
     const observer = new ResizeObserver(([entry]) => {
       if (entry) read(entry.contentRect.width);

@@ -26,7 +26,7 @@ export const DeviationHistogram = ({ deviationsMs, windowMs }: { deviationsMs: r
     .range([HEIGHT - EDGE.bottom, EDGE.top]);
   const inside = deviationsMs.filter((value) => Math.abs(value) <= windowMs).length;
   return (
-    <Box ref={frame} as="figure">
+    <Box ref={frame} as="figure" minWidth={0} overflow="hidden">
       <svg
         width={width}
         height={HEIGHT}

@@ -39,7 +39,7 @@ export const PositionProfile = ({ grid, profile }: { grid: Grid; profile: readon
     .map(({ index, meanMs, sdMs }) => `note ${index + 1} ${signed(meanMs.value)} ms, scatter ${(sdMs ?? 0).toFixed(1)} ms`)
     .join('; ');
   return (
-    <Box ref={frame} as="figure">
+    <Box ref={frame} as="figure" minWidth={0} overflow="hidden">
       <svg width={width} height={HEIGHT} role="img" aria-label={`Mean deviation of each note: ${words}.`}>
         {y.ticks(5).map((tick) => (
           <g key={tick}>

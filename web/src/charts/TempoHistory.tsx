@@ -48,7 +48,7 @@ export const TempoHistory = ({ takes, goalBpm, title }: { takes: readonly TakeSu
   const first = points[0] as Point;
   const summary = `${title}: best clean tempo ${bpm(first.bestBpm)} on ${dayMonth(first.at)}, ${bpm(last.bestBpm)} on ${dayMonth(last.at)}, goal ${bpm(goalBpm)}, ${points.length} takes.`;
   return (
-    <Box ref={frame} as="figure">
+    <Box ref={frame} as="figure" minWidth={0} overflow="hidden">
       <svg width={width} height={HEIGHT} role="img" aria-label={summary}>
         {y.ticks(5).map((tick) => (
           <g key={tick}>

@@ -1,5 +1,14 @@
 import 'fake-indexeddb/auto';
-import { DEFAULT_SETTINGS, firstDrill, makeTake, newCourse, type Passage, readWav, readyPassage, type Take } from '@isochron/core';
+import {
+  DEFAULT_SETTINGS,
+  firstDrill,
+  makeTake,
+  newCourse,
+  type Passage,
+  readWav,
+  readyPassage,
+  type Take,
+} from '@isochron/core';
 import { IDBObjectStore } from 'fake-indexeddb';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { createChunkWriter } from './chunk-writer';

@@ -1,4 +1,4 @@
-import { Box, Flex, Heading, Text } from '@chakra-ui/react';
+import { Box, Flex, Grid, Heading, Text } from '@chakra-ui/react';
 import { zodResolver } from '@hookform/resolvers/zod';
 import {
   CLICK_PLANS,
@@ -56,7 +56,7 @@ const CourseChoices = ({ course, change }: { course: Course; change(part: Partia
       <ChoiceField
         label="Tempo school"
         help={school.about}
-        width="220px"
+        width="100%"
         value={school.id}
         choices={nameChoices(SCHOOLS)}
         onChange={(schoolId) => change({ schoolId })}
@@ -72,7 +72,7 @@ const CourseChoices = ({ course, change }: { course: Course; change(part: Partia
       <ChoiceField
         label="Practice method"
         help={method.about}
-        width="220px"
+        width="100%"
         value={method.id}
         choices={nameChoices(METHODS)}
         onChange={(methodId) => change({ methodId })}
@@ -87,7 +87,7 @@ const CourseChoices = ({ course, change }: { course: Course; change(part: Partia
       <ChoiceField<ClickPlan['kind']>
         label="Click"
         help={say({ code: 'count-in', values: { bars: course.click.countInBars } })}
-        width="240px"
+        width="100%"
         value={course.click.kind}
         choices={CLICK_PLANS.map(({ kind, name }) => ({ value: kind, name }))}
         onChange={(kind) => change({ click: { ...course.click, kind } })}
@@ -180,7 +180,13 @@ export const BeforeTake = ({ passage }: { passage: Passage }) => {
           by”.
         </Text>
       )}
-      <Flex gap="18px 40px" marginTop="22px" marginBottom="20px" flexWrap="wrap" align="flex-start">
+      <Grid
+        templateColumns={{ base: 'minmax(0, 1fr)', sm: 'repeat(auto-fill, minmax(230px, 1fr))' }}
+        gap="18px 34px"
+        marginTop="22px"
+        marginBottom="12px"
+        alignItems="start"
+      >
         <FormNumber
           form={form}
           name="goalBpm"
@@ -198,7 +204,7 @@ export const BeforeTake = ({ passage }: { passage: Passage }) => {
         <FormNumber form={form} name="startBpm" label="Start" help={startHelp} />
         <InputChoice opening={opening} />
         <CourseChoices course={course} change={change} />
-      </Flex>
+      </Grid>
       <Strip
         title={passage.title}
         grid={drill.grid}

@@ -86,7 +86,7 @@ export const InputChoice = ({ opening }: { opening: boolean }) => {
       <ChoiceField<InputKind>
         label="Heard by"
         help={source.about}
-        width="220px"
+        width="100%"
         value={settings.input}
         choices={INPUTS.map(({ kind, name }) => ({ value: kind, name }))}
         onChange={(input) => {
@@ -95,7 +95,7 @@ export const InputChoice = ({ opening }: { opening: boolean }) => {
           void change({ input });
         }}
       />
-      <Flex gap="12px" align="center" marginTop="8px" flexWrap="wrap" minHeight="40px">
+      <Flex gap="6px 12px" align="center" marginTop="6px" flexWrap="wrap">
         {source.shows !== 'nothing' && (
           <Action quiet fontSize="15px" onClick={() => (listening ? stop() : void listen())}>
             <Ear size={16} aria-hidden />
