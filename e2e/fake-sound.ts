@@ -8,7 +8,6 @@ import {
   readyPassage,
   renderPlaying,
   STEADY,
-  sampleSd,
   simulatePlaying,
 } from '@isochron/core';
 
@@ -56,7 +55,7 @@ const bestDelay = (
   return best.delay;
 };
 
-/** One repetition with planted deviations: what a microphone would hear of it, and what it should measure as. */
+/** One repetition with planted deviations: what a microphone would hear of it, and where a recording holds it. */
 export const plantedTake = () => {
   const plan = planRepetition({ drill, tempo, startS: FIRST_NOTE_S - 4 });
   const played = simulatePlaying(
@@ -65,11 +64,6 @@ export const plantedTake = () => {
     tempo,
     41,
   );
-  const deviationsMs = played.map((note, k) => (note.timeS - (plan.notes[k]?.timeS ?? 0)) * 1000);
-  const ratios = played.slice(1).map((note, k) => {
-    const before = played[k];
-    return (note.timeS - (before?.timeS ?? 0)) / ((plan.notes[k + 1]?.timeS ?? 0) - (plan.notes[k]?.timeS ?? 0));
-  });
   const render = () =>
     renderPlaying({
       played,
@@ -83,26 +77,21 @@ export const plantedTake = () => {
     });
   return {
     render,
-    /**
-     * How unevenly a recording runs against the rendered sound, in ms: the range of the delays at which its notes are found
-     * by correlation. Zero where every sample arrived; the length of what was dropped where not; not a
-     * number where a note is not to be found.
-     */
-    unsteadyMs: (recording: Float32Array, sampleRateHz: number): number => {
+    /** Where a recording of the rendered sound holds each note, in seconds, found by correlation; null where its attack was cut. */
+    deliveredS: (recording: Float32Array, sampleRateHz: number): (number | null)[] => {
       const sound = atRate(render(), sampleRateHz);
       let near = 0;
       let reach = sampleRateHz;
-      const delays = played.map(({ timeS }) => {
+      return played.map(({ timeS }) => {
         const from = Math.round((timeS - 0.005) * sampleRateHz);
         const attack = sound.subarray(from, from + Math.round(0.05 * sampleRateHz));
-        near = bestDelay(recording, attack, from, { near, reach });
-        reach = 0.1 * sampleRateHz;
-        return near;
+        const delay = bestDelay(recording, attack, from, { near, reach });
+        if (Number.isNaN(delay)) return null;
+        near = delay;
+        reach = 0.2 * sampleRateHz;
+        return timeS + delay / sampleRateHz;
       });
-      return (1000 * (Math.max(...delays) - Math.min(...delays))) / sampleRateHz;
     },
-    spreadMs: sampleSd(deviationsMs),
-    unevennessPct: sampleSd(ratios) * 100,
     shortestIntervalMs: 60_000 / PLANTED_TEMPO_BPM / 4,
   };
 };

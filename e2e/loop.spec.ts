@@ -1,3 +1,4 @@
+import { API } from '@isochron/core';
 import { expect, test } from '@playwright/test';
 import { newestTake, openBench, setUpWith, simulated, verdictOf } from './bench-page';
 
@@ -93,4 +94,61 @@ test('the tap pad hears the space bar', async ({ page }) => {
   const take = await newestTake(page);
   expect(take?.hasRecording).toBe(false);
   expect(take?.repetitions[0]?.measures.missed).toBeLessThanOrEqual(1);
+});
+
+test('an answer that comes while the next repetition sounds takes effect after it, and never raises', async ({ page }) => {
+  await setUpWith(page, simulated(3));
+  await openBench(page, 'in-on-the-upbeat', 200, 140);
+  await page.keyboard.press('Enter');
+  expect(await verdictOf(page, 0)).toMatchObject({ action: 'raise', nextBpm: 145 });
+  await expect(page.getByTestId('phase')).toHaveText('Play');
+  await page.keyboard.press('3');
+  await expect(page.getByTestId('verdict')).toContainText('That felt tense: down to 130');
+  // What sounds goes on; what follows is what was answered.
+  await expect(page.getByTestId('tempo')).toHaveText('145');
+  expect(await verdictOf(page, 1)).toMatchObject({ action: 'lower', nextBpm: 130 });
+  // A slip is taken back: tense, then easy.
+  expect(await verdictOf(page, 2)).toMatchObject({ action: 'raise', nextBpm: 135 });
+  await page.keyboard.press('3');
+  await expect(page.getByTestId('tempo')).toHaveText('120');
+  await page.keyboard.press('1');
+  await expect(page.getByTestId('tempo')).toHaveText('135');
+  await page.keyboard.press('Escape');
+  // The last answer may come when it is over.
+  await expect(page.getByRole('link', { name: 'See it in the Ledger' })).toBeVisible();
+  await page.keyboard.press('2');
+  await expect
+    .poll(async () => (await newestTake(page))?.repetitions.map(({ ease }) => ease))
+    .toEqual(['tense', null, 'working']);
+});
+
+test('school, method and click are chosen on the Bench, and kept for the passage', async ({ page }) => {
+  await setUpWith(page, simulated(3));
+  await openBench(page, 'five-steps', 150, 100);
+  await page.getByLabel('Tempo school').selectOption({ label: 'Free' });
+  await page.getByLabel('Practice method').selectOption({ label: 'Repeat each note' });
+  await page.getByLabel('Click', { exact: true }).selectOption({ label: 'only before, none while playing' });
+  await page.getByRole('heading', { level: 1 }).click();
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('then play on alone')).toBeVisible();
+  expect(await verdictOf(page, 0)).toMatchObject({ action: 'hold', nextBpm: 100 });
+  await expect(page.locator('[data-testid=strip] [data-stroke]')).toHaveCount(33);
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('link', { name: 'See it in the Ledger' })).toBeVisible();
+  const take = await newestTake(page);
+  expect(take).toMatchObject({ withoutClick: true, goalBpm: 150, school: { id: 'free' } });
+  expect(take?.drills[0]).toMatchObject({ method: { id: 'repeat-each', parameters: { times: 2 } }, click: { kind: 'none' } });
+  await page.goto('/bench/five-steps');
+  await expect(page.getByLabel('Tempo school')).toHaveValue('free');
+  await expect(page.getByLabel('Goal')).toHaveValue('150');
+  // Back to how the other tests expect it.
+  await page.getByLabel('Tempo school').selectOption({ label: 'Half-speed climb' });
+  await page.getByLabel('Practice method').selectOption({ label: 'Straight' });
+  await page.getByLabel('Click', { exact: true }).selectOption({ label: 'on every beat' });
+  await expect
+    .poll(async () => {
+      const courses = API.courses.parse(await (await page.request.get('/api/courses')).json());
+      return courses.find(({ passageId }) => passageId === 'five-steps');
+    })
+    .toMatchObject({ schoolId: 'half-speed-climb', methodId: 'straight', click: { kind: 'beat' } });
 });

@@ -135,3 +135,57 @@ test('the click in the audio thread starts on the very sample: jitter 0', async 
   }, worklet);
   expect(errors).toEqual(errors.map(() => 0));
 });
+
+for (const width of [360, 390, 820]) {
+  test(`at ${width} px nothing scrolls sideways, and a take is played and stopped by touch`, async ({ page }) => {
+    await page.setViewportSize({ width, height: 800 });
+    await setUpWith(page, simulated(4));
+    const isWithin = () => page.evaluate(() => document.documentElement.scrollWidth <= document.documentElement.clientWidth);
+    for (const place of [...PLACES, '/ledger/measure-a-file']) {
+      await page.goto(place);
+      await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
+      await page.waitForLoadState('networkidle');
+      expect(await isWithin(), place).toBe(true);
+    }
+    await page.goto('/ledger');
+    await page.getByRole('table').getByRole('link').first().click();
+    await expect(page.getByRole('heading', { name: 'Every repetition' })).toBeVisible();
+    expect(await isWithin(), 'a take').toBe(true);
+    await openBench(page, 'in-on-the-upbeat', 200, 160);
+    await page.getByRole('button', { name: 'Begin' }).click();
+    await verdictOf(page, 0);
+    expect(await isWithin(), 'the running Bench').toBe(true);
+    // Tempo, verdict and strip come first.
+    const topOf = async (selector: string) => (await page.locator(selector).first().boundingBox())?.y ?? 0;
+    if (width < 768) expect(await topOf('[data-testid=strip]')).toBeLessThan(await topOf('[data-testid=figures]'));
+    expect(await topOf('[data-testid=strip]')).toBeLessThan(700);
+    await page.getByRole('button', { name: '3 tense' }).click();
+    await expect(page.getByTestId('verdict')).toContainText('That felt tense');
+    await page.getByRole('button', { name: 'Stop', exact: true }).click();
+    await expect(page.getByTestId('ended')).toBeVisible();
+    expect(await isWithin(), 'after a take').toBe(true);
+  });
+}
+
+test('in the demo the first begin works without an instrument, and the microphone is one choice away', async ({ page }) => {
+  // What the demo sets up by itself: the input only.
+  await setUpWith(page, { input: 'simulated' });
+  await page.goto('/');
+  await expect(page.getByText('Begin works without an instrument')).toBeVisible();
+  await page.getByRole('button', { name: 'Begin' }).click();
+  await expect(page.getByText('The simulated player plays for you')).toBeVisible();
+  await page.getByLabel('Heard by').selectOption('microphone');
+  await page.getByRole('button', { name: 'Is anything heard?' }).click();
+  // The browser's stand-in for a microphone beeps.
+  await expect(page.getByRole('meter', { name: 'Level of the input' })).toHaveAttribute(
+    'aria-valuetext',
+    /dB|too loud|nothing/,
+  );
+  await page.getByRole('button', { name: 'Stop listening' }).click();
+  await expect(page.getByRole('meter')).toHaveCount(0);
+  await page.getByLabel('Heard by').selectOption('tap');
+  await page.getByRole('button', { name: 'Is anything heard?' }).click();
+  await page.getByRole('heading', { level: 1 }).click();
+  await page.keyboard.press('Space');
+  await expect(page.getByText('1 heard')).toBeVisible();
+});

@@ -2,6 +2,7 @@ import { type ChildProcess, spawn } from 'node:child_process';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { API } from '@isochron/core';
 import { expect, test } from '@playwright/test';
 import { newestTake, openBench, setUpWith, simulated, verdictOf } from './bench-page';
 
@@ -69,10 +70,35 @@ test('a closed tab loses nothing: the next start offers the take', async ({ page
   await expect(next.getByRole('status')).toContainText('was broken off after 2 repetitions');
   await next.getByRole('button', { name: 'Save it to the Ledger' }).click();
   await expect.poll(async () => (await newestTake(next, BASE))?.passageId, { timeout: 20_000 }).toBe('rolling-threes');
+  // The take goes first, its sound after it.
+  await expect.poll(async () => (await newestTake(next, BASE))?.hasRecording, { timeout: 20_000 }).toBe(true);
   const take = await newestTake(next, BASE);
   expect(take?.repetitions).toHaveLength(2);
-  expect(take?.hasRecording).toBe(true);
   // At most the last second is missing: the recording reaches past the last repetition's first note.
   const wav = await next.request.get(`${BASE}/api/takes/${take?.id}/recording`);
   expect((await wav.body()).length).toBeGreaterThan((take?.repetitions[1]?.downbeatS ?? 0) * 44_100 * 2);
+});
+
+test('a reload in the middle of a take goes on in the same sitting, at the tempo where it was', async ({ page }) => {
+  await setUpWith(page, simulated(3), BASE);
+  await openBench(page, 'in-on-the-upbeat', 200, 160, BASE);
+  await page.keyboard.press('Enter');
+  await verdictOf(page, 1);
+  await page.reload();
+  await expect(page.getByText('Goes on where it was broken off, after 2 repetitions.')).toBeVisible();
+  await expect(page.getByLabel('Start', { exact: true })).toHaveValue('170');
+  await page.keyboard.press('Enter');
+  expect(await verdictOf(page, 0)).toMatchObject({ nextBpm: 175 });
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('link', { name: 'See it in the Ledger' })).toBeVisible({ timeout: 20_000 });
+  // What was broken off is in the Ledger as well, and both are of one sitting and one block.
+  const takes = API.takes.parse(await (await page.request.get(`${BASE}/api/takes?passageId=in-on-the-upbeat`)).json());
+  const [second, first] = takes;
+  expect(first?.repetitionCount).toBe(2);
+  expect(second?.startBpm).toBe(170);
+  expect(second?.sittingId).toBe(first?.sittingId);
+  const sitting = API.sitting.parse(await (await page.request.get(`${BASE}/api/sittings/${first?.sittingId}`)).json());
+  expect(sitting.blocks).toHaveLength(1);
+  expect(sitting.blocks[0]?.takeIds).toEqual([first?.id, second?.id]);
+  expect(sitting.blocks[0]?.standing).toBeNull();
 });

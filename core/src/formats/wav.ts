@@ -81,9 +81,11 @@ export const readWav = (bytes: Uint8Array): Recording => {
 
 /** The commonest coding, several times as fast as by single reads. */
 const readShorts = (view: DataView, at: number, channels: number, samples: Float32Array): void => {
-  // A copy begins at an even address. Every machine that browsers and Node run on has the lower byte first, as the file has.
+  // Every machine that browsers and Node run on has the lower byte first, as the file has. An odd address asks for a copy.
   const from = view.byteOffset + at;
-  const shorts = new Int16Array(view.buffer.slice(from, from + 2 * channels * samples.length));
+  const count = channels * samples.length;
+  const shorts =
+    from % 2 ? new Int16Array(view.buffer.slice(from, from + 2 * count)) : new Int16Array(view.buffer, from, count);
   const scale = 1 / (32_768 * channels);
   if (channels === 1) {
     samples.set(shorts);

@@ -1,9 +1,44 @@
-import { Field, Input, NativeSelect } from '@chakra-ui/react';
+import { Field, Input, type InputProps, NativeSelect } from '@chakra-ui/react';
 import { useEffect, useState } from 'react';
 import type { z } from 'zod';
 
 /** How the label of every field looks. */
 export const labelStyle = { fontSize: '16px', fontWeight: '600' } as const;
+
+interface NumberBoxProps extends InputProps {
+  label: string;
+  unit?: string;
+  help?: string;
+  /** What is wrong with the number, in a sentence; empty where nothing is. */
+  error: string;
+}
+
+/** How a number is asked for: its label, its box, a help, and what is wrong with it. */
+export const NumberBox = ({ label, unit, help, error, width = '120px', ...input }: NumberBoxProps) => (
+  <Field.Root invalid={error !== ''} width="auto">
+    <Field.Label {...labelStyle}>
+      {label}
+      {unit && ` (${unit})`}
+    </Field.Label>
+    <Input
+      {...input}
+      inputMode="decimal"
+      width={width}
+      fontSize="20px"
+      fontFamily="heading"
+      borderColor="quiet"
+      borderRadius="control"
+    />
+    {help && (
+      <Field.HelperText color="quiet" fontSize="15px" maxWidth="280px">
+        {help}
+      </Field.HelperText>
+    )}
+    <Field.ErrorText color="ink" fontSize="15px" role="alert" fontWeight="600" maxWidth="280px">
+      {error}
+    </Field.ErrorText>
+  </Field.Root>
+);
 
 interface NumberProps {
   label: string;
@@ -15,42 +50,26 @@ interface NumberProps {
   width?: string;
 }
 
+/** The number that was typed; not a number where nothing was. */
+export const numberFrom = (text: string): number => (text.trim() === '' ? Number.NaN : Number(text));
+
 /** A number that is checked as it is typed; what is wrong is said beneath, and only valid numbers are handed on. */
-export const NumberField = ({ label, help, unit, value, schema, onChange, width = '120px' }: NumberProps) => {
+export const NumberField = ({ value, schema, onChange, ...box }: NumberProps) => {
   const [text, setText] = useState(String(value));
   useEffect(() => setText((old) => (Number(old) === value ? old : String(value))), [value]);
-  const checked = schema.safeParse(text.trim() === '' ? Number.NaN : Number(text));
+  const checked = schema.safeParse(numberFrom(text));
   const change = (next: string) => {
     setText(next);
-    const parsed = schema.safeParse(next.trim() === '' ? Number.NaN : Number(next));
+    const parsed = schema.safeParse(numberFrom(next));
     if (parsed.success) onChange(parsed.data);
   };
   return (
-    <Field.Root invalid={!checked.success} width="auto">
-      <Field.Label {...labelStyle}>
-        {label}
-        {unit && ` (${unit})`}
-      </Field.Label>
-      <Input
-        value={text}
-        onChange={(event) => change(event.target.value)}
-        inputMode="decimal"
-        width={width}
-        fontSize="20px"
-        fontFamily="heading"
-        borderColor="quiet"
-        borderRadius="control"
-        aria-invalid={!checked.success}
-      />
-      {help && (
-        <Field.HelperText color="quiet" fontSize="15px" maxWidth="280px">
-          {help}
-        </Field.HelperText>
-      )}
-      <Field.ErrorText color="ink" fontSize="15px" role="alert" fontWeight="600" maxWidth="280px">
-        {checked.error?.issues[0]?.message}
-      </Field.ErrorText>
-    </Field.Root>
+    <NumberBox
+      {...box}
+      error={checked.error?.issues[0]?.message ?? ''}
+      value={text}
+      onChange={(event) => change(event.target.value)}
+    />
   );
 };
 

@@ -3,7 +3,7 @@ import { type Grid, positionsOf, type Repetition, type Tolerance } from '@isochr
 import { lazy, Suspense, useMemo, useRef, useState } from 'react';
 import { useWidth } from '../app/use-width';
 import { strokeWords } from '../words';
-import { rowHeight, StripRow } from './StripRow';
+import { rowHeight, STROKES_HEIGHT, StripRow } from './StripRow';
 import { type StripSystem, type Stroke, stripSystems } from './strip-layout';
 
 const Notation = lazy(() => import('./Notation'));
@@ -52,14 +52,24 @@ const SystemRows = ({ system, grid, rows, tolerance, calibrated, reached, onReac
       role="group"
       aria-label={`Notes ${system.from + 1} to ${system.to}`}
     >
-      {positions.map((beat) => (
-        <g key={beat}>
-          <BandRect x={system.beatX(beat) - system.bandPx} y={0} width={2 * system.bandPx} height={height} fill="band" />
-          <RulePath d={`M${system.beatX(beat)},0V${height}`} stroke="rule" strokeWidth={1} />
-        </g>
-      ))}
       {rows.map((repetition, row) => (
         <g key={repetition.index}>
+          {positions.map((beat) => (
+            <g key={beat}>
+              <BandRect
+                x={system.beatX(beat) - system.bandPx}
+                y={(row + 1) * each - STROKES_HEIGHT}
+                width={2 * system.bandPx}
+                height={STROKES_HEIGHT}
+                fill="band"
+              />
+              <RulePath
+                d={`M${system.beatX(beat)},${(row + 1) * each - STROKES_HEIGHT}v${STROKES_HEIGHT}`}
+                stroke="rule"
+                strokeWidth={1}
+              />
+            </g>
+          ))}
           {row > 0 && <RulePath d={`M0,${row * each}H${system.width}`} stroke="rule" strokeWidth={1} />}
           <StripRow
             repetition={repetition}

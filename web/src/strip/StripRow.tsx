@@ -6,7 +6,8 @@ import { extraXs, NARROW, type StripSystem, type Stroke, strokesOf } from './str
 const TOP = 7;
 const BOTTOM = 31;
 const FOOT = 6;
-const STROKES_HEIGHT = 40;
+/** The height of the strokes' part of a row. */
+export const STROKES_HEIGHT = 40;
 const WORDS_HEIGHT = 22;
 
 /** The words of a row stand beside it, or above it where the page is narrow. */

@@ -11,7 +11,7 @@ import { useOutbox } from '../../recorder/outbox';
 import { useBench } from '../../stores/bench';
 import { Strip } from '../../strip/Strip';
 import { bpm } from '../../words';
-import { EASE_WORDS, easeKeys } from './ease-keys';
+import { easeHints, easeKeys } from './ease-keys';
 import { KeyHints } from './KeyHints';
 
 const END_WORDS: Record<LoopEnd, string> = {
@@ -74,14 +74,7 @@ export const AfterTake = ({ passage }: { passage: Passage }) => {
             <RouterLink to={`/ledger/${takeId}`}>See it in the Ledger</RouterLink>
           </Link>
         )}
-        <KeyHints
-          hints={[
-            ['Enter', 'once more'],
-            ...(last
-              ? [['1 2 3', last.ease ? `the last one felt ${EASE_WORDS[last.ease]}` : 'how the last one felt'] as const]
-              : []),
-          ]}
-        />
+        <KeyHints hints={last ? easeHints((ease) => send({ type: 'ease', ease }), last.ease) : []} />
       </Flex>
       {drill && (
         <Strip

@@ -215,11 +215,11 @@ export const BeforeTake = ({ passage }: { passage: Passage }) => {
       />
       <KeyHints
         hints={[
-          ['Enter', 'begin (or a pedal’s Page Down)'],
-          ['Esc', 'stop'],
-          ['↑ ↓', 'tempo by your own choice'],
-          ['1 2 3', 'how it felt: easy, working, tense'],
-          ['0', 'it hurts: stop'],
+          { keyName: 'Enter', does: 'begin (or a pedal’s Page Down)' },
+          { keyName: 'Esc', does: 'stop' },
+          { keyName: '↑ ↓', does: 'tempo by your own choice' },
+          { keyName: '1 2 3', does: 'how it felt: easy, working, tense' },
+          { keyName: '0', does: 'it hurts: stop' },
         ]}
       />
       <Text marginTop="18px" color="quiet" fontSize="16px" maxWidth="80ch">

@@ -11,7 +11,7 @@ import { TAP_EVENT } from '../../audio/inputs/tap';
 import { useBench } from '../../stores/bench';
 import { Strip } from '../../strip/Strip';
 import { bpm, signed, tempoWords } from '../../words';
-import { EASE_WORDS, easeKeys } from './ease-keys';
+import { easeHints, easeKeys } from './ease-keys';
 import { Figures } from './Figures';
 import { KeyHints } from './KeyHints';
 import { VerdictLine } from './VerdictLine';
@@ -141,10 +141,10 @@ export const DuringTake = ({ passage }: { passage: Passage }) => {
       <Flex justify="space-between" align="center" gap="12px 20px" flexWrap="wrap" order={4}>
         <KeyHints
           hints={[
-            ['↑ ↓', 'your own tempo'],
-            ['1 2 3', last?.ease ? `felt ${EASE_WORDS[last.ease]}` : 'easy, working, tense'],
-            ['0', 'it hurts: stop'],
-            ['Esc', 'stop'],
+            { keyName: '↑', does: 'faster', act: keys.ArrowUp },
+            { keyName: '↓', does: 'slower', act: keys.ArrowDown },
+            ...easeHints((ease) => send({ type: 'ease', ease }), last?.ease ?? null),
+            { keyName: 'Esc', does: 'stop', act: keys.Escape },
           ]}
         />
         <Flex gap="12px">

@@ -14,14 +14,37 @@ const Key = chakra('kbd', {
   },
 });
 
-/** What the keys do here. */
-export const KeyHints = ({ hints }: { hints: readonly (readonly [string, string])[] }) => (
-  <Flex as="ul" gap="22px" flexWrap="wrap" listStyleType="none" padding="0" fontSize="16px" color="quiet">
-    {hints.map(([key, what]) => (
-      <li key={key}>
-        <Key>{key}</Key>
-        <Text as="span">{what}</Text>
-      </li>
-    ))}
+const Touch = chakra('button', {
+  base: { minHeight: '40px', paddingX: '4px', color: 'quiet', cursor: 'pointer', _hover: { color: 'ink' } },
+});
+
+/** A key and what it does; with `act` it can be touched as well. */
+export interface KeyHint {
+  keyName: string;
+  does: string;
+  act?: () => void;
+}
+
+/** What the keys do here. On a phone or a tablet the same words are touched. */
+export const KeyHints = ({ hints }: { hints: readonly KeyHint[] }) => (
+  <Flex as="ul" gap="2px 18px" flexWrap="wrap" align="center" listStyleType="none" padding="0" fontSize="16px" color="quiet">
+    {hints.map(({ keyName, does, act }) => {
+      const words = (
+        <>
+          <Key>{keyName}</Key> <Text as="span">{does}</Text>
+        </>
+      );
+      return (
+        <li key={keyName}>
+          {act ? (
+            <Touch type="button" onClick={act}>
+              {words}
+            </Touch>
+          ) : (
+            words
+          )}
+        </li>
+      );
+    })}
   </Flex>
 );

@@ -111,6 +111,7 @@ export const LedgerPlace = () => {
               label={`Takes of ${passage.title}`}
               rows={shown}
               columns={COLUMNS as never}
+              firstSorting={[{ id: 'startedAt', desc: true }]}
               empty={isFetching ? 'Fetching the takes …' : 'No take of this kind yet.'}
             />
           </Part>
