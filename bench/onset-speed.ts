@@ -10,6 +10,8 @@ import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { Worker } from 'node:worker_threads';
 import { median, writeWav } from '@isochron/core';
+// @ts-expect-error: a script without types.
+import { BUNDLE, buildCli } from '../scripts/build-cli.mjs';
 import { CONDITIONS, type Condition, makeRecording } from './onsets/corpus';
 import { SAMPLED, type SampledInstrument } from './onsets/instruments';
 import { RATE, sampledNotes } from './onsets/notes';
@@ -49,6 +51,13 @@ const aubio = (file: string, options: readonly string[]): number => {
   return performance.now() - from;
 };
 
+/** The bundled command line, its start and its end included. */
+const commandLine = (file: string): number => {
+  const from = performance.now();
+  execFileSync(process.execPath, [BUNDLE, 'onsets', file], { stdio: 'ignore' });
+  return performance.now() - from;
+};
+
 const AUBIO: Record<string, readonly string[]> = {
   'aubioonset, as it comes (hfc, 512/256)': [],
   'aubioonset, best of those tried (specflux 0.3, 1024/128)': ['-O', 'specflux', '-t', '0.3', '-B', '1024', '-H', '128'],
@@ -67,10 +76,24 @@ for (let round = 0; round < ROUNDS; round += 1) {
   own.push((await ours(minute)).ms);
   for (const [name, options] of Object.entries(AUBIO)) others.get(name)?.push(aubio(minute, options));
 }
+const whole: number[] = [];
+const ratios: number[] = [];
+buildCli();
+for (let round = 0; round <= 2 * ROUNDS; round += 1) {
+  const ms = commandLine(minute);
+  const theirs = aubio(minute, []);
+  // The first of each fills the caches.
+  if (round === 0) continue;
+  whole.push(ms);
+  ratios.push(ms / theirs);
+}
 console.log(`| 60 s at 48 kHz, median of ${ROUNDS} | ms | ours / theirs |\n|---|---|---|`);
 console.log(`| isochron, one worker | ${median(own).toFixed(0)} | |`);
 for (const [name, times] of others)
   console.log(`| ${name} | ${median(times).toFixed(0)} | ${(median(own) / median(times)).toFixed(2)} |`);
+console.log(
+  `| isochron onsets, the whole process; ratio to aubioonset as it comes, pair by pair | ${median(whole).toFixed(0)} | ${median(ratios).toFixed(2)} |`,
+);
 await worker.terminate();
 const alone = fileURLToPath(new URL('./onsets/speed-worker.ts', import.meta.url));
 const long = JSON.parse(

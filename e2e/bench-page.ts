@@ -13,7 +13,7 @@ export const simulated = (spreadMs: number): Partial<Settings> => ({
   skill: { ...DEFAULT_SETTINGS.skill, spreadMs },
 });
 
-/** Opens the Bench on an exercise and sets goal and start; nothing has the focus after. */
+/** Opens the Bench on a passage and sets goal and start; nothing has the focus after. */
 export const openBench = async (page: Page, passageId: string, goalBpm: number, startBpm: number, base = ''): Promise<void> => {
   await page.goto(`${base}/bench/${passageId}`);
   await page.getByLabel('Goal').fill(String(goalBpm));

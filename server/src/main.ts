@@ -6,10 +6,12 @@ import { readConfig } from './config';
 import { openStore } from './database/open';
 import { seedDemo } from './demo/seed';
 import { storeMissingPassages } from './passages';
+import { sweepRecordings } from './recordings';
 
 const config = readConfig(process.env);
 const log = pino({ level: process.env.LOG_LEVEL ?? 'warn' });
 const store = await openStore(config.dataFolder);
+await sweepRecordings(store);
 await storeMissingPassages(store, READY_PASSAGES);
 if (config.demo) await seedDemo(store, (line) => console.log(line));
 

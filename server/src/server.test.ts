@@ -1,9 +1,10 @@
-import { copyFile, mkdtemp, readdir, readFile, rm, stat } from 'node:fs/promises';
+import { copyFile, mkdtemp, readdir, readFile, rm, stat, writeFile } from 'node:fs/promises';
 import type { Server } from 'node:http';
 import { request } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { Readable } from 'node:stream';
 import {
   API,
   DEFAULT_SETTINGS,
@@ -31,6 +32,7 @@ import { openStore, type Store } from './database/open';
 import { practise } from './demo/practice';
 import { seedDemo } from './demo/seed';
 import { listPassages, storeMissingPassages } from './passages';
+import { putRecording, sweepRecordings } from './recordings';
 import { getPlayerSettings } from './settings';
 import { earlierAnalyses, getTake } from './takes';
 
@@ -235,6 +237,42 @@ describe('recordings', () => {
     expect(await readdir(join(folder, 'recordings'))).toHaveLength(1);
   });
 
+  it('that are cut short, that are no more than a name, or that come in tiny pieces, are told apart', async () => {
+    const path = `/takes/${TAKE_ID}/recording`;
+    expect((await putWav(path, new TextEncoder().encode('RIFF'))).status).toBe(400);
+    const inPieces = new ReadableStream<Uint8Array>({
+      start(controller) {
+        controller.enqueue(wav.slice(0, 2));
+        controller.enqueue(wav.slice(2));
+        controller.close();
+      },
+    });
+    const sent = await fetch(base + path, {
+      method: 'PUT',
+      headers: { 'Content-Type': 'audio/wav' },
+      body: inPieces,
+      duplex: 'half',
+    } as never);
+    expect(sent.status).toBe(204);
+    // What was announced and what came must agree.
+    await expect(putRecording(store, TAKE_ID, Readable.from([Buffer.from(wav)]), wav.length + 10)).rejects.toThrow('whole');
+    expect(new Uint8Array(await readFile(join(folder, 'recordings', `${TAKE_ID}.wav`)))).toEqual(wav);
+    expect(await readdir(join(folder, 'recordings'))).toHaveLength(1);
+  });
+
+  it('may come twice at once: one of them is there, whole', async () => {
+    const answers = await Promise.all(Array.from({ length: 8 }, () => putWav(`/takes/${TAKE_ID}/recording`, wav)));
+    expect(answers.map(({ status }) => status)).toEqual(answers.map(() => 204));
+    expect(new Uint8Array(await readFile(join(folder, 'recordings', `${TAKE_ID}.wav`)))).toEqual(wav);
+  });
+
+  it('leave nothing behind where they were broken off', async () => {
+    const left = join(folder, 'recordings', `${TAKE_ID}.wav.x.part`);
+    await writeFile(left, 'half');
+    await sweepRecordings(store);
+    expect(await readdir(join(folder, 'recordings'))).toEqual([`${TAKE_ID}.wav`]);
+  });
+
   it('need their take first', async () => {
     const response = await putWav('/takes/c9bf9e57-1685-4c89-bafb-ff5af830be8a/recording', wav);
     expect(response.status).toBe(404);
@@ -312,7 +350,10 @@ describe('a re-analysis', () => {
     await start(RECORDED_ID);
     const answer = await fetch(`${base}/reanalysis`, { method: 'DELETE' });
     expect(API.reanalysis.parse(await answer.json()).running).toBe(false);
-    const broken = Uint8Array.from([...new TextEncoder().encode('RIFF'), ...new Uint8Array(60)]) as Uint8Array<ArrayBuffer>;
+    const broken = Uint8Array.from([
+      ...new TextEncoder().encode('RIFF....WAVE'),
+      ...new Uint8Array(52),
+    ]) as Uint8Array<ArrayBuffer>;
     await putWav(`/takes/${RECORDED_ID}/recording`, broken);
     await start(RECORDED_ID);
     expect((await finished()).message).toContain('keeps its old figures');
@@ -462,7 +503,16 @@ describe('a database of an earlier version', () => {
 
 describe('the door', () => {
   it('is shut to other sites and other hosts', async () => {
-    expect((await put('/settings', DEFAULT_SETTINGS, { Origin: 'http://example.org' })).status).toBe(403);
+    const { port: own } = server.address() as AddressInfo;
+    for (const headers of [
+      { Origin: 'http://example.org' },
+      { Origin: 'not an origin' },
+      { Origin: `https://127.0.0.1:${own}` },
+      { Origin: `http://127.0.0.1:${own + 1}` },
+      { 'Sec-Fetch-Site': 'cross-site' },
+    ] as Record<string, string>[])
+      expect((await put('/settings', DEFAULT_SETTINGS, headers)).status).toBe(403);
+    expect((await put('/settings', DEFAULT_SETTINGS, { Origin: `http://127.0.0.1:${own}` })).status).toBe(200);
     const { port } = server.address() as AddressInfo;
     const status = await new Promise((resolve) => {
       request({ port, host: '127.0.0.1', path: '/api/health', headers: { Host: 'example.org' } }, (answer) =>

@@ -2,7 +2,7 @@ import type { NoteResult } from '../schema/measures';
 import { type Estimate, meanEstimate } from '../stats/interval-estimate';
 import { mean, median, sampleSd } from '../stats/summary';
 
-/** One note of the exercise over all its repetitions. Deviations are about each repetition's own placement. */
+/** One event of a grid over all its repetitions. Deviations are about each repetition's own placement. */
 export interface Position {
   index: number;
   /** How many repetitions it sounded in, and how many missed it. */
@@ -23,8 +23,8 @@ export const centredDeviationsMs = (notes: readonly NoteResult[]): (number | nul
 };
 
 /**
- * The per-position profile: mean and standard deviation of the deviation at every note of the exercise, over repetitions of
- * the same exercise. The placement of each repetition is taken off, so that leaning on the click is not a profile.
+ * The per-position profile: mean and standard deviation of the deviation at every event of a grid, over repetitions of
+ * the same grid. The placement of each repetition is taken off, so that leaning on the click is not a profile.
  */
 export const positionProfile = (repetitions: readonly (readonly NoteResult[])[]): Position[] => {
   const centred = repetitions.map(centredDeviationsMs);

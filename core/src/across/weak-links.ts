@@ -32,7 +32,7 @@ const quantile = (sorted: Float64Array, share: number): number =>
   sorted[Math.min(sorted.length - 1, Math.max(0, Math.round(share * (sorted.length - 1))))] as number;
 
 /**
- * The steps of an exercise, the weakest first: by how much a step is worse than the other steps of the same repetitions.
+ * The steps of a grid, the weakest first: by how much a step is worse than the other steps of the same repetitions.
  * The interval comes from resampling whole repetitions (percentile bootstrap, 2000 draws, a fixed seed); `standsOut` asks
  * for an interval that is Bonferroni-corrected for the number of steps. Empty below four repetitions.
  * Source of the bootstrap: Efron & Tibshirani, An Introduction to the Bootstrap (1993), chapter 13.

@@ -12,7 +12,7 @@ const UNCLEAR: PitchResult = { cents: null, wrong: false };
 
 /** More than this from the expected pitch is another note. */
 const WRONG_CENTS = 70;
-/** A pitch farther than this (semitones) from all that the exercise asks for is two sounds at once, not a note. */
+/** A pitch farther than this (semitones) from all that is asked for is two sounds at once, not a note. */
 const FAR_SEMITONES = 7;
 /** Share of the clear notes that must agree on a transposition. */
 const AGREED = 0.6;

@@ -1,7 +1,7 @@
 import Fraction from 'fraction.js';
 
 /**
- * An exact musical position or length, counted in beats of the exercise's beat unit and written as a fraction:
+ * An exact musical position or length, counted in beats of a beat unit and written as a fraction:
  * `"1/4"`, `"-1/2"`, `"3"`. Text, so that it survives JSON without rounding.
  */
 export type Beats = string;

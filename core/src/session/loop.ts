@@ -152,7 +152,7 @@ const overruled = (decision: Decision, fromBpm: number, wishedBpm: number): Deci
 });
 
 /** Takes a decision from what it rests on; the player's own tempo stands, but a tense repetition is never raised by it. */
-const take = (decided: Decided, aim: Aim): { ladder: Ladder; decision: Decision } => {
+const takeDecision = (decided: Decided, aim: Aim): { ladder: Ladder; decision: Decision } => {
   const { before, played, owed, wishedBpm } = decided;
   const told = decide(before, played, aim, owed);
   const wishStands = wishedBpm !== null && (played.ease !== 'tense' || wishedBpm <= headlineBpm(told.decision.tempo));
@@ -164,7 +164,7 @@ const onAnalysed = (state: LoopState, analysed: AnalysedRepetition, nowS: number
   const { plan, wishedBpm, owed } = state;
   const played: Played = { tempo: plan.tempo, bpm: headlineBpm(plan.tempo), verdict: analysed.verdict, ease: 'working' };
   const decided: Decided = { before: state.ladder, played, owed, wishedBpm };
-  const { ladder, decision } = take(decided, state.aim);
+  const { ladder, decision } = takeDecision(decided, state.aim);
   // A latency is believed once a repetition held together.
   const isSettled =
     analysed.verdict.outcome !== 'not-judged' && analysed.verdict.outcome !== 'broken' && !analysed.shiftDoubtful;
@@ -198,7 +198,7 @@ const follow = (state: LoopState, decision: Decision, startS: number): Step => {
  */
 const redecide = (state: LoopState, decided: Decided, ease: Ease | null, nowS: number): Step => {
   const last = state.repetitions.at(-1) as Repetition;
-  const { ladder, decision } = take(decided, state.aim);
+  const { ladder, decision } = takeDecision(decided, state.aim);
   const repetitions = [...state.repetitions.slice(0, -1), { ...last, ease: ease ?? last.ease, decision }];
   const kept: LoopState = { ...state, repetitions, ladder, decided };
   const stored: LoopEffect[] = [{ type: 'keep' }];

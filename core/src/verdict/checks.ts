@@ -8,7 +8,7 @@ export interface Judged {
   measures: Measures;
   tolerance: Tolerance;
   noteCount: number;
-  /** Window half-width and interval of the exercise's shortest notes, in ms: the strictest place. */
+  /** Window half-width and interval of the shortest notes, in ms: the strictest place. */
   windowMs: number;
   intervalMs: number;
   asksAccents: boolean;

@@ -39,7 +39,8 @@ export const takeRoutes = (store: Store): Router => {
   });
   routes.put('/:id/recording', async (request, response) => {
     if (!(await store.models.takes.findByPk(request.params.id))) throw new Refusal(404, 'Store the take before its recording.');
-    await putRecording(store, request.params.id, request);
+    const announced = Number(request.headers['content-length'] ?? Number.NaN);
+    await putRecording(store, request.params.id, request, Number.isInteger(announced) ? announced : null);
     response.status(204).end();
   });
   routes.get('/:id/recording', async (request, response) => {

@@ -15,7 +15,8 @@ interface Props<Row> {
   /** What the table shows, for those who cannot see it. */
   label: string;
   rows: readonly Row[];
-  columns: readonly ColumnDef<Row, unknown>[];
+  // biome-ignore lint/suspicious/noExplicitAny: each column has values of its own kind.
+  columns: readonly ColumnDef<Row, any>[];
   firstSorting?: SortingState;
   /** What is said where there is nothing. */
   empty?: string;
@@ -38,7 +39,7 @@ export const DataTable = <Row,>({ label, rows, columns, firstSorting = [], empty
   const box = useRef<HTMLDivElement>(null);
   const table = useReactTable({
     data: rows as Row[],
-    columns: columns as ColumnDef<Row, unknown>[],
+    columns: columns as (typeof columns)[number][],
     state: { sorting },
     onSortingChange: setSorting,
     getCoreRowModel: getCoreRowModel(),

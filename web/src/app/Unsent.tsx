@@ -1,12 +1,34 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
-import { discardInterrupted, saveInterrupted, useOutbox } from '../recorder/outbox';
+import { writeWav } from '@isochron/core';
+import { discardInterrupted, saveInterrupted, tryAgain, useOutbox } from '../recorder/outbox';
+import { keptRecording } from '../recorder/safe-store';
+import type { UnsentTake } from '../recorder/unsent-take';
 import { Action } from './Action';
 import { ConfirmDialog } from './ConfirmDialog';
+import { saveAs } from './save-as';
+
+/** Hands a take that is kept here to the player: its figures as JSON, its sound as WAV. */
+const exportUnsent = async ({ take }: UnsentTake): Promise<void> => {
+  saveAs(`${take.passageId}-${take.id}.json`, 'application/json', JSON.stringify(take, null, 2));
+  const recording = await keptRecording(take.id);
+  if (recording) saveAs(`${take.passageId}-${take.id}.wav`, 'audio/wav', writeWav(recording.samples, recording.sampleRateHz));
+};
+
+const ThrowAway = ({ unsent }: { unsent: UnsentTake }) => (
+  <ConfirmDialog
+    title="Throw this take away?"
+    trigger={<Action quiet>Throw it away</Action>}
+    confirm="Throw it away"
+    onConfirm={() => void discardInterrupted(unsent)}
+  >
+    {unsent.take.repetitions.length} repetitions and their sound will be gone.
+  </ConfirmDialog>
+);
 
 /** Says what is kept in the browser and not yet in the Ledger. */
 export const Unsent = () => {
-  const { waiting, interrupted, message } = useOutbox();
-  if (waiting === 0 && interrupted.length === 0) return null;
+  const { waiting, interrupted, refused, message } = useOutbox();
+  if (waiting === 0 && interrupted.length === 0 && refused.length === 0) return null;
   return (
     <Box role="status" borderBottom="1px solid" borderColor="rule" paddingY="10px" fontSize="16px">
       {waiting > 0 && (
@@ -22,14 +44,21 @@ export const Unsent = () => {
             {unsent.take.repetitions.length} repetitions. It is still here.
           </Text>
           <Action onClick={() => void saveInterrupted(unsent)}>Save it to the Ledger</Action>
-          <ConfirmDialog
-            title="Throw this take away?"
-            trigger={<Action quiet>Throw it away</Action>}
-            confirm="Throw it away"
-            onConfirm={() => void discardInterrupted(unsent)}
-          >
-            {unsent.take.repetitions.length} repetitions and their sound will be gone.
-          </ConfirmDialog>
+          <ThrowAway unsent={unsent} />
+        </Flex>
+      ))}
+      {refused.map((unsent) => (
+        <Flex key={unsent.take.id} gap="14px" align="center" flexWrap="wrap">
+          <Text>
+            A take of {unsent.take.title} could not be stored: {unsent.refused} It is kept in this browser.
+          </Text>
+          <Action quiet onClick={() => void tryAgain(unsent)}>
+            Try again
+          </Action>
+          <Action quiet onClick={() => void exportUnsent(unsent)}>
+            Save it as files
+          </Action>
+          <ThrowAway unsent={unsent} />
         </Flex>
       ))}
     </Box>

@@ -19,7 +19,7 @@ interface Point {
 
 const dayMonth = (date: Date) => date.toLocaleDateString('en-GB', { day: 'numeric', month: 'short' });
 
-/** The tempo history of one exercise: the best clean tempo of each take over time, with the goal. */
+/** The tempo history of one passage: the best clean tempo of each take over time, with the goal. */
 export const TempoHistory = ({ takes, goalBpm, title }: { takes: readonly TakeSummary[]; goalBpm: number; title: string }) => {
   const [frame, width] = useWidth(1000);
   const points: Point[] = takes

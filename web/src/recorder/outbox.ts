@@ -10,6 +10,8 @@ interface Outbox {
   waiting: number;
   /** Takes that were broken off by a closed tab or a crash: the player says what becomes of them. */
   interrupted: UnsentTake[];
+  /** Takes that the server did not accept: set aside, so that the others go on. */
+  refused: UnsentTake[];
   /** Takes that reached the Ledger since the page was opened. */
   sentIds: string[];
   /** Empty, or why sending does not get on. */
@@ -17,7 +19,7 @@ interface Outbox {
 }
 
 /** What is kept in the browser and not yet on the server. */
-export const useOutbox = create<Outbox>(() => ({ waiting: 0, interrupted: [], sentIds: [], message: '' }));
+export const useOutbox = create<Outbox>(() => ({ waiting: 0, interrupted: [], refused: [], sentIds: [], message: '' }));
 
 const FIRST_RETRY_MS = 2000;
 const LAST_RETRY_MS = 30_000;
@@ -40,6 +42,16 @@ const sendOne = async ({ sitting, take }: UnsentTake): Promise<void> => {
   await forgetTake(take.id);
 };
 
+/** The server has read it and will not have it: sending it again would change nothing. */
+const isRefusal = (error: unknown): error is ApiTrouble =>
+  error instanceof ApiTrouble && error.status >= 400 && error.status < 500;
+
+const setAside = async (unsent: UnsentTake, message: string): Promise<void> => {
+  const aside = { ...unsent, refused: message };
+  await keepTake(aside);
+  useOutbox.setState(({ refused }) => ({ refused: [...refused, aside] }));
+};
+
 /** Sends what is complete, one take at a time; tries again later where the server does not answer. */
 export const sendUnsent = async (): Promise<void> => {
   if (sending) return;
@@ -48,12 +60,24 @@ export const sendUnsent = async (): Promise<void> => {
   let sent = 0;
   try {
     const unsent = (await unsentTakes()).filter(({ take }) => take.id !== activeTakeId);
-    const complete = unsent.filter((one) => one.complete);
-    useOutbox.setState({ waiting: complete.length, interrupted: unsent.filter((one) => !one.complete) });
+    const complete = unsent.filter((one) => one.complete && !one.refused);
+    let left = complete.length;
+    useOutbox.setState({
+      waiting: left,
+      interrupted: unsent.filter((one) => !one.complete),
+      refused: unsent.filter((one) => one.complete && one.refused),
+    });
     for (const one of complete) {
-      await sendOne(one);
-      sent += 1;
-      useOutbox.setState(({ sentIds }) => ({ waiting: complete.length - sent, sentIds: [...sentIds, one.take.id] }));
+      try {
+        await sendOne(one);
+        sent += 1;
+        useOutbox.setState(({ sentIds }) => ({ sentIds: [...sentIds, one.take.id] }));
+      } catch (error) {
+        if (!isRefusal(error)) throw error;
+        await setAside(one, error.message);
+      }
+      left -= 1;
+      useOutbox.setState({ waiting: left });
     }
     useOutbox.setState({ message: '' });
     retryMs = FIRST_RETRY_MS;
@@ -75,7 +99,13 @@ export const saveInterrupted = async (unsent: UnsentTake): Promise<void> => {
   await sendUnsent();
 };
 
-/** Throws an interrupted take away. */
+/** Sends a take once more that was not accepted: the server may have been updated, or its passage be back. */
+export const tryAgain = async (unsent: UnsentTake): Promise<void> => {
+  await keepTake({ ...unsent, refused: '' });
+  await sendUnsent();
+};
+
+/** Throws a take away that is kept here. */
 export const discardInterrupted = async (unsent: UnsentTake): Promise<void> => {
   await forgetTake(unsent.take.id);
   await sendUnsent();

@@ -12,7 +12,7 @@ import {
 import { IDBObjectStore } from 'fake-indexeddb';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { createChunkWriter } from './chunk-writer';
-import { discardInterrupted, saveInterrupted, sendUnsent, setActiveTake, useOutbox } from './outbox';
+import { discardInterrupted, saveInterrupted, sendUnsent, setActiveTake, tryAgain, useOutbox } from './outbox';
 import { forgetTake, keepChunk, keepTake, keptRecording, unsentTakes } from './safe-store';
 import type { UnsentTake } from './unsent-take';
 
@@ -43,6 +43,7 @@ const unsentTake = (complete: boolean, id = crypto.randomUUID()): UnsentTake => 
     repetitions: [],
   }),
   complete,
+  refused: '',
 });
 
 /** A server that answers as told, and remembers what it was sent. */
@@ -66,7 +67,7 @@ beforeEach(() => {
 afterEach(async () => {
   for (const { take } of await unsentTakes()) await forgetTake(take.id);
   setActiveTake(null);
-  useOutbox.setState({ waiting: 0, interrupted: [], sentIds: [], message: '' });
+  useOutbox.setState({ waiting: 0, interrupted: [], refused: [], sentIds: [], message: '' });
   vi.useRealTimers();
   vi.unstubAllGlobals();
   vi.restoreAllMocks();
@@ -210,6 +211,30 @@ describe('the outbox', () => {
     await sendUnsent();
     expect(useOutbox.getState().message).toBe('The disk of the server is full.');
     expect(await unsentTakes()).toHaveLength(1);
+  });
+
+  it('sets aside a take that is refused, with its reason, and the hundred after it go on', async () => {
+    const refused = unsentTake(true);
+    const good = Array.from({ length: 100 }, () => unsentTake(true));
+    for (const one of [refused, ...good]) await keepTake(one);
+    serverThat((path) =>
+      path === `/api/takes/${refused.take.id}`
+        ? Response.json({ message: 'It refers to something that is not stored here.' }, { status: 409 })
+        : welcoming(path),
+    );
+    await sendUnsent();
+    expect(new Set(useOutbox.getState().sentIds)).toEqual(new Set(good.map(({ take }) => take.id)));
+    expect(useOutbox.getState()).toMatchObject({ waiting: 0, message: '' });
+    expect(useOutbox.getState().refused.map((one) => one.refused)).toEqual(['It refers to something that is not stored here.']);
+    // It is still known after a reload, not sent by itself, and may be tried again.
+    useOutbox.setState({ refused: [], sentIds: [] });
+    const sent = serverThat(welcoming);
+    await sendUnsent();
+    expect(sent).toEqual([]);
+    const [aside] = useOutbox.getState().refused;
+    await tryAgain(aside as UnsentTake);
+    expect(useOutbox.getState()).toMatchObject({ refused: [], sentIds: [refused.take.id] });
+    expect(await unsentTakes()).toEqual([]);
   });
 
   it('leaves alone the take that is being played, and offers one that was interrupted', async () => {

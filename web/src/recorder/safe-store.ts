@@ -1,5 +1,5 @@
 import { type DBSchema, type IDBPDatabase, openDB } from 'idb';
-import { type UnsentTake, UnsentTakeSchema } from './unsent-take';
+import { type KeptTake, type UnsentTake, UnsentTakeSchema } from './unsent-take';
 
 /** One second of a recording. */
 export interface Chunk {
@@ -11,10 +11,15 @@ export interface Chunk {
 
 interface SafeSchema extends DBSchema {
   chunks: { key: [string, number]; value: Chunk };
-  takes: { key: string; value: UnsentTake };
+  takes: { key: string; value: KeptTake };
 }
 
 let opened: Promise<IDBPDatabase<SafeSchema>> | null = null;
+/** A first opening that failed is tried again the next time. */
+const forgetOpening = (error: unknown): never => {
+  opened = null;
+  throw error;
+};
 
 const safe = () => {
   opened ??= openDB<SafeSchema>('isochron-unsent', 1, {
@@ -22,7 +27,7 @@ const safe = () => {
       database.createObjectStore('chunks', { keyPath: ['takeId', 'number'] });
       database.createObjectStore('takes', { keyPath: 'take.id' });
     },
-  });
+  }).catch(forgetOpening);
   return opened;
 };
 
@@ -34,7 +39,7 @@ export const keepChunk = async (chunk: Chunk): Promise<void> => {
 };
 
 /** Keeps a take's figures in the browser until the server has them. */
-export const keepTake = async (unsent: UnsentTake): Promise<void> => {
+export const keepTake = async (unsent: KeptTake): Promise<void> => {
   await (await safe()).put('takes', unsent);
 };
 

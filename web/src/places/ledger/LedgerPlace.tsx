@@ -110,7 +110,7 @@ export const LedgerPlace = () => {
             <DataTable
               label={`Takes of ${passage.title}`}
               rows={shown}
-              columns={COLUMNS as never}
+              columns={COLUMNS}
               firstSorting={[{ id: 'startedAt', desc: true }]}
               empty={isFetching ? 'Fetching the takes …' : 'No take of this kind yet.'}
             />

@@ -2,7 +2,7 @@ import { Flex } from '@chakra-ui/react';
 import { onsetsCsv, onsetsOfRepetition, type Take, writeSmf } from '@isochron/core';
 import { recordingAddress } from '../../../api/client';
 import { Action } from '../../../app/Action';
-import { saveAs } from './save-as';
+import { saveAs } from '../../../app/save-as';
 
 /** Takes a take out in open formats. */
 export const ExportActions = ({ take }: { take: Take }) => {
