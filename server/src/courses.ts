@@ -20,7 +20,10 @@ export const listCourses = async ({ models }: Store): Promise<Course[]> =>
   });
 
 /** Stores a course in place of what was stored under its id. */
-export const putCourse = async ({ models }: Store, course: Course, transaction?: Transaction): Promise<void> => {
+export const putCourse = (store: Store, course: Course): Promise<void> =>
+  store.write((transaction) => writeCourse(store, course, transaction));
+
+const writeCourse = async ({ models }: Store, course: Course, transaction: Transaction): Promise<void> => {
   await models.courses.upsert({ id: courseId(course), passageId: course.passageId, document: course }, { transaction });
 };
 
@@ -40,5 +43,5 @@ export const noteTake = async (store: Store, take: Take, transaction: Transactio
   });
   const before = read.success ? read.data : await fresh();
   const after = afterTake(before, take);
-  if (after !== before) await putCourse(store, after, transaction);
+  if (after !== before) await writeCourse(store, after, transaction);
 };

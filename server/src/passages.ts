@@ -15,13 +15,16 @@ export const getPassage = async ({ models }: Store, id: string): Promise<Passage
 };
 
 /** Stores a passage; every change of it is a revision. Gives back what is stored. */
-export const putPassage = async (store: Store, passage: Passage): Promise<Passage> => {
-  const before = await getPassage(store, passage.id);
-  const isSame = before && JSON.stringify({ ...passage, revision: before.revision }) === JSON.stringify(before);
-  const document = { ...passage, revision: before ? before.revision + (isSame ? 0 : 1) : 1 };
-  await store.models.passages.upsert({ id: passage.id, title: passage.title, revision: document.revision, document });
-  return document;
-};
+export const putPassage = ({ models, write }: Store, passage: Passage): Promise<Passage> =>
+  write(async (transaction) => {
+    const row = await models.passages.findByPk(passage.id, { transaction });
+    const before = row && PassageSchema.parse(row.get('document'));
+    const isSame = before && JSON.stringify({ ...passage, revision: before.revision }) === JSON.stringify(before);
+    const document = { ...passage, revision: before ? before.revision + (isSame ? 0 : 1) : 1 };
+    const { id, title } = passage;
+    await models.passages.upsert({ id, title, revision: document.revision, document }, { transaction });
+    return document;
+  });
 
 /** Stores the passages that are not there yet; what the player has changed stays. */
 export const storeMissingPassages = async ({ models }: Store, passages: readonly Passage[]): Promise<void> => {

@@ -51,7 +51,7 @@ const synced = async (path: string): Promise<void> => {
  * recording is there whole or not at all, and two that come at once do not meet. `announcedBytes` is what the sender said.
  */
 export const putRecording = async (
-  { models, recordingsFolder }: Store,
+  { models, recordingsFolder, write }: Store,
   takeId: string,
   source: Readable,
   announcedBytes: number | null = null,
@@ -76,7 +76,7 @@ export const putRecording = async (
     await rm(unfinished, { force: true });
     throw error;
   }
-  await models.recordings.upsert({ takeId, file, bytes: received });
+  await write((transaction) => models.recordings.upsert({ takeId, file, bytes: received }, { transaction }));
 };
 
 /** Removes what uploads that were broken off left behind. Only before any upload is taken. */

@@ -187,6 +187,19 @@ describe('takes', () => {
     await put('/passages/five-steps', passage);
   });
 
+  it('are read whole while they are written, and many may come at once', async () => {
+    const shorter: Take = { ...take, repetitions: take.repetitions.slice(0, 2) };
+    const writes = Array.from({ length: 20 }, (_, k) => put(`/takes/${TAKE_ID}`, k % 2 ? take : shorter));
+    const reads = Array.from({ length: 60 }, async () => {
+      const response = await fetch(`${base}/takes/${TAKE_ID}`);
+      const read = TakeSchema.parse(await response.json());
+      return [read.repetitions.length, read.closing?.closingBpm];
+    });
+    expect((await Promise.all(writes)).map(({ status }) => status)).toEqual(writes.map(() => 200));
+    for (const [count] of await Promise.all(reads)) expect([2, take.repetitions.length]).toContain(count);
+    await put(`/takes/${TAKE_ID}`, take);
+  });
+
   it('are listed by passage, newest first', async () => {
     expect(API.takes.parse(await (await fetch(`${base}/takes?passageId=five-steps`)).json())).toHaveLength(1);
     expect(API.takes.parse(await (await fetch(`${base}/takes?passageId=rolling-threes`)).json())).toEqual([]);

@@ -8,6 +8,7 @@ const KEY = 'player';
 export const getPlayerSettings = async ({ models }: Store, transaction?: Transaction): Promise<Settings> =>
   readSettings((await models.settings.findByPk(KEY, { transaction }))?.get('document'));
 
-export const putPlayerSettings = async ({ models }: Store, settings: Settings): Promise<void> => {
-  await models.settings.upsert({ key: KEY, document: settings });
-};
+export const putPlayerSettings = ({ models, write }: Store, settings: Settings): Promise<void> =>
+  write(async (transaction) => {
+    await models.settings.upsert({ key: KEY, document: settings }, { transaction });
+  });

@@ -1,6 +1,6 @@
 import { copyFile, mkdir, stat } from 'node:fs/promises';
 import { join } from 'node:path';
-import { Sequelize } from 'sequelize';
+import { Sequelize, Transaction } from 'sequelize';
 import { SequelizeStorage, Umzug } from 'umzug';
 import { firstTables } from './migrations/0001-first-tables';
 import { engineTwo } from './migrations/0002-engine-two';
@@ -14,6 +14,10 @@ const MIGRATIONS = [firstTables, engineTwo, seams];
 export interface Store {
   database: Sequelize;
   models: Models;
+  /** Does something that writes, all of it or nothing. One writer at a time: who comes meanwhile waits its turn. */
+  write<Result>(work: (transaction: Transaction) => Promise<Result>): Promise<Result>;
+  /** Reads what belongs together as it was at one moment, whatever is written meanwhile. */
+  read<Result>(work: (transaction: Transaction) => Promise<Result>): Promise<Result>;
   recordingsFolder: string;
   close(): Promise<void>;
 }
@@ -57,5 +61,20 @@ export const openStore = async (dataFolder: string): Promise<Store> => {
     await database.query('ROLLBACK').catch(() => {});
     throw error;
   }
-  return { database, models: defineModels(database), recordingsFolder, close: () => database.close() };
+  let lastWrite: Promise<unknown> = Promise.resolve();
+  return {
+    database,
+    models: defineModels(database),
+    recordingsFolder,
+    write(work) {
+      const turn = lastWrite.then(() => database.transaction({ type: Transaction.TYPES.IMMEDIATE }, work));
+      lastWrite = turn.catch(() => {});
+      return turn;
+    },
+    read: (work) => database.transaction({ type: Transaction.TYPES.DEFERRED }, work),
+    async close() {
+      await lastWrite;
+      await database.close();
+    },
+  };
 };

@@ -4,7 +4,7 @@ import type { Store } from '../database/open';
 import { Refusal } from '../refusal';
 
 /** `/api/sittings`: what was practised in one go; stored before its first take, and again as it goes on. */
-export const sittingRoutes = ({ models }: Store): Router => {
+export const sittingRoutes = ({ models, write }: Store): Router => {
   const routes = Router();
   routes.get('/:id', async (request, response) => {
     const row = await models.sittings.findByPk(request.params.id);
@@ -14,7 +14,8 @@ export const sittingRoutes = ({ models }: Store): Router => {
   routes.put('/:id', async (request, response) => {
     const sitting = SittingSchema.parse(request.body);
     if (sitting.id !== request.params.id) throw new Refusal(400, 'The sitting and its address do not agree.');
-    await models.sittings.upsert({ id: sitting.id, startedAt: sitting.startedAt, document: sitting });
+    const { id, startedAt } = sitting;
+    await write((transaction) => models.sittings.upsert({ id, startedAt, document: sitting }, { transaction }));
     response.json(sitting);
   });
   return routes;

@@ -1,0 +1,13 @@
+/** Listening, without the rest of core: for programs that only hear, and for the benchmarks. */
+export * from './formats/wav';
+export * from './signal/click-onsets';
+export * from './signal/click-removal';
+export * from './signal/detect-onsets';
+export * from './signal/families';
+export * from './signal/grid-prior';
+export * from './signal/mix';
+export * from './signal/onset-candidates';
+export * from './signal/onset-judge';
+export * from './signal/perceptron';
+export * from './signal/refine-onset';
+export * from './signal/spectrum';
