@@ -86,7 +86,7 @@ export { mean, median, sampleSd } from './stats/summary';
 export { type Click, type ClickKind, clickWaveform, clickWaveforms, placeClicks } from './time/click';
 export { CLICK_PLANS } from './time/click-plan';
 export { expectedNotes, planRepetition, type RepetitionPlan, shortestIntervalMs } from './time/repetition-plan';
-export { intervalMs } from './time/tempo';
+export { intervalMs, notesPerMinute } from './time/tempo';
 export { constantTempo, headlineBpm, openTempo } from './time/tempo-map';
 export { toleranceWindowMs } from './verdict/tolerance-window';
 export { bpmWords, type Reader } from './words/reader';

@@ -5,16 +5,6 @@ const SEMITONES: Record<Pitch['step'], number> = { C: 0, D: 2, E: 4, F: 5, G: 7,
 /** The MIDI note number of a spelled pitch: middle C (C, 0, 4) is 60. */
 export const midiOf = ({ step, alter, octave }: Pitch): number => 12 * (octave + 1) + SEMITONES[step] + alter;
 
-const SHARPS = ['C', 'C#', 'D', 'D#', 'E', 'F', 'F#', 'G', 'G#', 'A', 'A#', 'B'] as const;
-const FLATS = ['C', 'Db', 'D', 'Eb', 'E', 'F', 'Gb', 'G', 'Ab', 'A', 'Bb', 'B'] as const;
-
-/** A MIDI note number spelled with a sharp or, in keys with flats (`fifths` below 0), a flat. */
-export const spell = (midi: number, fifths = 0): Pitch => {
-  const name = (fifths < 0 ? FLATS : SHARPS)[midi % 12] as string;
-  const alter = name.endsWith('#') ? 1 : name.endsWith('b') ? -1 : 0;
-  return { step: name[0] as Pitch['step'], alter, octave: Math.floor(midi / 12) - 1 };
-};
-
 const PATTERN = /^([A-G])(##|#|bb|b)?(-?\d)$/;
 const ALTERS: Record<string, number> = { '##': 2, '#': 1, b: -1, bb: -2 };
 

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { align, UNKNOWN_OFFSET } from '../align/align';
 import { firstDrill } from '../plan/course-of';
 import { beats, beatsNumber, writeBeats } from '../schema/beats';
-import { frameLength, meterBeats } from '../schema/frame';
+import { barStarts, meterBeats } from '../schema/frame';
 import { DrillSchema } from '../schema/grid';
 import { type Passage, type PassageNote, PassageSchema } from '../schema/passage';
 import { TempoSchema } from '../schema/tempo';
@@ -12,10 +12,13 @@ import { gridOf } from './grid-of';
 import { handsOf, notesPerBeat, pitchesOf, sameGrid } from './grid-shape';
 import { drillsOf, METHODS } from './methods/methods';
 import { noteValueName } from './note-values';
-import { midiOf, pitch, spell } from './pitch';
+import { midiOf, pitch } from './pitch';
 import { READY_PASSAGES, readyPassage } from './ready-passages';
 
 const five = readyPassage('five-steps') as Passage;
+
+/** Where the last bar ends. */
+const endOf = (frame: Parameters<typeof barStarts>[0]) => barStarts(frame).at(-1) ?? 0;
 
 describe('exact beats', () => {
   it('add up without rounding', () => {
@@ -34,14 +37,11 @@ describe('bars', () => {
 });
 
 describe('a pitch', () => {
-  it('is read, spelled and numbered: middle C is C4 and 60', () => {
+  it('is read and numbered as it is spelled: middle C is C4 and 60', () => {
     expect(midiOf(pitch('C4'))).toBe(60);
     expect(midiOf(pitch('A4'))).toBe(69);
     expect(midiOf(pitch('B#3'))).toBe(60);
     expect(midiOf(pitch('Cb4'))).toBe(59);
-    expect(spell(61)).toEqual(pitch('C#4'));
-    expect(spell(61, -2)).toEqual(pitch('Db4'));
-    for (let midi = 0; midi < 128; midi += 1) for (const fifths of [-3, 3]) expect(midiOf(spell(midi, fifths))).toBe(midi);
     expect(() => pitch('H4')).toThrow();
   });
 });
@@ -56,7 +56,7 @@ describe.each(READY_PASSAGES.map((passage) => [passage.title, passage] as const)
     const { grid } = firstDrill(passage);
     const last = grid.events.at(-1);
     const end = beats(last?.at ?? '0').add(beats(last?.length ?? '0'));
-    expect(end.compare(frameLength(passage))).toBeLessThanOrEqual(0);
+    expect(end.compare(endOf(passage))).toBeLessThanOrEqual(0);
     expect(beatsNumber(last?.length ?? '0')).toBeGreaterThanOrEqual(1);
     expect(grid.events[0]?.at).toBe(writeBeats(beats(passage.pickup).neg()));
   });
@@ -198,7 +198,7 @@ describe.each(METHODS.map((method) => [method.name, method] as const))('the meth
       });
       const last = drill.grid.events.at(-1);
       const end = beats(last?.at ?? '0').add(beats(last?.length ?? '0'));
-      expect(end.compare(frameLength(drill.grid))).toBeLessThanOrEqual(0);
+      expect(end.compare(endOf(drill.grid))).toBeLessThanOrEqual(0);
       // Every figure leads back to the page.
       expect(drill.grid.events.flatMap((event) => event.notes).every(({ from }) => known.has(from))).toBe(true);
     }

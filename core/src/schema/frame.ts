@@ -23,7 +23,3 @@ export const barStarts = ({ meters, bars, beatUnit }: Pick<Frame, 'meters' | 'ba
   }
   return starts;
 };
-
-/** Beats from the first downbeat to the end of the last bar. */
-export const frameLength = (frame: Pick<Frame, 'meters' | 'bars' | 'beatUnit'>): Fraction =>
-  barStarts(frame).at(-1) as Fraction;

@@ -34,8 +34,9 @@ describe('the notation', () => {
   });
 
   it('puts each hand on its staff', () => {
-    expect(symbols('hands-together', 1)[0]).toMatchObject({ pitches: [pitch('C4')], mark: 'R' });
-    expect(symbols('hands-together', 2)[0]).toMatchObject({ pitches: [pitch('C3')], mark: 'L' });
+    // The staves tell the hands: no letters are needed.
+    expect(symbols('hands-together', 1)[0]).toMatchObject({ pitches: [pitch('C4')], mark: '' });
+    expect(symbols('hands-together', 2)[0]).toMatchObject({ pitches: [pitch('C3')], mark: '' });
   });
 
   it('fills a gap with a rest', () => {

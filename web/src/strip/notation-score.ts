@@ -31,13 +31,14 @@ const written = (wholeNotes: ReturnType<typeof beats>): Pick<ScoreSymbol, 'value
 const HAND_LETTERS = { left: 'L', right: 'R' } as const;
 const STROKE_SIGNS = { up: '↑', down: '↓' } as const;
 
-const markOf = ({ marks }: GridNote): string =>
+/** Hands are written beside the notes only where the staves do not tell them. */
+const markOf = ({ marks }: GridNote, writesHands: boolean): string =>
   marks.finger ??
   marks.stick ??
   marks.string ??
   (marks.stroke ? STROKE_SIGNS[marks.stroke] : undefined) ??
   marks.sign ??
-  (marks.hand ? HAND_LETTERS[marks.hand] : '');
+  (marks.hand && writesHands ? HAND_LETTERS[marks.hand] : '');
 
 /** The symbols of one staff of a grid in order, with rests in its gaps where one symbol can say them. */
 export const notationScore = (grid: Grid, staff = 1): ScoreSymbol[] => {
@@ -49,7 +50,7 @@ export const notationScore = (grid: Grid, staff = 1): ScoreSymbol[] => {
   });
   return events.flatMap(({ at, length, notes, hasAccent }, k) => {
     const own = written(length.mul(unit)) ?? { value: 4, dots: 0, isTriplet: false };
-    const marks = [...new Set(notes.map(markOf))].filter(Boolean).join('\u2009');
+    const marks = [...new Set(notes.map((note) => markOf(note, grid.staves.length === 1)))].filter(Boolean).join('\u2009');
     const symbols: ScoreSymbol[] = [
       { at: at.valueOf(), isRest: false, pitches: notes.map((note) => note.pitch), hasAccent, mark: marks, ...own },
     ];

@@ -9,6 +9,7 @@ import {
   METHODS,
   methodOf,
   notesPerBeat,
+  notesPerMinute,
   noteValueName,
   optionsOf,
   type Passage,
@@ -147,6 +148,7 @@ export const BeforeTake = ({ passage }: { passage: Passage }) => {
   const keys = useMemo(() => ({ Enter: () => void start(), PageDown: () => void start() }), [start]);
   usePageKeys(keys);
 
+  const perBeat = notesPerBeat(drill.grid);
   const unit = noteValueName(passage.beatUnit, settings.noteNaming);
   const startHelp = isOwnStart
     ? `Your own choice. Suggested: ${bpm(suggestedBpm)}.`
@@ -194,7 +196,7 @@ export const BeforeTake = ({ passage }: { passage: Passage }) => {
           unit={`${unit}s a minute`}
           help={
             Number.isFinite(startBpm) && startBpm > 0
-              ? `At the start the closest notes are ${intervalMs(startBpm, notesPerBeat(drill.grid)).toFixed(0)} ms apart.`
+              ? `At the start the closest notes are ${intervalMs(startBpm, perBeat).toFixed(0)} ms apart: ${notesPerMinute(startBpm, perBeat).toFixed(0)} a minute.`
               : undefined
           }
           onBlur={() => {
