@@ -102,3 +102,22 @@ test('a reload in the middle of a take goes on in the same sitting, at the tempo
   expect(sitting.blocks[0]?.takeIds).toEqual([first?.id, second?.id]);
   expect(sitting.blocks[0]?.standing).toBeNull();
 });
+
+test('a take that is being played in one tab is left alone by another', async ({ page, context }) => {
+  await setUpWith(page, simulated(3), BASE);
+  await openBench(page, 'in-on-the-upbeat', 200, 160, BASE);
+  await page.keyboard.press('Enter');
+  await verdictOf(page, 0);
+  const other = await context.newPage();
+  await other.goto(`${BASE}/ledger`);
+  await expect(other.getByRole('heading', { level: 1 })).toBeVisible();
+  await other.waitForLoadState('networkidle');
+  await expect(other.getByText('was broken off')).toHaveCount(0);
+  await page.bringToFront();
+  await verdictOf(page, 1);
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('link', { name: 'See it in the Ledger' })).toBeVisible({ timeout: 20_000 });
+  const take = await newestTake(page, BASE);
+  expect(take?.repetitions.length).toBeGreaterThanOrEqual(2);
+  expect(take?.hasRecording).toBe(true);
+});

@@ -4,13 +4,18 @@ import { pino } from 'pino';
 import { createApp } from './app';
 import { readConfig } from './config';
 import { openStore } from './database/open';
+import { StoreTrouble } from './database/store-trouble';
 import { seedDemo } from './demo/seed';
 import { storeMissingPassages } from './passages';
 import { sweepRecordings } from './recordings';
 
 const config = readConfig(process.env);
 const log = pino({ level: process.env.LOG_LEVEL ?? 'warn' });
-const store = await openStore(config.dataFolder);
+const store = await openStore(config.dataFolder).catch((error: unknown) => {
+  if (!(error instanceof StoreTrouble)) throw error;
+  console.error(error.message);
+  process.exit(1);
+});
 await sweepRecordings(store);
 await storeMissingPassages(store, READY_PASSAGES);
 if (config.demo) await seedDemo(store, (line) => console.log(line));

@@ -514,6 +514,65 @@ describe('a database of an earlier version', () => {
   });
 });
 
+describe('a database that cannot be used', () => {
+  const inFolder = async (prepare: (folder: string) => Promise<void>, check: (folder: string) => Promise<void>) => {
+    const other = await mkdtemp(join(tmpdir(), 'isochron-trouble-'));
+    try {
+      await prepare(other);
+      await check(other);
+    } finally {
+      await rm(other, { recursive: true });
+    }
+  };
+  const trouble = (other: string) =>
+    openStore(other).then(
+      () => '',
+      (error: Error) => `${error.constructor.name}: ${error.message}`,
+    );
+
+  it('since a newer version wrote it is refused with a sentence, and left as it is', () =>
+    inFolder(
+      async (other) => {
+        const newer = await openStore(other);
+        await newer.database.query("INSERT INTO SequelizeMeta (name) VALUES ('0999-of-tomorrow')");
+        await newer.close();
+      },
+      async (other) => {
+        expect(await trouble(other)).toMatch(/^StoreTrouble: .* newer version of Isochron/);
+      },
+    ));
+
+  it('since it is damaged gets a sentence that names the newest copy', () =>
+    inFolder(
+      async (other) => {
+        await writeFile(
+          join(other, 'isochron.db'),
+          'This is no database, but it is long enough to be taken for one. '.repeat(100),
+        );
+        await writeFile(join(other, 'isochron.before-0003-seams.db'), 'a copy');
+      },
+      async (other) => {
+        expect(await trouble(other)).toMatch(
+          /^StoreTrouble: .* is damaged\. Move isochron\.db away and put isochron\.before-0003-seams\.db/,
+        );
+        expect((await readFile(join(other, 'isochron.db'), 'utf8')).slice(0, 7)).toBe('This is');
+      },
+    ));
+
+  it('since it is empty is not taken for a new player’s where there are recordings; on a first start it is', () =>
+    inFolder(
+      (other) => writeFile(join(other, 'isochron.db'), ''),
+      async (other) => {
+        const first = await openStore(other);
+        await first.close();
+        await writeFile(join(other, 'isochron.db'), '');
+        for (const side of ['-wal', '-shm']) await rm(join(other, `isochron.db${side}`), { force: true });
+        await writeFile(join(other, 'recordings', `${TAKE_ID}.wav`), 'RIFF');
+        expect(await trouble(other)).toMatch(/^StoreTrouble: .* is empty\./);
+      },
+    ));
+});
+
 describe('the door', () => {
   it('is shut to other sites and other hosts', async () => {
     const { port: own } = server.address() as AddressInfo;

@@ -1,4 +1,5 @@
-import { copyFile, mkdir, stat } from 'node:fs/promises';
+import { constants } from 'node:fs';
+import { copyFile, mkdir, readdir, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import { Sequelize, Transaction } from 'sequelize';
 import { SequelizeStorage, Umzug } from 'umzug';
@@ -6,6 +7,7 @@ import { firstTables } from './migrations/0001-first-tables';
 import { engineTwo } from './migrations/0002-engine-two';
 import { seams } from './migrations/0003-seams';
 import { defineModels, type Models } from './models';
+import { damaged, newestBackup, tooNew } from './store-trouble';
 
 /** Every migration, in the order in which they run. */
 const MIGRATIONS = [firstTables, engineTwo, seams];
@@ -22,43 +24,75 @@ export interface Store {
   close(): Promise<void>;
 }
 
-const exists = (file: string) =>
+/** A file's length in bytes; null where there is none. */
+const sizeOf = (file: string): Promise<number | null> =>
   stat(file).then(
-    () => true,
-    () => false,
+    ({ size }) => size,
+    () => null,
   );
 
+/** Whether there is anything that a database could belong to: without it, an empty file is a first start that was broken off. */
+const hasData = async (dataFolder: string, recordingsFolder: string): Promise<boolean> =>
+  (await readdir(recordingsFolder)).length > 0 || (await newestBackup(dataFolder)) !== null;
+
+/** Copies the database before it is changed. The first copy is kept: a later one might be of something half done. */
+const backUp = async (database: Sequelize, file: string, copy: string): Promise<void> => {
+  await database.query('PRAGMA wal_checkpoint(TRUNCATE)');
+  await copyFile(file, copy, constants.COPYFILE_EXCL).catch((error: NodeJS.ErrnoException) => {
+    if (error.code !== 'EEXIST') throw error;
+  });
+};
+
 /**
- * Opens (or makes) the database in a folder, in write-ahead mode with foreign keys on. Where migrations are due on an
- * existing database, it is copied first to `isochron.before-NAME.db`.
+ * Brings the tables up to date: all due migrations or none, with the note that they ran, so that a start that is broken off
+ * leaves the database as it was. Throws StoreTrouble for a database of a later version.
  */
-export const openStore = async (dataFolder: string): Promise<Store> => {
-  const recordingsFolder = join(dataFolder, 'recordings');
-  await mkdir(recordingsFolder, { recursive: true });
-  const file = join(dataFolder, 'isochron.db');
-  const isNew = !(await exists(file));
-  // One connection: SQLite's pragmas hold for one, and a single player needs no more.
-  const database = new Sequelize({ dialect: 'sqlite', storage: file, logging: false, pool: { max: 1, min: 1, idle: 1e9 } });
-  await database.query('PRAGMA journal_mode = WAL');
-  await database.query('PRAGMA foreign_keys = ON');
+const migrate = async (database: Sequelize, dataFolder: string, file: string, isNew: boolean): Promise<void> => {
+  const storage = new SequelizeStorage({ sequelize: database });
   const umzug = new Umzug({
     migrations: MIGRATIONS,
     context: database.getQueryInterface(),
-    storage: new SequelizeStorage({ sequelize: database }),
+    storage,
     logger: undefined,
   });
-  const due = await umzug.pending();
-  if (due[0] && !isNew) {
-    await database.query('PRAGMA wal_checkpoint(TRUNCATE)');
-    await copyFile(file, join(dataFolder, `isochron.before-${due[0].name}.db`));
-  }
-  // All of them or none, with the note that they ran: a start that is broken off leaves the database as it was.
+  const known = new Set(MIGRATIONS.map(({ name }) => name));
+  if ((await storage.executed()).some((name) => !known.has(name))) throw tooNew(dataFolder);
+  const [due] = await umzug.pending();
+  if (!due) return;
+  if (!isNew) await backUp(database, file, join(dataFolder, `isochron.before-${due.name}.db`));
   await database.query('BEGIN IMMEDIATE');
   try {
     await umzug.up();
     await database.query('COMMIT');
   } catch (error) {
     await database.query('ROLLBACK').catch(() => {});
+    throw error;
+  }
+};
+
+/** What SQLite says of a file that is no database, or no longer a whole one. */
+const DAMAGE = /SQLITE_NOTADB|SQLITE_CORRUPT|malformed|not a database/;
+
+/**
+ * Opens (or makes) the database in a folder, in write-ahead mode with foreign keys on. Where migrations are due on an
+ * existing database, it is copied first to `isochron.before-NAME.db`. Throws StoreTrouble, with a sentence that says what to
+ * do, for a database that is damaged or of a later version.
+ */
+export const openStore = async (dataFolder: string): Promise<Store> => {
+  const recordingsFolder = join(dataFolder, 'recordings');
+  await mkdir(recordingsFolder, { recursive: true });
+  const file = join(dataFolder, 'isochron.db');
+  const bytes = await sizeOf(file);
+  if (bytes === 0 && (await hasData(dataFolder, recordingsFolder))) throw await damaged(dataFolder, 'is empty');
+  // One connection: SQLite's pragmas hold for one, and a single player needs no more.
+  const database = new Sequelize({ dialect: 'sqlite', storage: file, logging: false, pool: { max: 1, min: 1, idle: 1e9 } });
+  try {
+    await database.query('PRAGMA journal_mode = WAL');
+    await database.query('PRAGMA foreign_keys = ON');
+    await migrate(database, dataFolder, file, !bytes);
+  } catch (error) {
+    await database.close();
+    if (DAMAGE.test(String(error))) throw await damaged(dataFolder, 'is damaged');
     throw error;
   }
   let lastWrite: Promise<unknown> = Promise.resolve();

@@ -3,6 +3,7 @@ import { create } from 'zustand';
 import { ApiTrouble, putRecording, putSitting, putTake } from '../api/client';
 import { refreshStored } from '../api/queries';
 import { forgetTake, keepTake, keptRecording, unsentTakes } from './safe-store';
+import { heldTakeIds, holdTake } from './take-locks';
 import type { UnsentTake } from './unsent-take';
 
 interface Outbox {
@@ -24,14 +25,18 @@ export const useOutbox = create<Outbox>(() => ({ waiting: 0, interrupted: [], re
 const FIRST_RETRY_MS = 2000;
 const LAST_RETRY_MS = 30_000;
 
-let activeTakeId: string | null = null;
 let sending = false;
 let retryMs = FIRST_RETRY_MS;
 let timer: ReturnType<typeof setTimeout> | undefined;
 
-/** Names the take that is being played, which is not yet to be sent; null when none is. */
+let activeTakeId: string | null = null;
+let release = () => {};
+
+/** Names the take that is being played, which is not yet to be sent, by this tab or another; null when none is. */
 export const setActiveTake = (takeId: string | null): void => {
+  release();
   activeTakeId = takeId;
+  release = takeId === null ? () => {} : holdTake(takeId);
 };
 
 const sendOne = async ({ sitting, take }: UnsentTake): Promise<void> => {
@@ -59,7 +64,8 @@ export const sendUnsent = async (): Promise<void> => {
   clearTimeout(timer);
   let sent = 0;
   try {
-    const unsent = (await unsentTakes()).filter(({ take }) => take.id !== activeTakeId);
+    const held = await heldTakeIds();
+    const unsent = (await unsentTakes()).filter(({ take }) => take.id !== activeTakeId && !held.has(take.id));
     const complete = unsent.filter((one) => one.complete && !one.refused);
     let left = complete.length;
     useOutbox.setState({

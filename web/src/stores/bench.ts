@@ -24,7 +24,7 @@ import { create } from 'zustand';
 import { showCourse } from '../api/queries';
 import { openTakeAudio, type TakeAudio } from '../audio/take-audio';
 import { sendUnsent, setActiveTake } from '../recorder/outbox';
-import { keepTake } from '../recorder/safe-store';
+import { forgetTake, keepTake } from '../recorder/safe-store';
 import { enter, presentSitting, stand } from './sitting';
 
 /** What a take is begun with. */
@@ -122,7 +122,11 @@ export const useBench = create<Bench>((set, get) => {
     // What the take leaves for its course is shown at once, whether or not the server is there.
     if (takeId) showCourse(afterTake(over.beginning.course, takeOf(takeId, loop, over)));
     await keep(true);
-    if (loop.repetitions.length === 0) stand(null);
+    if (takeId && loop.repetitions.length === 0) {
+      stand(null);
+      // Stopped before its first verdict: its sound belongs to nothing.
+      await forgetTake(takeId).catch(() => {});
+    }
     setActiveTake(null);
     await sendUnsent();
     // An answer about ease may still come for the last repetition, until something else begins.
