@@ -58,6 +58,12 @@ const VIEWS: Record<string, (page: Page) => Promise<void>> = {
     await verdictOf(page, 3);
   },
   'bench-after': async (page) => void (await page.keyboard.press('Escape')),
+  'bench-phone': async (page) => {
+    await page.setViewportSize({ width: 390, height: 844 });
+    await openBench(page, 'five-steps', 120, 100, BASE);
+    await page.keyboard.press('Enter');
+    await verdictOf(page, 2);
+  },
 };
 
 const folder = await mkdtemp(join(tmpdir(), 'isochron-screenshots-'));

@@ -7,7 +7,7 @@ import { rowHeight, STROKES_HEIGHT, StripRow } from './StripRow';
 import { type StripSystem, type Stroke, stripSystems } from './strip-layout';
 
 const Notation = lazy(() => import('./Notation'));
-const BandRect = chakra('rect');
+const BandPath = chakra('path');
 const RulePath = chakra('path');
 
 interface Props {
@@ -35,6 +35,14 @@ interface SystemProps extends Omit<Props, 'title' | 'repetitions' | 'notationOnl
   onReach(reached: Reached): void;
 }
 
+/** The bands of a row whose strokes end at `bottom`, as one shape. */
+const bandsPath = ({ beatX, bandPx }: StripSystem, positions: readonly number[], bottom: number): string =>
+  positions.map((beat) => `M${beatX(beat) - bandPx},${bottom}v${-STROKES_HEIGHT}h${2 * bandPx}v${STROKES_HEIGHT}z`).join('');
+
+/** Its gridlines, as one line. */
+const linesPath = ({ beatX }: StripSystem, positions: readonly number[], bottom: number): string =>
+  positions.map((beat) => `M${beatX(beat)},${bottom}v${-STROKES_HEIGHT}`).join('');
+
 /** One system's rows, under its gridlines and their bands. */
 const SystemRows = ({ system, grid, rows, tolerance, calibrated, reached, onReach, onPlay }: SystemProps) => {
   const positions = useMemo(() => positionsOf(grid).slice(system.from, system.to), [grid, system]);
@@ -54,22 +62,8 @@ const SystemRows = ({ system, grid, rows, tolerance, calibrated, reached, onReac
     >
       {rows.map((repetition, row) => (
         <g key={repetition.index}>
-          {positions.map((beat) => (
-            <g key={beat}>
-              <BandRect
-                x={system.beatX(beat) - system.bandPx}
-                y={(row + 1) * each - STROKES_HEIGHT}
-                width={2 * system.bandPx}
-                height={STROKES_HEIGHT}
-                fill="band"
-              />
-              <RulePath
-                d={`M${system.beatX(beat)},${(row + 1) * each - STROKES_HEIGHT}v${STROKES_HEIGHT}`}
-                stroke="rule"
-                strokeWidth={1}
-              />
-            </g>
-          ))}
+          <BandPath d={bandsPath(system, positions, (row + 1) * each)} fill="band" />
+          <RulePath d={linesPath(system, positions, (row + 1) * each)} stroke="rule" strokeWidth={1} />
           {row > 0 && <RulePath d={`M0,${row * each}H${system.width}`} stroke="rule" strokeWidth={1} />}
           <StripRow
             repetition={repetition}

@@ -1,5 +1,6 @@
 import { chakra } from '@chakra-ui/react';
 import type { Grid, Repetition, Tolerance } from '@isochron/core';
+import { memo } from 'react';
 import { figure, OUTCOME_WORDS, strokeWords, tempoWords } from '../words';
 import { extraXs, NARROW, type StripSystem, type Stroke, strokesOf } from './strip-layout';
 
@@ -40,6 +41,16 @@ interface Props {
   onPlay?: (stroke: Stroke) => void;
 }
 
+/** What is told to others (`onReach`, `onPlay`) says the same as long as the row is the same. */
+const isSameRow = (before: Props, after: Props): boolean =>
+  before.repetition === after.repetition &&
+  before.system === after.system &&
+  before.tolerance === after.tolerance &&
+  before.calibrated === after.calibrated &&
+  before.y === after.y &&
+  before.tabStop === after.tabStop &&
+  (before.onPlay === undefined) === (after.onPlay === undefined);
+
 /** What a row is: its tempo, verdict and figures; beside the strokes, or above them on a narrow page. */
 const RowWords = ({ repetition, system }: Pick<Props, 'repetition' | 'system'>) => {
   const { measures, verdict, tempo } = repetition;
@@ -66,8 +77,8 @@ const RowWords = ({ repetition, system }: Pick<Props, 'repetition' | 'system'>) 
   );
 };
 
-/** One repetition in a system of the strip: its strokes, and what the row is. */
-export const StripRow = (props: Props) => {
+/** One repetition in a system of the strip: its strokes, and what the row is. Drawn anew only where something of it changes. */
+export const StripRow = memo((props: Props) => {
   const { repetition, grid, system, tolerance, calibrated, y, tabStop, onReach, onPlay } = props;
   return (
     <g transform={`translate(0 ${y})`} data-repetition={repetition.index}>
@@ -116,4 +127,4 @@ export const StripRow = (props: Props) => {
       </g>
     </g>
   );
-};
+}, isSameRow);

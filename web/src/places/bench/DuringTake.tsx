@@ -1,6 +1,7 @@
 import { Box, Flex, Grid, Heading, Text } from '@chakra-ui/react';
 import { type Passage, problemQuestions, schoolOf } from '@isochron/core';
 import { useMemo } from 'react';
+import { useShallow } from 'zustand/react/shallow';
 import { useCourse } from '../../api/queries';
 import { useSettings } from '../../api/settings';
 import { Action } from '../../app/Action';
@@ -43,10 +44,20 @@ const BlockWords = ({ passage }: { passage: Passage }) => {
 /** The Bench while a take is on: tempo, verdict and reason large; the strip over the whole width. */
 export const DuringTake = ({ passage }: { passage: Passage }) => {
   const say = useSay();
-  const { loop, send, remark, trouble, calibrated } = useBench();
+  // The level changes ten times a second: what is drawn large does not hang on it.
+  const { loop, send, remark, trouble, calibrated } = useBench(
+    useShallow((bench) => ({
+      loop: bench.loop,
+      send: bench.send,
+      remark: bench.remark,
+      trouble: bench.trouble,
+      calibrated: bench.calibrated,
+    })),
+  );
   const { settings } = useSettings();
   const { course } = useCourse(passage);
   const last = loop.repetitions.at(-1);
+  const shown = useMemo(() => loop.repetitions.slice(-ROWS_SHOWN), [loop.repetitions]);
   const stepBpm = Number(loop.ladder.school.options.stepBpm ?? 5);
 
   const keys = useMemo(
@@ -118,7 +129,7 @@ export const DuringTake = ({ passage }: { passage: Passage }) => {
         <Strip
           title={passage.title}
           grid={loop.drill.grid}
-          repetitions={loop.repetitions.slice(-ROWS_SHOWN)}
+          repetitions={shown}
           tolerance={settings.tolerance}
           calibrated={calibrated}
         />
