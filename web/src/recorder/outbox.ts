@@ -3,7 +3,7 @@ import { create } from 'zustand';
 import { ApiTrouble, putRecording, putSitting, putTake } from '../api/client';
 import { refreshStored } from '../api/queries';
 import { forgetTake, keepTake, keptRecording, unsentTakes } from './safe-store';
-import { heldTakeIds, holdTake } from './take-locks';
+import { holdTake, takesHeldElsewhere } from './take-locks';
 import type { UnsentTake } from './unsent-take';
 
 interface Outbox {
@@ -64,7 +64,7 @@ export const sendUnsent = async (): Promise<void> => {
   clearTimeout(timer);
   let sent = 0;
   try {
-    const held = await heldTakeIds();
+    const held = await takesHeldElsewhere();
     const unsent = (await unsentTakes()).filter(({ take }) => take.id !== activeTakeId && !held.has(take.id));
     const complete = unsent.filter((one) => one.complete && !one.refused);
     let left = complete.length;

@@ -1,6 +1,9 @@
 /** The lock that a tab holds while it plays a take: other tabs and windows see it, and it goes with the tab. */
 const NAME = 'isochron-take-';
 
+/** The takes that this tab has held: a lock is given back a moment after it is let go. */
+const own = new Set<string>();
+
 const locks = (): LockManager | undefined => globalThis.navigator?.locks;
 
 /** Holds a take for this tab until what it gives back is called. */
@@ -9,12 +12,14 @@ export const holdTake = (takeId: string): (() => void) => {
   const done = new Promise<void>((resolve) => {
     release = resolve;
   });
+  own.add(takeId);
   void locks()?.request(NAME + takeId, () => done);
   return release;
 };
 
-/** The takes that some tab is playing now. */
-export const heldTakeIds = async (): Promise<ReadonlySet<string>> => {
+/** The takes that another tab or window is playing now. */
+export const takesHeldElsewhere = async (): Promise<ReadonlySet<string>> => {
   const { held = [] } = (await locks()?.query()) ?? {};
-  return new Set(held.flatMap(({ name }) => (name?.startsWith(NAME) ? [name.slice(NAME.length)] : [])));
+  const ids = held.flatMap(({ name }) => (name?.startsWith(NAME) ? [name.slice(NAME.length)] : []));
+  return new Set(ids.filter((id) => !own.has(id)));
 };
