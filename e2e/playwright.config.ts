@@ -10,7 +10,6 @@ export default defineConfig({
   outputDir: '../test-results/artifacts',
   timeout: 120_000,
   expect: { timeout: 20_000 },
-  // Sound is played and heard in real time: on a shared machine that takes the processor away for a moment, once more is fair.
   retries: 0,
   // One audio device and one clock: tests that play take turns.
   workers: 1,
