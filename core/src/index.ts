@@ -8,7 +8,10 @@ export { ENGINE_VERSION } from './engine-version';
 export { dbVelocity, readMidiMessage, velocityDb } from './formats/midi-message';
 export { onsetsCsv } from './formats/onsets-csv';
 export { readSmf, writeSmf } from './formats/smf';
-export { readWav, writeWav } from './formats/wav';
+export { type SoundSource, soundInMemory } from './formats/sound-source';
+export { openWav, readWav } from './formats/wav';
+export type { ByteSource } from './formats/wav-head';
+export { shortOf, wavHead, writeWav } from './formats/wav-write';
 export { beginSchool, optionsOf, resumeSchool, SCHOOLS, schoolOf, standingOf } from './ladder/schools';
 export { listenToRecording } from './listen/listen-to-recording';
 export { createListener, type Expectation, type Heard, type Listener } from './listen/listener';
@@ -29,13 +32,31 @@ export { METHODS, methodOf } from './rhythm/methods/methods';
 export { type NoteNaming, noteValueName } from './rhythm/note-values';
 export { pitch } from './rhythm/pitch';
 export { passageOf, READY_PASSAGES, readyPassage } from './rhythm/ready-passages';
-export { API, LARGEST_RECORDING_BYTES, type Reanalysis, RefusalSchema } from './schema/api';
+export {
+  API,
+  LARGEST_RECORDING_BYTES,
+  type Reanalysis,
+  RefusalSchema,
+  TAKE_SORTS,
+  type TakeQuery,
+  TakeQuerySchema,
+  type TempoHistory,
+} from './schema/api';
 export { beats } from './schema/beats';
 export type { Closing } from './schema/closing';
-export { type Course, CourseSchema, courseId, keyOf } from './schema/course';
+export {
+  type Course,
+  type CourseChange,
+  CourseChangeSchema,
+  type CourseKey,
+  CourseKeySchema,
+  CourseSchema,
+  courseId,
+  keyOf,
+} from './schema/course';
 export { barStarts } from './schema/frame';
 export type { ClickPlan, Drill, Grid, GridEvent, GridNote } from './schema/grid';
-export { IdSchema } from './schema/ids';
+export { IdSchema, NameIdSchema } from './schema/ids';
 export type { Measures, NoteResult, Onset } from './schema/measures';
 export type { Marks, Pitch } from './schema/notation';
 export type { OptionField } from './schema/options';
@@ -44,11 +65,14 @@ export { DEFAULT_SETTINGS, readSettings, type Settings, SettingsSchema, type Sto
 export { type Sitting, SittingSchema, type Standing } from './schema/sitting';
 export { type Skill, STEADY } from './schema/skill';
 export {
+  type Correction,
+  CorrectionSchema,
   type Decision,
   type EarlierAnalysis,
   EarlierAnalysisSchema,
   type Ease,
   type Edit,
+  type Gap,
   type InputKind,
   type Repetition,
   RepetitionSchema,
@@ -64,6 +88,7 @@ export type { Outcome } from './schema/verdict';
 export type { Why } from './schema/why';
 export { advance, IDLE, type LoopEffect, type LoopEnd, type LoopEvent, type LoopState, type PlayerEvent } from './session/loop';
 export { completeTake, makeTake } from './session/make-take';
+export { mergeTake } from './session/merge-take';
 export { problemQuestions } from './session/problem-solving';
 export { enterBlock, sittingAt, standAt, underWay } from './session/sitting';
 export { CALIBRATION, type Calibration, calibrate, calibrationBurst } from './signal/calibrate';
@@ -73,6 +98,7 @@ export { createOnsetDetector, type DetectorOptions, detectOnsets } from './signa
 export { FAMILIES, type Family } from './signal/families';
 export { createFilterbank, type Filterbank } from './signal/filterbank';
 export { gridPrior } from './signal/grid-prior';
+export { createDeliveryWatch, type LostSound } from './signal/delivery-watch';
 export { mixInto, type PlacedSound } from './signal/mix';
 export { CANDIDATE_FEATURES, createCandidateFinder } from './signal/onset-candidates';
 export { JUDGE } from './signal/onset-judge';

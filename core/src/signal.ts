@@ -1,5 +1,7 @@
 /** Listening, without the rest of core: for programs that only hear, and for the benchmarks. */
 export * from './formats/wav';
+export { UnreadableWav } from './formats/wav-head';
+export * from './formats/wav-write';
 export * from './signal/click-onsets';
 export * from './signal/click-removal';
 export * from './signal/detect-onsets';

@@ -12,6 +12,7 @@ import { reanalysisRoutes } from './routes/reanalysis';
 import { settingsRoutes } from './routes/settings';
 import { sittingRoutes } from './routes/sittings';
 import { takeRoutes } from './routes/takes';
+import { storageProbe } from './storage-trouble';
 
 /** What the browser may load: only what this server ships. Styles are written by the component library at run time. */
 const CONTENT_POLICY = {
@@ -44,9 +45,11 @@ export const createApp = (options: { store: Store; host: string; webFolder: stri
     next();
   });
   app.use(guardOrigin(host));
-  app.use('/api', express.json({ limit: '8mb' }));
-  app.get('/api/health', (_request, response) => {
-    response.json({ ok: true, demo });
+  // Thousands of notes, each with the notes of its chord: far more than an hour of playing.
+  app.use('/api', express.json({ limit: '64mb' }));
+  app.get('/api/health', async (_request, response) => {
+    const storage = await storageProbe(store.dataFolder);
+    response.json({ ok: true, demo, storage, unreadable: store.unreadable.sentences() });
   });
   app.use('/api/passages', passageRoutes(store));
   app.use('/api/courses', courseRoutes(store));

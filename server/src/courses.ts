@@ -1,47 +1,74 @@
 import {
   afterTake,
   type Course,
+  type CourseChange,
+  type CourseKey,
   CourseSchema,
   courseId,
+  keyOf,
   newCourse,
-  type Passage,
   PassageSchema,
   type Take,
 } from '@isochron/core';
 import type { Transaction } from 'sequelize';
 import type { Store } from './database/open';
+import { Refusal } from './refusal';
 import { getPlayerSettings } from './settings';
 
 /** Every course: goal, school, method and click by passage, variant and section. */
-export const listCourses = async ({ models }: Store): Promise<Course[]> =>
+export const listCourses = async ({ models, unreadable }: Store): Promise<Course[]> =>
   (await models.courses.findAll({ order: [['id', 'ASC']] })).flatMap((row) => {
-    const read = CourseSchema.safeParse(row.get('document'));
-    return read.success ? [read.data] : [];
+    const { id, document } = row.get({ plain: true });
+    return unreadable.read('course', id, CourseSchema, document) ?? [];
   });
 
-/** Stores a course in place of what was stored under its id. */
-export const putCourse = (store: Store, course: Course): Promise<void> =>
-  store.write((transaction) => writeCourse(store, course, transaction));
+/**
+ * A course as stored, or a new one of its passage (with `begun` in it); null where the passage is not there either. Throws a
+ * Refusal (422) where one is stored that cannot be read: nothing may be put in its place.
+ */
+const courseNow = async (
+  store: Store,
+  key: CourseKey,
+  transaction: Transaction,
+  begun: Partial<Course> = {},
+): Promise<Course | null> => {
+  const id = courseId(key);
+  const row = await store.models.courses.findByPk(id, { transaction });
+  if (row) {
+    const course = store.unreadable.read('course', id, CourseSchema, row.get('document'));
+    if (!course) throw new Refusal(422, 'How this passage is practised cannot be read. What is stored of it is left as it is.');
+    return course;
+  }
+  const passage = (await store.models.passages.findByPk(key.passageId, { transaction }))?.get('document');
+  const { data } = PassageSchema.safeParse(passage);
+  return data ? { ...newCourse(data, await getPlayerSettings(store, transaction)), ...keyOf(key), ...begun } : null;
+};
+
+/**
+ * Changes a part of a course, whatever else of it was changed meanwhile; where there is none it begins as a new one of its passage.
+ * Gives back what is stored. Throws a Refusal where there is no such passage.
+ */
+export const changeCourse = (store: Store, key: CourseKey, change: CourseChange): Promise<Course> =>
+  store.write(async (transaction) => {
+    const before = await courseNow(store, key, transaction);
+    if (!before) throw new Refusal(404, 'There is no such passage.');
+    const course = { ...before, ...change, schools: { ...before.schools, ...change.schools } };
+    await writeCourse(store, course, transaction);
+    return course;
+  });
 
 const writeCourse = async ({ models }: Store, course: Course, transaction: Transaction): Promise<void> => {
   await models.courses.upsert({ id: courseId(course), passageId: course.passageId, document: course }, { transaction });
 };
 
-/** Notes in a take's course what the take leaves: its closing, and what its school remembers. */
+/** Notes in a take's course what the take leaves: its closing, and what its school remembers. A course that cannot be read is left alone. */
 export const noteTake = async (store: Store, take: Take, transaction: Transaction): Promise<void> => {
-  const stored = await store.models.courses.findByPk(courseId(take), { transaction });
-  const read = CourseSchema.safeParse(stored?.get('document'));
-  const passage = await store.models.passages.findByPk(take.passageId, { transaction });
-  if (!read.success && !passage) return;
-  const { passageId, variantId, sectionId, school } = take;
-  const fresh = async (): Promise<Course> => ({
-    ...newCourse(PassageSchema.parse(passage?.get('document')) as Passage, await getPlayerSettings(store, transaction)),
-    passageId,
-    variantId,
-    sectionId,
-    ...(school ? { schoolId: school.id } : {}),
+  const begun = take.school ? { schoolId: take.school.id } : {};
+  const before = await courseNow(store, take, transaction, begun).catch((error: unknown) => {
+    if (error instanceof Refusal) return null;
+    throw error;
   });
-  const before = read.success ? read.data : await fresh();
+  if (!before) return;
   const after = afterTake(before, take);
   if (after !== before) await writeCourse(store, after, transaction);
 };

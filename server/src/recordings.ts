@@ -1,6 +1,6 @@
-import { randomUUID } from 'node:crypto';
+import { createHash, randomUUID } from 'node:crypto';
 import { createWriteStream } from 'node:fs';
-import { open, readdir, rename, rm, stat } from 'node:fs/promises';
+import { open, readdir, rename, rm, stat, truncate } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
@@ -9,74 +9,118 @@ import type { Store } from './database/open';
 import { Refusal } from './refusal';
 
 const UNFINISHED = '.part';
-/** The shortest file that says what it is: RIFF, its size, WAVE. */
+/** The shortest file that says what it is: its form, its size, WAVE. */
 const HEAD_BYTES = 12;
+const FORMS = new Set(['RIFF', 'RF64']);
 
-/** Lets a WAV file's pieces pass, however small they come; refuses anything else as soon as that is known. */
-const onlyWav = (count: (bytes: number) => void) =>
-  async function* (source: AsyncIterable<Buffer>): AsyncGenerator<Buffer> {
-    let head: Buffer | null = Buffer.alloc(0);
-    let bytes = 0;
-    for await (const chunk of source) {
+/** A piece of an upload, as its request says it. */
+export interface RecordingPart {
+  /** Names the upload; two that come at once do not meet. */
+  uploadId: string;
+  /** Address of the piece's first byte in the file. */
+  from: number;
+  /** Length of the whole file; null where this piece is all of it. */
+  of: number | null;
+  /** Length of the piece as announced, or null. */
+  announcedBytes: number | null;
+  /** SHA-256 of the piece, or null where the sender gave none. */
+  sha256: Buffer | null;
+}
+
+/** A whole recording that comes in one piece, of unknown length. */
+export const wholeRecording = (): RecordingPart => ({
+  uploadId: randomUUID(),
+  from: 0,
+  of: null,
+  announcedBytes: null,
+  sha256: null,
+});
+
+const NOT_WHOLE = 'The recording did not reach the disk whole. Free some space; it is kept in the browser until then.';
+
+const sizeOf = (path: string): Promise<number> =>
+  stat(path).then(
+    ({ size }) => size,
+    () => 0,
+  );
+
+/** Appends a piece to an unfinished file and makes sure that it is there: its length and its checksum. Gives back its length. */
+const append = async (source: Readable, unfinished: string, part: RecordingPart): Promise<number> => {
+  const { from, announcedBytes, sha256 } = part;
+  const hash = createHash('sha256');
+  let bytes = 0;
+  const counted = async function* (chunks: AsyncIterable<Buffer>): AsyncGenerator<Buffer> {
+    for await (const chunk of chunks) {
       bytes += chunk.length;
-      count(bytes);
-      if (bytes > LARGEST_RECORDING_BYTES) throw new Refusal(413, 'The recording is longer than an hour and was not stored.');
-      if (head === null) {
-        yield chunk;
-        continue;
-      }
-      head = Buffer.concat([head, chunk]);
-      if (head.length < HEAD_BYTES) continue;
-      if (head.toString('latin1', 0, 4) !== 'RIFF' || head.toString('latin1', 8, 12) !== 'WAVE')
-        throw new Refusal(400, 'The recording is not a WAV file.');
-      yield head;
-      head = null;
+      if (from + bytes > (part.of ?? LARGEST_RECORDING_BYTES))
+        throw new Refusal(413, 'The recording is longer than it says and was not stored.');
+      hash.update(chunk);
+      yield chunk;
     }
-    if (bytes === 0) throw new Refusal(400, 'The recording is empty.');
-    if (head !== null) throw new Refusal(400, 'The recording is not a WAV file.');
   };
-
-/** Waits until a file is on the disk and not only on its way there. */
-const synced = async (path: string): Promise<void> => {
-  const handle = await open(path, 'r+');
+  await pipeline(source, counted, createWriteStream(unfinished, from === 0 ? { flags: 'w' } : { flags: 'r+', start: from }));
+  const handle = await open(unfinished, 'r+');
   try {
+    // On the disk, and not only on its way there.
     await handle.sync();
+  } finally {
+    await handle.close();
+  }
+  if ((await sizeOf(unfinished)) !== from + bytes || (announcedBytes !== null && bytes !== announcedBytes))
+    throw new Refusal(507, NOT_WHOLE);
+  if (sha256 && !hash.digest().equals(sha256))
+    throw new Refusal(503, 'A piece of the recording arrived changed. It will be sent once more.');
+  return bytes;
+};
+
+/** Refuses what is no WAV file by its first bytes. */
+const checkHead = async (path: string): Promise<void> => {
+  const handle = await open(path, 'r');
+  try {
+    const { buffer, bytesRead } = await handle.read(Buffer.alloc(HEAD_BYTES), 0, HEAD_BYTES, 0);
+    if (bytesRead === 0) throw new Refusal(400, 'The recording is empty.');
+    if (bytesRead < HEAD_BYTES || !FORMS.has(buffer.toString('latin1', 0, 4)) || buffer.toString('latin1', 8, 12) !== 'WAVE')
+      throw new Refusal(400, 'The recording is not a WAV file.');
   } finally {
     await handle.close();
   }
 };
 
 /**
- * Stores a take's recording from a stream: written under a name of its own, synced, its length verified, then renamed, so that a
- * recording is there whole or not at all, and two that come at once do not meet. `announcedBytes` is what the sender said.
+ * Stores a take's recording, or a piece of it: under a name of its own, synced, its length and checksum verified; with the last
+ * piece it is renamed, so that a recording is there whole or not at all. A piece whose answer was lost may come again. Gives back how
+ * much of the file is there, and whether that is all. Throws a Refusal; with 409 the upload is to begin anew.
  */
 export const putRecording = async (
   { models, recordingsFolder, write }: Store,
   takeId: string,
   source: Readable,
-  announcedBytes: number | null = null,
-): Promise<void> => {
+  part: RecordingPart = wholeRecording(),
+): Promise<{ bytes: number; done: boolean }> => {
+  const { uploadId, from, of } = part;
   const file = `${takeId}.wav`;
-  const unfinished = join(recordingsFolder, `${file}.${randomUUID()}${UNFINISHED}`);
-  let received = 0;
+  const unfinished = join(recordingsFolder, `${file}.${uploadId}${UNFINISHED}`);
+  if (of !== null && of > LARGEST_RECORDING_BYTES) throw new Refusal(413, 'The recording is longer than a day and was not stored.');
+  const there = await sizeOf(unfinished);
+  if (there < from) throw new Refusal(409, 'The beginning of this recording is not here. It will be sent once more.');
+  if (from > 0 && there > from) await truncate(unfinished, from);
+  let bytes: number;
   try {
-    const count = (bytes: number) => {
-      received = bytes;
-    };
-    await pipeline(source, onlyWav(count), createWriteStream(unfinished, { flags: 'wx' }));
-    await synced(unfinished);
-    const { size } = await stat(unfinished);
-    if (size !== received || (announcedBytes !== null && size !== announcedBytes))
-      throw new Refusal(
-        507,
-        'The recording did not reach the disk whole. Free some space; it is kept in the browser until then.',
-      );
+    bytes = from + (await append(source, unfinished, part));
+    if (of !== null && bytes < of) return { bytes, done: false };
+    await checkHead(unfinished);
     await rename(unfinished, join(recordingsFolder, file));
   } catch (error) {
-    await rm(unfinished, { force: true });
+    // What was there before this piece may be gone on with.
+    if (from > 0) await truncate(unfinished, from).catch(() => {});
+    else await rm(unfinished, { force: true });
     throw error;
   }
-  await write((transaction) => models.recordings.upsert({ takeId, file, bytes: received }, { transaction }));
+  await write(async (transaction) => {
+    await models.recordings.upsert({ takeId, file, bytes }, { transaction });
+    await models.takes.update({ hasRecording: true }, { where: { id: takeId }, transaction });
+  });
+  return { bytes, done: true };
 };
 
 /** Removes what uploads that were broken off left behind. Only before any upload is taken. */

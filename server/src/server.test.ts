@@ -32,7 +32,7 @@ import { openStore, type Store } from './database/open';
 import { practise } from './demo/practice';
 import { seedDemo } from './demo/seed';
 import { listPassages, storeMissingPassages } from './passages';
-import { putRecording, sweepRecordings } from './recordings';
+import { putRecording, sweepRecordings, wholeRecording } from './recordings';
 import { getPlayerSettings } from './settings';
 import { earlierAnalyses, getTake } from './takes';
 
@@ -86,8 +86,14 @@ const put = (path: string, body: unknown, headers: Record<string, string> = {}) 
     headers: { 'Content-Type': 'application/json', ...headers },
     body: JSON.stringify(body),
   });
+/** The take as it is to be stored in the place of whatever revision is there. */
+const anew = async (one: Take): Promise<Take> => ({ ...one, revision: (await getTake(store, one.id))?.revision ?? 0 });
+const putAnew = async (one: Take) => put(`/takes/${one.id}`, await anew(one));
+const takesAt = async (query = '') => API.takes.parse(await (await fetch(`${base}/takes${query}`)).json()).takes;
 const putWav = (path: string, body: Uint8Array<ArrayBuffer>) =>
   fetch(base + path, { method: 'PUT', headers: { 'Content-Type': 'audio/wav' }, body });
+const patch = (path: string, body: unknown) =>
+  fetch(base + path, { method: 'PATCH', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) });
 /** SQLite may change the last binary digit of a number written as text. */
 const rounded = (document: unknown): unknown =>
   JSON.parse(JSON.stringify(document, (_key, value) => (typeof value === 'number' ? Number(value.toPrecision(14)) : value)));
@@ -125,16 +131,16 @@ describe('takes', () => {
     expect((await put(`/sittings/${SITTING.id}`, SITTING)).status).toBe(200);
     expect((await put(`/takes/${TAKE_ID}`, take)).status).toBe(200);
     const stored = TakeSchema.parse(await (await fetch(`${base}/takes/${TAKE_ID}`)).json());
-    expect(rounded(stored)).toEqual(rounded(take));
+    expect(rounded(stored)).toEqual(rounded({ ...take, revision: 1 }));
   });
 
   it('may be stored again: the last word counts', async () => {
     const shorter: Take = { ...take, repetitions: take.repetitions.slice(0, 2) };
-    await put(`/takes/${TAKE_ID}`, shorter);
-    const [summary] = API.takes.parse(await (await fetch(`${base}/takes`)).json());
+    await putAnew(shorter);
+    const [summary] = await takesAt();
     expect(summary?.repetitionCount).toBe(2);
     expect(await store.models.repetitions.count()).toBe(2);
-    await put(`/takes/${TAKE_ID}`, take);
+    await putAnew(take);
   });
 
   it('keep their rows: a correction by hand stores one repetition and touches no other', async () => {
@@ -146,7 +152,10 @@ describe('takes', () => {
     const second = take.repetitions[1] as Repetition;
     const between = ((second.notes[3]?.expectedS ?? 0) + (second.notes[4]?.expectedS ?? 0)) / 2;
     const edited = editRepetition(take, second, { kind: 'add', onset: { timeS: between, levelDb: -20 } });
-    expect((await put(`/takes/${TAKE_ID}/repetitions/1`, edited)).status).toBe(200);
+    const takeRevision = (await getTake(store, TAKE_ID))?.revision;
+    const correct = (index: number, repetition: Repetition) =>
+      put(`/takes/${TAKE_ID}/repetitions/${index}`, { takeRevision, repetition });
+    expect((await correct(1, edited)).status).toBe(200);
     const after = await rowsOf();
     expect(after.map(({ rowid }) => rowid)).toEqual(before.map(({ rowid }) => rowid));
     after.forEach((row, k) => {
@@ -154,11 +163,15 @@ describe('takes', () => {
     });
     const stored = TakeSchema.parse(await (await fetch(`${base}/takes/${TAKE_ID}`)).json());
     expect(rounded(stored.repetitions[1])).toEqual(rounded(edited));
-    const [summary] = API.takes.parse(await (await fetch(`${base}/takes`)).json());
+    const [summary] = await takesAt();
     expect(summary?.cleanCount).toBe(stored.repetitions.filter((one) => one.verdict.outcome === 'clean').length);
-    expect((await put(`/takes/${TAKE_ID}/repetitions/77`, { ...edited, index: 77 })).status).toBe(404);
-    expect((await put(`/takes/${TAKE_ID}/repetitions/2`, edited)).status).toBe(400);
-    await put(`/takes/${TAKE_ID}`, take);
+    expect((await correct(77, { ...edited, index: 77 })).status).toBe(404);
+    expect((await correct(2, edited)).status).toBe(400);
+    // It was corrected since: whoever saw it before does not overwrite that.
+    const late = await correct(1, second);
+    expect(late.status).toBe(412);
+    expect(await messageOf(late)).toContain('changed elsewhere');
+    await putAnew(take);
   });
 
   it('leave in their course what tomorrow needs: the closing and what the school remembers', async () => {
@@ -171,9 +184,12 @@ describe('takes', () => {
     });
     expect(course?.last?.closing).toEqual(take.closing);
     expect(course?.schools['half-speed-climb']?.state).toEqual(take.school?.state);
-    const own = { ...course, goalBpm: 133 };
-    expect((await put('/courses/five-steps.first.whole', own)).status).toBe(200);
-    expect((await put('/courses/rolling-threes.first.whole', own)).status).toBe(400);
+    const own = API.course.parse(await (await patch('/courses/five-steps.first.whole', { goalBpm: 133 })).json());
+    expect(own).toEqual({ ...course, goalBpm: 133 });
+    // One that was never played begins with what is changed of it.
+    const fresh = await patch('/courses/rolling-threes.first.whole', { methodId: 'straight', goalBpm: 90 });
+    expect(API.course.parse(await fresh.json())).toMatchObject({ passageId: 'rolling-threes', goalBpm: 90, last: null });
+    expect((await patch('/courses/no-such.first.whole', { goalBpm: 90 })).status).toBe(404);
   });
 
   it('measured from a changed passage are still measured by what was played', async () => {
@@ -189,7 +205,14 @@ describe('takes', () => {
 
   it('are read whole while they are written, and many may come at once', async () => {
     const shorter: Take = { ...take, repetitions: take.repetitions.slice(0, 2) };
-    const writes = Array.from({ length: 20 }, (_, k) => put(`/takes/${TAKE_ID}`, k % 2 ? take : shorter));
+    const writes = Array.from({ length: 20 }, async (_, k) => {
+      const one = k % 2 ? take : shorter;
+      // Each goes on until nothing came between its reading and its writing.
+      for (;;) {
+        const answer = await putAnew(one);
+        if (answer.status !== 412) return answer;
+      }
+    });
     const reads = Array.from({ length: 60 }, async () => {
       const response = await fetch(`${base}/takes/${TAKE_ID}`);
       const read = TakeSchema.parse(await response.json());
@@ -197,12 +220,12 @@ describe('takes', () => {
     });
     expect((await Promise.all(writes)).map(({ status }) => status)).toEqual(writes.map(() => 200));
     for (const [count] of await Promise.all(reads)) expect([2, take.repetitions.length]).toContain(count);
-    await put(`/takes/${TAKE_ID}`, take);
+    await putAnew(take);
   });
 
   it('are listed by passage, newest first', async () => {
-    expect(API.takes.parse(await (await fetch(`${base}/takes?passageId=five-steps`)).json())).toHaveLength(1);
-    expect(API.takes.parse(await (await fetch(`${base}/takes?passageId=rolling-threes`)).json())).toEqual([]);
+    expect(await takesAt('?passageId=five-steps')).toHaveLength(1);
+    expect(await takesAt('?passageId=rolling-threes')).toEqual([]);
   });
 
   it('of an unknown sitting or passage are refused, and nothing of them is kept', async () => {
@@ -235,7 +258,7 @@ describe('recordings', () => {
   );
 
   it('are stored beside the database and come back byte for byte', async () => {
-    expect((await putWav(`/takes/${TAKE_ID}/recording`, wav)).status).toBe(204);
+    expect((await putWav(`/takes/${TAKE_ID}/recording`, wav)).status).toBe(200);
     expect(await readdir(join(folder, 'recordings'))).toEqual([`${TAKE_ID}.wav`]);
     const response = await fetch(`${base}/takes/${TAKE_ID}/recording`);
     expect(response.headers.get('content-type')).toContain('audio/');
@@ -266,16 +289,17 @@ describe('recordings', () => {
       body: inPieces,
       duplex: 'half',
     } as never);
-    expect(sent.status).toBe(204);
+    expect(sent.status).toBe(200);
     // What was announced and what came must agree.
-    await expect(putRecording(store, TAKE_ID, Readable.from([Buffer.from(wav)]), wav.length + 10)).rejects.toThrow('whole');
+    const short = { ...wholeRecording(), announcedBytes: wav.length + 10 };
+    await expect(putRecording(store, TAKE_ID, Readable.from([Buffer.from(wav)]), short)).rejects.toThrow('whole');
     expect(new Uint8Array(await readFile(join(folder, 'recordings', `${TAKE_ID}.wav`)))).toEqual(wav);
     expect(await readdir(join(folder, 'recordings'))).toHaveLength(1);
   });
 
   it('may come twice at once: one of them is there, whole', async () => {
     const answers = await Promise.all(Array.from({ length: 8 }, () => putWav(`/takes/${TAKE_ID}/recording`, wav)));
-    expect(answers.map(({ status }) => status)).toEqual(answers.map(() => 204));
+    expect(answers.map(({ status }) => status)).toEqual(answers.map(() => 200));
     expect(new Uint8Array(await readFile(join(folder, 'recordings', `${TAKE_ID}.wav`)))).toEqual(wav);
   });
 
@@ -296,8 +320,14 @@ describe('recordings', () => {
 describe('settings', () => {
   it('are the defaults at first, and what was stored after', async () => {
     expect(API.settings.parse(await (await fetch(`${base}/settings`)).json())).toEqual(DEFAULT_SETTINGS);
-    await put('/settings', { ...DEFAULT_SETTINGS, noteNaming: 'american' });
+    await patch('/settings', { noteNaming: 'american' });
     expect(API.settings.parse(await (await fetch(`${base}/settings`)).json()).noteNaming).toBe('american');
+  });
+
+  it('changed in two tabs keep what each of them changed', async () => {
+    await Promise.all([patch('/settings', { clickLevel: 0.31 }), patch('/settings', { announce: false })]);
+    expect(await getPlayerSettings(store)).toMatchObject({ noteNaming: 'american', clickLevel: 0.31, announce: false });
+    expect((await patch('/settings', { clickLevel: 7 })).status).toBe(400);
   });
 
   it('that are missing or cannot be read take their defaults, the others stay', async () => {
@@ -342,7 +372,7 @@ describe('a re-analysis', () => {
 
   beforeAll(async () => {
     await put(`/sittings/${SITTING.id}`, SITTING);
-    await put(`/takes/${RECORDED_ID}`, old);
+    await putAnew(old);
     const wav = writeWav(recorded.recording as Float32Array, recorded.sampleRateHz) as Uint8Array<ArrayBuffer>;
     await putWav(`/takes/${RECORDED_ID}/recording`, wav);
   });
@@ -583,8 +613,8 @@ describe('the door', () => {
       { Origin: `http://127.0.0.1:${own + 1}` },
       { 'Sec-Fetch-Site': 'cross-site' },
     ] as Record<string, string>[])
-      expect((await put('/settings', DEFAULT_SETTINGS, headers)).status).toBe(403);
-    expect((await put('/settings', DEFAULT_SETTINGS, { Origin: `http://127.0.0.1:${own}` })).status).toBe(200);
+      expect((await put(`/sittings/${SITTING.id}`, SITTING, headers)).status).toBe(403);
+    expect((await put(`/sittings/${SITTING.id}`, SITTING, { Origin: `http://127.0.0.1:${own}` })).status).toBe(200);
     const { port } = server.address() as AddressInfo;
     const status = await new Promise((resolve) => {
       request({ port, host: '127.0.0.1', path: '/api/health', headers: { Host: 'example.org' } }, (answer) =>

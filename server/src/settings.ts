@@ -8,7 +8,10 @@ const KEY = 'player';
 export const getPlayerSettings = async ({ models }: Store, transaction?: Transaction): Promise<Settings> =>
   readSettings((await models.settings.findByPk(KEY, { transaction }))?.get('document'));
 
-export const putPlayerSettings = ({ models, write }: Store, settings: Settings): Promise<void> =>
-  write(async (transaction) => {
-    await models.settings.upsert({ key: KEY, document: settings }, { transaction });
+/** Changes some of the settings, whatever else of them was changed meanwhile. Gives back all as they are stored. */
+export const changePlayerSettings = (store: Store, change: Partial<Settings>): Promise<Settings> =>
+  store.write(async (transaction) => {
+    const document = { ...(await getPlayerSettings(store, transaction)), ...change };
+    await store.models.settings.upsert({ key: KEY, document }, { transaction });
+    return document;
   });

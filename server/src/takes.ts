@@ -1,10 +1,21 @@
-import type { EarlierAnalysis, Repetition, Take, TakeSummary } from '@isochron/core';
-import { EarlierAnalysisSchema, headlineBpm, RepetitionSchema, TakeSchema, TakeSummarySchema } from '@isochron/core';
-import { Op, type Transaction } from 'sequelize';
+import type { Correction, EarlierAnalysis, Repetition, Take, TakeQuery, TakeSummary, TempoHistory } from '@isochron/core';
+import {
+  API,
+  EarlierAnalysisSchema,
+  headlineBpm,
+  RepetitionSchema,
+  TakeSchema,
+  TakeSummarySchema,
+} from '@isochron/core';
+import { col, Op, QueryTypes, type Transaction, type WhereOptions } from 'sequelize';
 import { noteTake } from './courses';
 import type { RepetitionRow, TakeRow } from './database/models';
 import type { Store } from './database/open';
 import { Refusal } from './refusal';
+
+/** What is said where something was stored meanwhile that the sender did not know of. Its status tells it from other refusals. */
+const CHANGED_STATUS = 412;
+const changed = () => new Refusal(CHANGED_STATUS, 'This take was changed elsewhere meanwhile. It is shown anew; make the change again.');
 
 const isClean = (repetition: Repetition) => repetition.verdict.outcome === 'clean';
 
@@ -18,81 +29,139 @@ const toRepetitionRow = (takeId: string, repetition: Repetition): RepetitionRow 
   return { takeId, ...rest, bpm: headlineBpm(repetition.tempo), ...verdict, edits };
 };
 
-const toRepetition = ({ outcome, reason, why, edits, ...row }: RepetitionRow): Repetition =>
-  RepetitionSchema.parse({ ...row, edits: edits ?? undefined, verdict: { outcome, reason, why } });
+const fromRepetitionRow = ({ outcome, reason, why, edits, ...row }: RepetitionRow) => ({
+  ...row,
+  edits: edits ?? undefined,
+  verdict: { outcome, reason, why },
+});
+
+/** The revision of a take that is stored, 0 where none is. */
+const storedRevision = async ({ models }: Store, id: string, transaction: Transaction): Promise<number> =>
+  ((await models.takes.findByPk(id, { attributes: ['revision'], transaction }))?.get('revision') as number | undefined) ?? 0;
 
 /**
- * Stores a take in place of what was stored under its id, and what it leaves for its course. All or nothing. Repetitions keep
- * their rows; those that the take does not have any more go.
+ * Stores a take in place of the revision that it says it changes (0: none yet), and what it leaves for its course. All or nothing.
+ * Repetitions keep their rows; those after its last one go. Gives back the new revision. Throws a Refusal (412) where another
+ * revision is stored.
  */
-export const putTake = (store: Store, take: Take): Promise<void> =>
+export const putTake = (store: Store, take: Take): Promise<number> =>
   store.write((transaction) => writeTake(store, take, transaction));
 
-const writeTake = async (store: Store, take: Take, transaction: Transaction): Promise<void> => {
+const writeTake = async (store: Store, take: Take, transaction: Transaction): Promise<number> => {
   const { models } = store;
-  await models.takes.upsert(toTakeRow(take), { transaction });
+  if ((await storedRevision(store, take.id, transaction)) !== take.revision) throw changed();
+  const revision = take.revision + 1;
+  await models.takes.upsert({ ...toTakeRow(take), revision }, { transaction });
   for (const repetition of take.repetitions)
     await models.repetitions.upsert(toRepetitionRow(take.id, repetition), { transaction });
-  const gone = { takeId: take.id, index: { [Op.gte]: take.repetitions.length } };
-  await models.repetitions.destroy({ where: gone, transaction });
+  const end = (take.repetitions.at(-1)?.index ?? -1) + 1;
+  await models.repetitions.destroy({ where: { takeId: take.id, index: { [Op.gte]: end } }, transaction });
   await noteTake(store, take, transaction);
+  return revision;
 };
 
-/** Stores one repetition of a take, corrected by hand. Nothing else of the take is touched. */
-export const putRepetition = ({ models, write }: Store, takeId: string, repetition: Repetition): Promise<void> =>
-  write(async (transaction) => {
+/**
+ * Stores one repetition of a take, corrected by hand. Nothing else of the take is touched. Gives back the take's new revision.
+ * Throws a Refusal where there is no such repetition, or another revision is stored.
+ */
+export const putRepetition = (store: Store, takeId: string, { takeRevision, repetition }: Correction): Promise<number> =>
+  store.write(async (transaction) => {
+    const { models } = store;
     const where = { takeId, index: repetition.index };
+    if ((await models.repetitions.count({ where, transaction })) === 0)
+      throw new Refusal(404, 'There is no such repetition in this take.');
+    if ((await storedRevision(store, takeId, transaction)) !== takeRevision) throw changed();
     const { takeId: _, index: __, ...columns } = toRepetitionRow(takeId, repetition);
-    const [changed] = await models.repetitions.update(columns, { where, transaction });
-    if (changed === 0) throw new Refusal(404, 'There is no such repetition in this take.');
+    await models.repetitions.update(columns, { where, transaction });
     const cleanCount = await models.repetitions.count({ where: { takeId, outcome: 'clean' }, transaction });
-    await models.takes.update({ cleanCount }, { where: { id: takeId }, transaction });
+    const revision = takeRevision + 1;
+    await models.takes.update({ cleanCount, revision }, { where: { id: takeId }, transaction });
+    return revision;
   });
 
 /**
- * Puts a take's new figures in the place of the old ones, which are kept with the version of the engine that made them.
+ * Puts a take's new figures in the place of the old ones, which are kept with the version of the engine that made them. False, and
+ * nothing done, where the take was changed since it was read.
  */
-export const replaceAnalysis = (store: Store, before: Take, after: Take): Promise<void> =>
+export const replaceAnalysis = (store: Store, before: Take, after: Take): Promise<boolean> =>
   store.write(async (transaction) => {
-    const { id: takeId, engine, repetitions } = before;
+    const { id: takeId, engine, repetitions, revision } = before;
+    if ((await storedRevision(store, takeId, transaction)) !== revision) return false;
     const replacedAt = new Date().toISOString();
     await store.models.analyses.create({ takeId, engine, replacedAt, repetitions }, { transaction });
-    await writeTake(store, after, transaction);
+    await writeTake(store, { ...after, revision }, transaction);
+    return true;
   });
 
 /** The figures of earlier engines, newest first. */
-export const earlierAnalyses = async ({ models }: Store, takeId: string): Promise<EarlierAnalysis[]> =>
-  (await models.analyses.findAll({ where: { takeId }, order: [['id', 'DESC']] })).map((row) =>
-    EarlierAnalysisSchema.parse(row.get({ plain: true })),
-  );
+export const earlierAnalyses = async ({ models, unreadable }: Store, takeId: string): Promise<EarlierAnalysis[]> =>
+  (await models.analyses.findAll({ where: { takeId }, order: [['id', 'DESC']] })).flatMap((row) => {
+    const plain = row.get({ plain: true });
+    return unreadable.read('earlier analysis', `${takeId}, engine ${plain.engine}`, EarlierAnalysisSchema, plain) ?? [];
+  });
 
-/** A stored take with its repetitions and notes, or null. */
-export const getTake = ({ models, read }: Store, id: string): Promise<Take | null> =>
+/** A stored take, and how many of its repetitions cannot be read and are left out of it. */
+export interface ReadTake {
+  take: Take;
+  leftOut: number;
+}
+
+/** A stored take with its repetitions and notes, or null. Throws a Refusal (422) where it cannot be read. */
+export const readTake = ({ models, read, unreadable }: Store, id: string): Promise<ReadTake | null> =>
   read(async (transaction) => {
     const row = (await models.takes.findByPk(id, { transaction }))?.get({ plain: true });
     if (!row) return null;
-    const repetitions = await models.repetitions.findAll({
-      where: { takeId: id },
-      order: [['index', 'ASC']],
-      transaction,
+    const rows = await models.repetitions.findAll({ where: { takeId: id }, order: [['index', 'ASC']], transaction });
+    const repetitions = rows.flatMap((one) => {
+      const plain = one.get({ plain: true });
+      const name = `${plain.index + 1} of ${row.title}, ${row.startedAt}`;
+      return unreadable.read('repetition', name, RepetitionSchema, fromRepetitionRow(plain)) ?? [];
     });
-    return TakeSchema.parse({
-      ...row,
-      hasRecording: (await models.recordings.findByPk(id, { transaction })) !== null,
-      repetitions: repetitions.map((one) => toRepetition(one.get({ plain: true }))),
-    });
+    const take = unreadable.read('take', `${row.title}, ${row.startedAt}`, TakeSchema, { ...row, repetitions });
+    if (!take) throw new Refusal(422, 'This take cannot be read. What is stored of it is left as it is.');
+    return { take, leftOut: rows.length - repetitions.length };
   });
 
-/** Stored takes without their notes, newest first; of one passage where it is named. */
-export const listTakes = async ({ models }: Store, passageId?: string): Promise<TakeSummary[]> => {
-  const rows = await models.takes.findAll({
-    attributes: { exclude: ['drills'] },
-    where: passageId ? { passageId } : {},
-    order: [['startedAt', 'DESC']],
-  });
-  const recorded = new Set((await models.recordings.findAll()).map((row) => row.get('takeId')));
-  return rows.map((row) => {
-    const plain = row.get({ plain: true });
-    return TakeSummarySchema.parse({ ...plain, hasRecording: recorded.has(plain.id) });
-  });
+/** A stored take with its repetitions and notes, or null. */
+export const getTake = async (store: Store, id: string): Promise<Take | null> => (await readTake(store, id))?.take ?? null;
+
+const SHOWN: Record<TakeQuery['show'], WhereOptions> = {
+  all: {},
+  recorded: { hasRecording: true },
+  clean: { cleanCount: { [Op.gt]: 0 } },
 };
+
+/** A page of stored takes without their notes, and how many there are in all. One that cannot be read hides only itself. */
+export const listTakes = ({ models, read, unreadable }: Store, query: TakeQuery): Promise<{ takes: TakeSummary[]; total: number }> =>
+  read(async (transaction) => {
+    const { passageId, show, sort, order, limit, offset } = query;
+    const where = { ...(passageId ? { passageId } : {}), ...SHOWN[show] };
+    const total = await models.takes.count({ where, transaction });
+    const rows = await models.takes.findAll({
+      attributes: { exclude: ['drills', 'gaps'] },
+      where,
+      // What lists sort by may be read out of a document, and is no attribute of the model then.
+      order: [
+        [col(sort), order],
+        ['id', order],
+      ],
+      limit,
+      offset,
+      transaction,
+    });
+    const takes = rows.flatMap((row) => {
+      const plain = row.get({ plain: true });
+      return unreadable.read('take', `${plain.title}, ${plain.startedAt}`, TakeSummarySchema, plain) ?? [];
+    });
+    return { takes, total };
+  });
+
+/** The best clean tempo of each day on which a passage had one, in order. */
+export const tempoHistory = async ({ database }: Store, passageId: string): Promise<TempoHistory> =>
+  API.history.parse(
+    await database.query(
+      `SELECT substr(startedAt, 1, 10) AS day, MAX(bestCleanBpm) AS bestCleanBpm, MIN(startBpm) AS startBpm
+       FROM takes WHERE passageId = ? AND bestCleanBpm IS NOT NULL GROUP BY day ORDER BY day`,
+      { replacements: [passageId], type: QueryTypes.SELECT },
+    ),
+  );

@@ -1,4 +1,6 @@
-import type { ExpectedNote } from '../time/repetition-plan';
+import { bisectLeft } from 'd3-array';
+import { type ExpectedNote, shortestIntervalMs } from '../time/repetition-plan';
+import { heaviestPairing, type PossiblePair } from './heaviest-pairing';
 
 /** Cost of leaving an expected note without an onset, or an onset without a note. A pair costs its distance. */
 const UNPAIRED_COST = 0.4;
@@ -16,61 +18,43 @@ export interface Alignment {
   cost: number;
 }
 
-/** What a pair costs: its distance in half intervals, so that a pair farther apart than 0.4 intervals is never made. */
-const pairCost = (deviationS: number, note: ExpectedNote, scaleS: number): number =>
-  Math.abs(deviationS) / (0.5 * Math.min(note.intervalS, scaleS));
+/** A pair costs as many half intervals as it lies apart; one that costs more than its two left alone is never made. */
+const PAIR_REACH = 2 * UNPAIRED_COST;
 
-const scaleOf = (notes: readonly ExpectedNote[], index: number): number =>
+/** Half of the shorter interval beside a note, in seconds. */
+const halfIntervalS = (notes: readonly ExpectedNote[], index: number): number =>
+  0.5 *
   Math.min((notes[index] as ExpectedNote).intervalS, notes[index - 1]?.intervalS ?? Number.POSITIVE_INFINITY);
 
+
 /**
- * Pairs onsets with expected notes at one constant offset: the monotonic pairing of least total cost, by dynamic
- * programming over (note, onset). Both lists ascend in time; times in seconds.
+ * Pairs onsets with expected notes at one constant offset: the monotonic pairing of least total cost. Both lists ascend in time;
+ * times in seconds.
  */
 export const alignAtOffset = (notes: readonly ExpectedNote[], onsetsS: readonly number[], offsetS: number): Alignment => {
-  const columns = onsetsS.length + 1;
-  const cost = new Float64Array((notes.length + 1) * columns);
-  for (let i = 0; i <= notes.length; i += 1) {
-    for (let j = 0; j < columns; j += 1) {
-      if (i === 0 && j === 0) continue;
-      const note = notes[i - 1];
-      const onset = onsetsS[j - 1];
-      let best = Number.POSITIVE_INFINITY;
-      if (note) best = (cost[(i - 1) * columns + j] as number) + UNPAIRED_COST;
-      if (onset !== undefined) best = Math.min(best, (cost[i * columns + j - 1] as number) + UNPAIRED_COST);
-      if (note && onset !== undefined) {
-        const pair = pairCost(onset - offsetS - note.timeS, note, scaleOf(notes, i - 1));
-        best = Math.min(best, (cost[(i - 1) * columns + j - 1] as number) + pair);
-      }
-      cost[i * columns + j] = best;
+  const possible: PossiblePair[] = [];
+  notes.forEach((note, row) => {
+    const halfS = halfIntervalS(notes, row);
+    const dueS = note.timeS + offsetS;
+    const reachS = PAIR_REACH * halfS;
+    for (let column = bisectLeft(onsetsS, dueS - reachS); column < onsetsS.length; column += 1) {
+      const apartS = Math.abs((onsetsS[column] as number) - offsetS - note.timeS);
+      if ((onsetsS[column] as number) > dueS && apartS >= reachS) break;
+      // Made, it saves the cost of two that are left alone.
+      const worth = PAIR_REACH - apartS / halfS;
+      if (worth > 0) possible.push({ row, column, worth });
     }
-  }
-
+  });
   const onsetOf: (number | null)[] = notes.map(() => null);
-  const extra: number[] = [];
-  let i = notes.length;
-  let j = onsetsS.length;
-  const at = (row: number, column: number) => cost[row * columns + column] as number;
-  while (i > 0 || j > 0) {
-    const note = notes[i - 1];
-    const onset = onsetsS[j - 1];
-    if (note && onset !== undefined) {
-      const pair = pairCost(onset - offsetS - note.timeS, note, scaleOf(notes, i - 1));
-      if (at(i, j) === at(i - 1, j - 1) + pair) {
-        onsetOf[i - 1] = j - 1;
-        i -= 1;
-        j -= 1;
-        continue;
-      }
-    }
-    if (note && at(i, j) === at(i - 1, j) + UNPAIRED_COST) {
-      i -= 1;
-    } else {
-      extra.unshift(j - 1);
-      j -= 1;
-    }
+  const isExtra = onsetsS.map(() => true);
+  let cost = UNPAIRED_COST * (notes.length + onsetsS.length);
+  for (const { row, column, worth } of heaviestPairing(possible, onsetsS.length)) {
+    onsetOf[row] = column;
+    isExtra[column] = false;
+    cost -= worth;
   }
-  return { onsetOf, extra, offsetS, ambiguous: false, cost: at(notes.length, onsetsS.length) };
+  const extra = onsetsS.flatMap((_, column) => (isExtra[column] ? [column] : []));
+  return { onsetOf, extra, offsetS, ambiguous: false, cost };
 };
 
 /** Where the constant offset of a repetition is looked for, in seconds. */
@@ -96,9 +80,9 @@ const candidateOffsets = (
 ): number[] => {
   const seen = new Map<number, { sum: number; count: number }>();
   for (const note of notes) {
-    for (const onset of onsetsS) {
-      const offset = onset - note.timeS;
-      if (Math.abs(offset - nearS) > reachS) continue;
+    for (let k = bisectLeft(onsetsS, note.timeS + nearS - reachS); k < onsetsS.length; k += 1) {
+      const offset = (onsetsS[k] as number) - note.timeS;
+      if (offset - nearS > reachS) break;
       const cell = Math.round(offset / 0.004);
       const entry = seen.get(cell) ?? { sum: 0, count: 0 };
       seen.set(cell, { sum: entry.sum + offset, count: entry.count + 1 });
@@ -125,7 +109,7 @@ export const align = (
   // Equally good: within the cost of one unpaired note.
   const good = tried.filter((alignment) => alignment.cost <= least + UNPAIRED_COST / 2);
   const nearest = good.reduce((best, one) => (Math.abs(one.offsetS - nearS) < Math.abs(best.offsetS - nearS) ? one : best));
-  const shortestS = Math.min(...notes.map((note) => note.intervalS));
+  const shortestS = shortestIntervalMs(notes) / 1000;
   const sameShift = good.filter((one) => Math.abs(one.offsetS - nearest.offsetS) < shortestS / 2);
   const best = sameShift.reduce((a, b) => (b.cost < a.cost ? b : a));
   return { ...best, ambiguous: sameShift.length < good.length };

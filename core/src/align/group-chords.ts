@@ -1,3 +1,4 @@
+import { max } from 'd3-array';
 import type { Onset } from '../schema/measures';
 
 /** Notes this close together are one chord, in seconds. */
@@ -7,7 +8,7 @@ const grouped = (members: readonly Onset[]): Onset => {
   if (members.length === 1) return members[0] as Onset;
   return {
     timeS: members.reduce((sum, member) => sum + member.timeS, 0) / members.length,
-    levelDb: Math.max(...members.map((member) => member.levelDb)),
+    levelDb: max(members, (member) => member.levelDb) as number,
     members: members.map(({ members: _, ...single }) => single),
   };
 };

@@ -1,6 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { readWav, UnreadableWav, writeWav } from './wav';
+import { openWav, readWav } from './wav';
+import { UnreadableWav } from './wav-head';
+import { wavHead, writeWav } from './wav-write';
 
 /** Writes a WAV of any coding from scratch, by the RIFF specification. */
 const wavOf = (options: {
@@ -113,7 +115,69 @@ describe('reading WAV', () => {
   });
 });
 
+describe('WAV as recorders write it', () => {
+  const plain = wavOf({ coding: 1, bits: 16, frames: wave });
+  const expected = readWav(plain).samples;
+  const DATA_SIZE_AT = 40;
+  const chunk = (id: string, body: Uint8Array, size = body.length) =>
+    Buffer.concat([Buffer.from(id, 'latin1'), Buffer.from(Uint32Array.of(size).buffer), body]);
+  const format = chunk('fmt ', plain.subarray(20, 36));
+  const data = plain.subarray(44);
+  const file = (form: string, ...chunks: Uint8Array[]) =>
+    new Uint8Array(Buffer.concat([chunk(form, Buffer.from('WAVE', 'latin1'), 0xffff_ffff), ...chunks]));
+  const sizes = (dataBytes: number) => new Uint8Array(BigUint64Array.of(0n, BigInt(dataBytes), 0n, 0n).buffer).subarray(0, 28);
+
+  it.each([0, 0xffff_ffff])('is read to its end where the length of the sound was left at %i', (size) => {
+    const open = Uint8Array.from(plain);
+    new DataView(open.buffer).setUint32(DATA_SIZE_AT, size, true);
+    const { samples, notes } = readWav(open);
+    expect(samples).toEqual(expected);
+    expect(notes[0]).toContain('does not say how long it is');
+  });
+
+  it('with no sound in it is not taken for one that is still open, though other chunks follow', () => {
+    expect(() => readWav(file('RIFF', format, chunk('data', new Uint8Array(0)), chunk('LIST', Buffer.from('INFO'))))).toThrow(
+      /no sound/,
+    );
+  });
+
+  it.each(['RF64', 'BW64'])('over 4 GiB (%s) takes its length from the chunk that can say it', (form) => {
+    const long = file(form, chunk('ds64', sizes(data.length - 100)), format, chunk('data', data, 0xffff_ffff));
+    expect(readWav(long)).toMatchObject({ samples: expected.subarray(0, expected.length - 50), notes: [] });
+    const open = file(form, chunk('ds64', sizes(0xffff_ffff)), format, chunk('data', data, 0xffff_ffff));
+    expect(readWav(open).samples).toEqual(expected);
+  });
+
+  it.each([true, false])('passes over an odd chunk, whether or not it is padded (%s)', (isPadded) => {
+    const odd = Buffer.concat([chunk('LIST', Buffer.from('odd')), Buffer.alloc(isPadded ? 1 : 0)]);
+    expect(readWav(file('RIFF', odd, format, chunk('data', data))).samples).toEqual(expected);
+  });
+
+  it('is read by parts as it is read whole, of any coding', () => {
+    for (const [coding, bits] of [[1, 16], [1, 24], [3, 32]] as const) {
+      const bytes = wavOf({ coding, bits, channels: 2, frames: wave.map(([v]) => [v as number, -0.3]), extraChunk: true });
+      const whole = readWav(bytes).samples;
+      const parts = openWav({ size: bytes.length, read: (from, to) => bytes.slice(from, to) });
+      expect(parts.frames).toBe(whole.length);
+      expect(parts.read(37, 120)).toEqual(whole.subarray(37, 120));
+      expect(parts.read(190, 400)).toEqual(whole.subarray(190));
+      expect(parts.read(-5, 3)).toEqual(whole.subarray(0, 3));
+      expect(parts.read(300, 400)).toHaveLength(0);
+    }
+  });
+});
+
 describe('writing WAV', () => {
+  it('has a head that a reader of the long form understands, for four hours at 192 kHz', () => {
+    const samples = 4 * 3600 * 192_000 + 7;
+    const head = wavHead(samples, 192_000);
+    const read = (from: number, to: number) => head.slice(from, Math.min(to, head.length));
+    const { frames, sampleRateHz, notes } = openWav({ size: head.length + 2 * samples, read });
+    expect({ frames, sampleRateHz, notes }).toEqual({ frames: samples, sampleRateHz: 192_000, notes: [] });
+    expect(String.fromCharCode(...head.subarray(0, 4))).toBe('RF64');
+    expect(String.fromCharCode(...wavHead(2 * 3600 * 96_000, 96_000).subarray(0, 4))).toBe('RIFF');
+  });
+
   it('gives back what was written, to 16 bits, clipped at full scale', () => {
     const { samples, sampleRateHz } = readWav(writeWav(Float32Array.of(0, 0.25, -0.5, 2, -2), 44_100));
     expect(sampleRateHz).toBe(44_100);

@@ -1,3 +1,4 @@
+import type { SoundSource } from '../formats/sound-source';
 import type { Onset } from '../schema/measures';
 import { createOnsetDetector } from '../signal/detect-onsets';
 import { createPitchEar } from '../signal/pitch';
@@ -8,8 +9,7 @@ const PIECE_S = 2;
 
 /** The onsets of a whole recording, with pitch where the profile has it. `onProgress` is told the share done, 0…1. */
 export const listenToRecording = (
-  samples: Float32Array,
-  sampleRateHz: number,
+  { sampleRateHz, frames, read }: SoundSource,
   profile: Profile,
   onProgress: (share: number) => void = () => {},
 ): Onset[] => {
@@ -17,12 +17,12 @@ export const listenToRecording = (
   const ear = profile.hasPitch ? createPitchEar(sampleRateHz, 0) : null;
   const onsets: Onset[] = [];
   const piece = Math.round(PIECE_S * sampleRateHz);
-  for (let at = 0; at < samples.length; at += piece) {
-    const block = samples.subarray(at, at + piece);
+  for (let at = 0; at < frames; at += piece) {
+    const block = read(at, at + piece);
     onsets.push(...detector.push(block));
     ear?.append(block);
     ear?.hear(onsets, false);
-    onProgress(Math.min(1, (at + piece) / samples.length));
+    onProgress(Math.min(1, (at + piece) / frames));
   }
   onsets.push(...detector.flush());
   ear?.hear(onsets, true);

@@ -1,4 +1,5 @@
 import { ENGINE_VERSION } from '../engine-version';
+import type { SoundSource } from '../formats/sound-source';
 import { storedFigures } from '../measure/analyse-repetition';
 import { editRepetition, storedContext } from '../measure/remeasure';
 import type { Drill } from '../schema/grid';
@@ -11,21 +12,21 @@ const BLOCK = 4096;
 const AFTER_S = 1;
 
 /** One repetition heard anew from the recording, as it was heard while it was played; corrections by hand are made again. */
-const reanalyseRepetition = (take: Take, repetition: Repetition, samples: Float32Array, sampleRateHz: number): Repetition => {
+const reanalyseRepetition = (take: Take, repetition: Repetition, sound: SoundSource): Repetition => {
   const { tempo, downbeatS } = repetition;
   const drill = take.drills[repetition.drill] as Drill;
   const startS = downbeatS - countInS(drill, tempo);
   const plan = planRepetition({ drill, tempo, startS });
-  const listener = createListener(sampleRateHz);
+  const listener = createListener(sound.sampleRateHz);
   const hearsClicks = take.input === 'microphone';
   const context = storedContext(take, repetition);
   listener.expect({ ...context, plan, repetition: repetition.index, hearsClicks });
-  const from = Math.max(0, Math.round(startS * sampleRateHz));
-  const to = Math.round((plan.endS + AFTER_S) * sampleRateHz);
+  const from = Math.max(0, Math.round(startS * sound.sampleRateHz));
+  const to = Math.round((plan.endS + AFTER_S) * sound.sampleRateHz);
   for (let at = from; at < to; at += BLOCK) {
     // Past the recording's end there is quiet, so that the listener comes to a close.
     const block = new Float32Array(BLOCK);
-    block.set(samples.subarray(at, at + BLOCK));
+    block.set(sound.read(at, at + BLOCK));
     const heard = listener.push(block, at);
     if (!heard) continue;
     const { edits = [], ...rest } = repetition;
@@ -41,14 +42,12 @@ const reanalyseRepetition = (take: Take, repetition: Repetition, samples: Float3
  */
 export const reanalyseTake = (
   take: Take,
-  recording: { samples: Float32Array; sampleRateHz: number },
+  sound: SoundSource,
   onProgress: (done: number, of: number) => void = () => {},
 ): Take => {
   const repetitions = take.repetitions.map((repetition, k) => {
     const anew =
-      repetition.verdict.reason === 'gap'
-        ? repetition
-        : reanalyseRepetition(take, repetition, recording.samples, recording.sampleRateHz);
+      repetition.verdict.reason === 'gap' ? repetition : reanalyseRepetition(take, repetition, sound);
     onProgress(k + 1, take.repetitions.length);
     return anew;
   });

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { SETTLED_OFFSET_S } from '../align/align';
+import { soundInMemory } from '../formats/sound-source';
 import { analyseRepetition } from '../measure/analyse-repetition';
 import { measureImport } from '../measure/measure-import';
 import { editRepetition, onsetsOfRepetition, undoEdit } from '../measure/remeasure';
@@ -14,6 +15,7 @@ import type { Repetition, Take } from '../schema/take';
 import { TOLERANCE_PRESETS } from '../schema/tolerance';
 import { why } from '../schema/why';
 import { makeTake as takeOf } from '../session/make-take';
+import { mergeTake } from '../session/merge-take';
 import { profileOf } from '../signal/profiles';
 import { sampleSd } from '../stats/summary';
 import { planRepetition } from '../time/repetition-plan';
@@ -134,7 +136,7 @@ describe('a re-analysis', () => {
 
   it('hears the recording anew and leaves tempos and decisions as they were', () => {
     const told: number[] = [];
-    const anew = reanalyseTake(take, { samples: sound, sampleRateHz: RATE }, (done) => told.push(done));
+    const anew = reanalyseTake(take, soundInMemory(sound, RATE), (done) => told.push(done));
     expect(anew.engine).not.toBe('1');
     expect(told).toEqual([1, 2]);
     anew.repetitions.forEach((repetition, k) => {
@@ -148,7 +150,7 @@ describe('a re-analysis', () => {
   it('makes corrections by hand again', () => {
     const between = ((first(take).notes[3]?.expectedS ?? 0) + (first(take).notes[4]?.expectedS ?? 0)) / 2;
     const edited = editRepetition(take, first(take), { kind: 'add', onset: { timeS: between, levelDb: -20 } });
-    const anew = reanalyseTake({ ...take, repetitions: [edited] }, { samples: sound, sampleRateHz: RATE });
+    const anew = reanalyseTake({ ...take, repetitions: [edited] }, soundInMemory(sound, RATE));
     expect(first(anew).edits).toEqual(edited.edits);
     expect(first(anew).measures.extra).toBe(1);
   });
@@ -157,11 +159,11 @@ describe('a re-analysis', () => {
     const stop = () => {
       throw new Error('stopped');
     };
-    expect(() => reanalyseTake(take, { samples: sound, sampleRateHz: RATE }, stop)).toThrow('stopped');
+    expect(() => reanalyseTake(take, soundInMemory(sound, RATE), stop)).toThrow('stopped');
   });
 
   it('of a recording that ends early keeps going', () => {
-    const anew = reanalyseTake(take, { samples: sound.subarray(0, sound.length >> 1), sampleRateHz: RATE });
+    const anew = reanalyseTake(take, soundInMemory(sound.subarray(0, sound.length >> 1), RATE));
     expect(anew.repetitions[1]?.verdict.outcome).toBe('not-judged');
   });
 });
@@ -172,7 +174,7 @@ describe('a file', () => {
 
   it('gives its repetitions with the planted spread, whatever lies between them', () => {
     const told: number[] = [];
-    const onsets = listenToRecording(sound, RATE, profile, (share) => told.push(share));
+    const onsets = listenToRecording(soundInMemory(sound, RATE), profile, (share) => told.push(share));
     expect(told.at(-1)).toBe(1);
     // Two stray notes between the repetitions.
     const pauseS = ((played[0]?.at(-1)?.timeS ?? 0) + (played[1]?.[0]?.timeS ?? 0)) / 2;
@@ -194,5 +196,42 @@ describe('a file', () => {
     const onsets = Array.from({ length: 9 }, (_, k) => ({ timeS: 0.9 * k, levelDb: -20 }));
     expect(measureImport(onsets, plan)).toEqual([]);
     expect(measureImport([], plan)).toEqual([]);
+  });
+});
+
+describe('a take of which the server and the browser have a copy each', () => {
+  const { take } = makeTake();
+  const stored: Take = { ...take, revision: 4 };
+  const mine: Take = { ...take, hasRecording: false };
+  const onset = { timeS: (first(take).notes[3]?.expectedS ?? 0) + 0.1, levelDb: -20 };
+  const corrected = editRepetition(take, first(take), { kind: 'add', onset });
+
+  it('is the browser’s where nothing was done to the stored one, as the next change of it', () => {
+    expect(mergeTake(stored, mine)).toEqual({ ...take, revision: 4 });
+  });
+
+  it('keeps the correction by hand of one and the answer about ease of the other', () => {
+    const decision = { ...first(take).decision, action: 'lower' as const };
+    const answered: Take = { ...mine, repetitions: [{ ...first(mine), ease: 'tense', decision }, ...mine.repetitions.slice(1)] };
+    const merged = mergeTake({ ...stored, repetitions: [corrected, ...stored.repetitions.slice(1)] }, answered);
+    expect(merged.repetitions[0]).toEqual({ ...corrected, ease: 'tense', decision });
+    expect(merged.repetitions[1]).toEqual(stored.repetitions[1]);
+  });
+
+  it('keeps figures that were measured anew, under the name of the engine that made them', () => {
+    const shifted = stored.repetitions.map((one) => ({ ...one, shiftDoubtful: true }));
+    const merged = mergeTake({ ...stored, engine: '9', repetitions: shifted }, mine);
+    expect(merged.engine).toBe('9');
+    expect(merged.repetitions.every((one) => one.shiftDoubtful)).toBe(true);
+  });
+
+  it('keeps repetitions that only one of them has, and closes with the last of all', () => {
+    const shorter: Take = { ...mine, endedAt: null, closing: null, repetitions: mine.repetitions.slice(0, 1) };
+    const fromServer = mergeTake(stored, shorter);
+    expect(fromServer.repetitions).toEqual(stored.repetitions);
+    expect(fromServer.closing).toEqual(stored.closing);
+    const fromBrowser = mergeTake({ ...shorter, revision: 2 }, mine);
+    expect(fromBrowser.repetitions).toEqual(mine.repetitions);
+    expect(fromBrowser).toMatchObject({ endedAt: mine.endedAt, closing: mine.closing, revision: 2 });
   });
 });

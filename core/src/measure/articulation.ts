@@ -1,3 +1,4 @@
+import { max, min } from 'd3-array';
 import type { NoteResult } from '../schema/measures';
 import type { Hand } from '../schema/notation';
 import { mean } from '../stats/summary';
@@ -15,7 +16,7 @@ export const articulationPct = (results: readonly NoteResult[]): number | null =
       const ends = [note.offS, ...(note.members ?? []).map((member) => member.offS)].filter((end) => end !== undefined);
       const next = sounding[k + 1] as NoteResult;
       const from = note.onsetS as number;
-      return ends.length ? [(100 * (Math.max(...ends) - from)) / ((next.onsetS as number) - from)] : [];
+      return ends.length ? [(100 * ((max(ends) as number) - from)) / ((next.onsetS as number) - from)] : [];
     }),
   );
 };
@@ -26,7 +27,7 @@ export const chordSpreadMs = (results: readonly NoteResult[]): number | null =>
     results.flatMap(({ members }) => {
       if (!members || members.length < 2) return [];
       const times = members.map((member) => member.timeS);
-      return [1000 * (Math.max(...times) - Math.min(...times))];
+      return [1000 * ((max(times) as number) - (min(times) as number))];
     }),
   );
 

@@ -1,3 +1,4 @@
+import { bisectRight } from 'd3-array';
 import type { OffsetGuess } from '../align/align';
 import type { Drill } from '../schema/grid';
 import type { Onset } from '../schema/measures';
@@ -7,7 +8,7 @@ import type { Tolerance } from '../schema/tolerance';
 import { why } from '../schema/why';
 import type { Profile } from '../signal/profiles';
 import { median } from '../stats/summary';
-import { expectedNotes } from '../time/repetition-plan';
+import { expectedNotes, shortestIntervalMs } from '../time/repetition-plan';
 import { openTempo } from '../time/tempo-map';
 import { analyseRepetition, storedFigures } from './analyse-repetition';
 
@@ -25,12 +26,15 @@ export interface ImportPlan {
   profile: Profile;
 }
 
-/** The repetition that begins with an onset, or null where too few notes follow. */
+/** Where nothing began at one onset, nothing begins so close after it either. */
+const SAME_START_S = 0.005;
+
+/** The repetition that begins with the onset of a time, or null where too few notes follow. Later onsets may be among them. */
 const repetitionFrom = (onsets: readonly Onset[], firstS: number, index: number, plan: ImportPlan): Repetition | null => {
   const { drill, tempo, tolerance, profile } = plan;
   const beatS = 60 / openTempo(tempo).tempoAt(0);
   const fromDownbeat = expectedNotes(drill.grid, tempo, 0);
-  const shortestS = Math.min(...fromDownbeat.map((note) => note.intervalS));
+  const shortestS = shortestIntervalMs(fromDownbeat) / 1000;
   let downbeatS = firstS - (fromDownbeat[0]?.timeS ?? 0);
   // The first note may itself be early or late: once the others are known, the grid is laid through their middle.
   for (let pass = 0; ; pass += 1) {
@@ -69,19 +73,23 @@ const repetitionFrom = (onsets: readonly Onset[], firstS: number, index: number,
  * placement says nothing. Onsets ascend in time.
  */
 export const measureImport = (onsets: readonly Onset[], plan: ImportPlan): Repetition[] => {
+  const times = onsets.map((onset) => onset.timeS);
+  const fromDownbeat = expectedNotes(plan.drill.grid, plan.tempo, 0);
+  const last = fromDownbeat.at(-1);
+  // A repetition's grid moves by less than a beat against its first onset.
+  const reachS = (last ? last.timeS + last.intervalS : 0) - (fromDownbeat[0]?.timeS ?? 0) + 60 / openTempo(plan.tempo).tempoAt(0);
   const repetitions: Repetition[] = [];
-  let k = 0;
-  while (k < onsets.length) {
-    const repetition = repetitionFrom(onsets.slice(k), (onsets[k] as Onset).timeS, repetitions.length, plan);
+  for (let k = 0; k < onsets.length; ) {
+    const firstS = times[k] as number;
+    const ahead = onsets.slice(k, bisectRight(times, firstS + reachS));
+    const repetition = repetitionFrom(ahead, firstS, repetitions.length, plan);
     if (!repetition) {
-      k += 1;
+      k = bisectRight(times, firstS + SAME_START_S);
       continue;
     }
     repetitions.push(repetition);
-    const lastS = Math.max(...repetition.notes.map((note) => note.onsetS ?? 0));
-    const next = onsets.findIndex((onset) => onset.timeS > lastS + AFTER_S);
-    if (next < 0) break;
-    k = next;
+    const lastS = repetition.notes.reduce((latest, note) => Math.max(latest, note.onsetS ?? 0), 0);
+    k = bisectRight(times, lastS + AFTER_S);
   }
   return repetitions;
 };

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { CourseSchema } from './course';
+import { NameIdSchema } from './ids';
 import { PassageSchema } from './passage';
 import { SettingsSchema } from './settings';
 import { SittingSchema } from './sitting';
@@ -8,7 +9,50 @@ import { EarlierAnalysisSchema, TakeSchema, TakeSummarySchema } from './take';
 /** What the server answers when it refuses: one sentence for the player. */
 export const RefusalSchema = z.object({ message: z.string() });
 
-export const HealthSchema = z.object({ ok: z.literal(true), demo: z.boolean() });
+/** How the server stands. Sentences are for the player. */
+export const HealthSchema = z.object({
+  ok: z.literal(true),
+  demo: z.boolean(),
+  /** Empty, or why nothing can be stored just now. */
+  storage: z.string(),
+  /** What of the stored practice was met that cannot be read, one sentence each. */
+  unreadable: z.array(z.string()),
+});
+
+/** By what a list of takes can be sorted. */
+export const TAKE_SORTS = [
+  'startedAt',
+  'startBpm',
+  'bestCleanBpm',
+  'closingBpm',
+  'nextStartBpm',
+  'repetitionCount',
+  'hasRecording',
+] as const;
+
+/** Which takes are asked for, as an address says it: a page of those that pass. */
+export const TakeQuerySchema = z.object({
+  passageId: NameIdSchema.optional(),
+  show: z.enum(['all', 'recorded', 'clean']).default('all'),
+  sort: z.enum(TAKE_SORTS).default('startedAt'),
+  order: z.enum(['asc', 'desc']).default('desc'),
+  limit: z.coerce.number().int().min(1).max(200).default(50),
+  offset: z.coerce.number().int().min(0).max(10_000_000).default(0),
+});
+export type TakeQuery = z.infer<typeof TakeQuerySchema>;
+
+/** One page of takes, and how many there are in all. */
+export const TakePageSchema = z.object({ takes: z.array(TakeSummarySchema), total: z.number().int() });
+
+/** The best clean tempo of each day on which a passage had one, by date. */
+export const TempoHistorySchema = z.array(z.object({ day: z.iso.date(), bestCleanBpm: z.number(), startBpm: z.number() }));
+export type TempoHistory = z.infer<typeof TempoHistorySchema>;
+
+/** A take as it is now, after something of it was stored. */
+export const StoredSchema = z.object({ revision: z.number().int() });
+
+/** How far the upload of a recording has come. */
+export const UploadSchema = z.object({ bytes: z.number().int(), done: z.boolean() });
 
 /** How a re-analysis of stored takes gets on. */
 export const ReanalysisSchema = z.object({
@@ -29,7 +73,10 @@ export const API = {
   passage: PassageSchema,
   courses: z.array(CourseSchema),
   course: CourseSchema,
-  takes: z.array(TakeSummarySchema),
+  takes: TakePageSchema,
+  stored: StoredSchema,
+  history: TempoHistorySchema,
+  upload: UploadSchema,
   take: TakeSchema,
   earlier: z.array(EarlierAnalysisSchema),
   reanalysis: ReanalysisSchema,
@@ -37,5 +84,5 @@ export const API = {
   settings: SettingsSchema,
 } as const;
 
-/** The largest recording the server takes, in bytes: about an hour at 48 kHz. */
-export const LARGEST_RECORDING_BYTES = 360_000_000;
+/** The largest recording the server takes, in bytes: a day at 96 kHz. It bounds what one request can ask for, not a player. */
+export const LARGEST_RECORDING_BYTES = 17_000_000_000;

@@ -26,11 +26,22 @@ export const CourseSchema = CourseKeySchema.extend({
   schoolId: NameIdSchema,
   schools: z.record(NameIdSchema, SchoolStandingSchema),
   methodId: NameIdSchema,
-  methodParameters: z.record(NameIdSchema, z.record(z.string(), z.json())).default({}),
+  methodParameters: z.record(NameIdSchema, z.record(z.string(), z.json())),
   click: ClickPlanSchema,
   last: z.object({ takeId: z.uuid(), startedAt: MomentSchema, closing: ClosingSchema }).nullable(),
 });
 
+/** What a player changes of a course; the rest comes of playing. */
+export const CourseChangeSchema = CourseSchema.pick({
+  goalBpm: true,
+  schoolId: true,
+  schools: true,
+  methodId: true,
+  methodParameters: true,
+  click: true,
+}).partial();
+
+export type CourseChange = z.infer<typeof CourseChangeSchema>;
 export type CourseKey = z.infer<typeof CourseKeySchema>;
 export type SchoolStanding = z.infer<typeof SchoolStandingSchema>;
 export type Course = z.infer<typeof CourseSchema>;

@@ -47,8 +47,13 @@ export const RepetitionSchema = z.object({
   decision: DecisionSchema,
 });
 
+/** Sound that is missing from a recording, in seconds from its start: silence stands in its place. */
+export const GapSchema = z.object({ fromS: z.number().min(0), toS: z.number().min(0) });
+
 const takeShape = CourseKeySchema.extend({
   id: IdSchema,
+  /** Counts what the server stored of it; 0 before the first time. Who writes says which revision it changes. */
+  revision: z.number().int().min(0).default(0),
   sittingId: IdSchema,
   /** The passage's title and revision when it was played. */
   title: z.string().min(1).max(120),
@@ -73,6 +78,8 @@ const takeShape = CourseKeySchema.extend({
   sourceFile: z.string().max(200),
   /** Whether a recording is stored with it. Set by the server. */
   hasRecording: z.boolean(),
+  /** Sound that is missing from its recording, in order. */
+  gaps: z.array(GapSchema).max(10_000).default([]),
   /** What was played. Later changes of the passage never change it. */
   drills: z.array(DrillSchema).min(1).max(64),
   repetitions: z.array(RepetitionSchema),
@@ -91,17 +98,22 @@ export const EarlierAnalysisSchema = z.object({
   repetitions: z.array(RepetitionSchema),
 });
 
+/** One repetition as corrected by hand, and the revision of its take that was corrected. */
+export const CorrectionSchema = z.object({ takeRevision: z.number().int().min(1), repetition: RepetitionSchema });
+
 /** A take without its drills and notes, for lists. */
-export const TakeSummarySchema = takeShape.omit({ repetitions: true, drills: true }).extend({
+export const TakeSummarySchema = takeShape.omit({ repetitions: true, drills: true, gaps: true }).extend({
   repetitionCount: z.number().int(),
   cleanCount: z.number().int(),
 });
 
 export type EarlierAnalysis = z.infer<typeof EarlierAnalysisSchema>;
 export type Edit = z.infer<typeof EditSchema>;
+export type Gap = z.infer<typeof GapSchema>;
 export type InputKind = z.infer<typeof InputKindSchema>;
 export type Ease = z.infer<typeof EaseSchema>;
 export type TempoAction = z.infer<typeof TempoActionSchema>;
+export type Correction = z.infer<typeof CorrectionSchema>;
 export type Decision = z.infer<typeof DecisionSchema>;
 export type Repetition = z.infer<typeof RepetitionSchema>;
 export type Take = z.infer<typeof TakeSchema>;

@@ -3,7 +3,7 @@ import { closeTake } from '../plan/close-take';
 import type { CourseKey } from '../schema/course';
 import type { Drill } from '../schema/grid';
 import type { Passage } from '../schema/passage';
-import type { InputKind, Repetition, Take } from '../schema/take';
+import type { Gap, InputKind, Repetition, Take } from '../schema/take';
 import type { Tolerance } from '../schema/tolerance';
 import { isWithoutClick } from '../time/repetition-plan';
 
@@ -24,16 +24,19 @@ export interface TakeParts {
   profileId: string;
   drills: Drill[];
   repetitions: Repetition[];
+  /** Sound that is missing from its recording; none where nothing is said. */
+  gaps?: Gap[];
   /** For a file: its name, and whether it was played without a click. */
   file?: { name: string; withoutClick: boolean };
 }
 
 /** Makes a take document: the one place where one is made. It closes with its last repetition where it has ended. */
 export const makeTake = (parts: TakeParts): Take => {
-  const { passage, course, startedAt, endedAt, profileId, drills, repetitions, file, goalBpm, ...rest } = parts;
+  const { passage, course, startedAt, endedAt, profileId, drills, repetitions, file, goalBpm, gaps = [], ...rest } = parts;
   const { passageId, variantId, sectionId } = course;
   return {
     ...rest,
+    revision: 0,
     passageId,
     variantId,
     sectionId,
@@ -48,6 +51,7 @@ export const makeTake = (parts: TakeParts): Take => {
     withoutClick: file?.withoutClick ?? drills.every(isWithoutClick),
     sourceFile: file?.name.slice(0, 200) ?? '',
     hasRecording: false,
+    gaps,
     drills,
     repetitions,
   };

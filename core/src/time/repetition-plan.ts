@@ -1,3 +1,4 @@
+import { min } from 'd3-array';
 import type Fraction from 'fraction.js';
 import { positionsOf } from '../rhythm/grid-shape';
 import { beats, beatsNumber } from '../schema/beats';
@@ -130,7 +131,7 @@ export const isWithoutClick = ({ click }: Drill): boolean => click.kind === 'non
 
 /** The shortest time between successive notes of a plan, in ms: the strictest place. */
 export const shortestIntervalMs = (notes: readonly ExpectedNote[]): number =>
-  1000 * Math.min(...notes.map((note) => note.intervalS));
+  1000 * (min(notes, (note) => note.intervalS) ?? Number.POSITIVE_INFINITY);
 
 /** The length of an event, in seconds, where it stands in the tempo. */
 export const eventLengthS = (grid: Grid, index: number, map: TempoMap): number => {

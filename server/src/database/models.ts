@@ -4,6 +4,7 @@ import type {
   Decision,
   Drill,
   Edit,
+  Gap,
   Measures,
   NoteResult,
   Onset,
@@ -15,7 +16,7 @@ import type {
   Tolerance,
   Why,
 } from '@isochron/core';
-import { DataTypes, type Model, type ModelStatic, type Sequelize } from 'sequelize';
+import { DataTypes, type Model, type ModelAttributeColumnOptions, type ModelStatic, type Sequelize } from 'sequelize';
 
 export interface PassageRow {
   id: string;
@@ -58,6 +59,10 @@ export interface TakeRow {
   withoutClick: boolean;
   sourceFile: string;
   drills: Drill[];
+  revision: number;
+  gaps: Gap[];
+  /** Set with its recording, never with the take. */
+  hasRecording?: boolean;
   repetitionCount: number;
   cleanCount: number;
 }
@@ -117,9 +122,38 @@ export interface Models {
   analyses: Table<AnalysisRow>;
 }
 
-const { STRING, DOUBLE, INTEGER, BOOLEAN, JSON: json } = DataTypes;
+const { STRING, DOUBLE, INTEGER, BOOLEAN, TEXT } = DataTypes;
 const key = <Type>(type: Type) => ({ type, primaryKey: true, allowNull: false });
 const needed = <Type>(type: Type) => ({ type, allowNull: false });
+
+/** What stands in a column as JSON; undefined where it is none, which the schema of its document then refuses. */
+const parsed = (text: unknown): unknown => {
+  try {
+    return typeof text === 'string' ? JSON.parse(text) : text;
+  } catch {
+    return undefined;
+  }
+};
+
+/**
+ * Columns that hold documents. The driver's own JSON type throws at the first text that is none, and takes every other row of the
+ * answer with it.
+ */
+const documents = <Name extends string>(...names: Name[]) =>
+  Object.fromEntries(
+    names.map((name) => [
+      name,
+      {
+        type: TEXT,
+        get(this: Model) {
+          return parsed(this.getDataValue(name));
+        },
+        set(this: Model, value: unknown) {
+          this.setDataValue(name, value === null || value === undefined ? null : JSON.stringify(value));
+        },
+      } satisfies ModelAttributeColumnOptions,
+    ]),
+  );
 
 /** Declares the tables to Sequelize; migrations make them. */
 export const defineModels = (database: Sequelize): Models => {
@@ -127,11 +161,11 @@ export const defineModels = (database: Sequelize): Models => {
   return {
     passages: database.define(
       'passages',
-      { id: key(STRING), title: needed(STRING), revision: needed(INTEGER), document: needed(json) },
+      { id: key(STRING), title: needed(STRING), revision: needed(INTEGER), ...documents('document') },
       options,
     ),
-    courses: database.define('courses', { id: key(STRING), passageId: needed(STRING), document: needed(json) }, options),
-    sittings: database.define('sittings', { id: key(STRING), startedAt: needed(STRING), document: needed(json) }, options),
+    courses: database.define('courses', { id: key(STRING), passageId: needed(STRING), ...documents('document') }, options),
+    sittings: database.define('sittings', { id: key(STRING), startedAt: needed(STRING), ...documents('document') }, options),
     takes: database.define(
       'takes',
       {
@@ -146,18 +180,17 @@ export const defineModels = (database: Sequelize): Models => {
         endedAt: STRING,
         input: needed(STRING),
         engine: needed(STRING),
-        school: json,
         goalBpm: needed(DOUBLE),
         startBpm: needed(DOUBLE),
-        tolerance: needed(json),
         latencyS: DOUBLE,
-        closing: json,
         profile: needed(STRING),
         withoutClick: needed(BOOLEAN),
         sourceFile: needed(STRING),
-        drills: needed(json),
         repetitionCount: needed(INTEGER),
         cleanCount: needed(INTEGER),
+        revision: needed(INTEGER),
+        hasRecording: BOOLEAN,
+        ...documents('school', 'tolerance', 'closing', 'drills', 'gaps'),
       },
       options,
     ),
@@ -167,19 +200,13 @@ export const defineModels = (database: Sequelize): Models => {
         takeId: key(STRING),
         index: key(INTEGER),
         drill: needed(INTEGER),
-        tempo: needed(json),
         bpm: needed(DOUBLE),
         downbeatS: needed(DOUBLE),
-        notes: needed(json),
-        extras: needed(json),
-        measures: needed(json),
         outcome: needed(STRING),
         reason: needed(STRING),
-        why: needed(json),
         shiftDoubtful: needed(BOOLEAN),
         ease: STRING,
-        decision: needed(json),
-        edits: json,
+        ...documents('tempo', 'notes', 'extras', 'measures', 'why', 'decision', 'edits'),
       },
       options,
     ),
@@ -191,10 +218,10 @@ export const defineModels = (database: Sequelize): Models => {
         takeId: needed(STRING),
         engine: needed(STRING),
         replacedAt: needed(STRING),
-        repetitions: needed(json),
+        ...documents('repetitions'),
       },
       options,
     ),
-    settings: database.define('settings', { key: key(STRING), document: needed(json) }, options),
+    settings: database.define('settings', { key: key(STRING), ...documents('document') }, options),
   };
 };

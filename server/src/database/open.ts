@@ -6,11 +6,13 @@ import { SequelizeStorage, Umzug } from 'umzug';
 import { firstTables } from './migrations/0001-first-tables';
 import { engineTwo } from './migrations/0002-engine-two';
 import { seams } from './migrations/0003-seams';
+import { years } from './migrations/0004-years';
 import { defineModels, type Models } from './models';
+import { createUnreadable, type Unreadable } from './unreadable';
 import { damaged, newestBackup, tooNew } from './store-trouble';
 
 /** Every migration, in the order in which they run. */
-const MIGRATIONS = [firstTables, engineTwo, seams];
+const MIGRATIONS = [firstTables, engineTwo, seams, years];
 
 /** An open database and its folder of recordings. */
 export interface Store {
@@ -20,7 +22,10 @@ export interface Store {
   write<Result>(work: (transaction: Transaction) => Promise<Result>): Promise<Result>;
   /** Reads what belongs together as it was at one moment, whatever is written meanwhile. */
   read<Result>(work: (transaction: Transaction) => Promise<Result>): Promise<Result>;
+  dataFolder: string;
   recordingsFolder: string;
+  /** What was met that cannot be read. */
+  unreadable: Unreadable;
   close(): Promise<void>;
 }
 
@@ -99,7 +104,9 @@ export const openStore = async (dataFolder: string): Promise<Store> => {
   return {
     database,
     models: defineModels(database),
+    dataFolder,
     recordingsFolder,
+    unreadable: createUnreadable(),
     write(work) {
       const turn = lastWrite.then(() => database.transaction({ type: Transaction.TYPES.IMMEDIATE }, work));
       lastWrite = turn.catch(() => {});

@@ -16,7 +16,7 @@ import {
 import type { Store } from '../database/open';
 import { storeMissingPassages } from '../passages';
 import { putRecording } from '../recordings';
-import { putPlayerSettings } from '../settings';
+import { changePlayerSettings } from '../settings';
 import { putTake } from '../takes';
 import { demoSkill, practise } from './practice';
 import { TIDEWHEEL } from './tidewheel';
@@ -44,7 +44,7 @@ export const seedDemo = async (store: Store, say: (line: string) => void, today 
   say('Making the demo data: ten weeks of made-up practice …');
   await storeMissingPassages(store, [TIDEWHEEL]);
   // Whoever looks at the demo has no instrument at hand: the first begin works without one.
-  await putPlayerSettings(store, { ...DEFAULT_SETTINGS, input: 'simulated' });
+  await changePlayerSettings(store, { input: 'simulated' });
   const material: Passage[] = [TIDEWHEEL, ...READY_PASSAGES];
   const courses = new Map<string, Course>();
   const { uniform } = chance(SEED);

@@ -3,7 +3,7 @@ import { ENGINE_VERSION, type Reanalysis, type Take } from '@isochron/core';
 import { Op } from 'sequelize';
 import type { Store } from '../database/open';
 import { getRecording } from '../recordings';
-import { getTake, replaceAnalysis } from '../takes';
+import { readTake, replaceAnalysis } from '../takes';
 import type { ReanalyseAnswer, ReanalyseRequest } from './messages';
 
 /** The re-analysis of stored takes: one at a time, in a worker thread. */
@@ -40,19 +40,21 @@ export const createReanalyser = (store: Store): Reanalyser => {
   let of = 0;
   let message = '';
 
-  const dueIds = async (): Promise<string[]> => {
-    const recorded = (await models.recordings.findAll()).map((row) => row.get('takeId') as string);
-    const rows = await models.takes.findAll({ where: { id: recorded, engine: { [Op.ne]: ENGINE_VERSION } } });
-    return rows.map((row) => row.get('id') as string);
-  };
+  const due = { hasRecording: true, engine: { [Op.ne]: ENGINE_VERSION } };
+  const dueIds = async (): Promise<string[]> =>
+    (await models.takes.findAll({ attributes: ['id'], where: due })).map((row) => row.get('id') as string);
 
+  /** Measures one take anew; once more where it was changed meanwhile, so that no correction is lost. */
   const reanalyse = async (thread: Worker, id: string): Promise<void> => {
-    const take = await getTake(store, id);
-    const recording = await getRecording(store, id);
-    // A thread that was stopped meanwhile would never answer.
-    if (cancelled || !take || !recording) return;
-    const after = await ask(thread, { take, recordingPath: recording.path });
-    if (after) await replaceAnalysis(store, take, after);
+    for (let isStored = false; !isStored; ) {
+      const found = await readTake(store, id);
+      const recording = await getRecording(store, id);
+      // A thread that was stopped meanwhile would never answer.
+      if (cancelled || !found || !recording) return;
+      if (found.leftOut > 0) throw new Error('a part of it cannot be read.');
+      const after = await ask(thread, { take: found.take, recordingPath: recording.path });
+      isStored = after === null || (await replaceAnalysis(store, found.take, after));
+    }
   };
 
   const run = async (ids: readonly string[]): Promise<void> => {
@@ -75,7 +77,7 @@ export const createReanalyser = (store: Store): Reanalyser => {
   };
 
   return {
-    state: async () => ({ running: worker !== null, done, of, due: (await dueIds()).length, message }),
+    state: async () => ({ running: worker !== null, done, of, due: await models.takes.count({ where: due }), message }),
     async start(takeId) {
       if (worker) return;
       const ids = takeId ? [takeId] : await dueIds();

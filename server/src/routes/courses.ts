@@ -1,6 +1,6 @@
-import { CourseSchema, courseId } from '@isochron/core';
+import { CourseChangeSchema, CourseKeySchema, courseId } from '@isochron/core';
 import { Router } from 'express';
-import { listCourses, putCourse } from '../courses';
+import { changeCourse, listCourses } from '../courses';
 import type { Store } from '../database/open';
 import { Refusal } from '../refusal';
 
@@ -10,11 +10,11 @@ export const courseRoutes = (store: Store): Router => {
   routes.get('/', async (_request, response) => {
     response.json(await listCourses(store));
   });
-  routes.put('/:id', async (request, response) => {
-    const course = CourseSchema.parse(request.body);
-    if (courseId(course) !== request.params.id) throw new Refusal(400, 'The course and its address do not agree.');
-    await putCourse(store, course);
-    response.json(course);
+  routes.patch('/:id', async (request, response) => {
+    const [passageId, variantId, sectionId] = request.params.id.split('.');
+    const key = CourseKeySchema.parse({ passageId, variantId, sectionId });
+    if (courseId(key) !== request.params.id) throw new Refusal(404, 'There is no such course.');
+    response.json(await changeCourse(store, key, CourseChangeSchema.parse(request.body)));
   });
   return routes;
 };

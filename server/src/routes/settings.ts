@@ -1,7 +1,7 @@
 import { SettingsSchema } from '@isochron/core';
 import { Router } from 'express';
 import type { Store } from '../database/open';
-import { getPlayerSettings, putPlayerSettings } from '../settings';
+import { getPlayerSettings, changePlayerSettings } from '../settings';
 
 /** `/api/settings`: one document. */
 export const settingsRoutes = (store: Store): Router => {
@@ -9,10 +9,8 @@ export const settingsRoutes = (store: Store): Router => {
   routes.get('/', async (_request, response) => {
     response.json(await getPlayerSettings(store));
   });
-  routes.put('/', async (request, response) => {
-    const settings = SettingsSchema.parse(request.body);
-    await putPlayerSettings(store, settings);
-    response.json(settings);
+  routes.patch('/', async (request, response) => {
+    response.json(await changePlayerSettings(store, SettingsSchema.partial().parse(request.body)));
   });
   return routes;
 };

@@ -1,9 +1,35 @@
-import { IdSchema, RepetitionSchema, TakeSchema } from '@isochron/core';
-import { Router } from 'express';
+import { CorrectionSchema, IdSchema, TakeQuerySchema, TakeSchema } from '@isochron/core';
+import { type Request, Router } from 'express';
+import { z } from 'zod';
 import type { Store } from '../database/open';
-import { getRecording, putRecording } from '../recordings';
+import { getRecording, putRecording, type RecordingPart, wholeRecording } from '../recordings';
 import { Refusal } from '../refusal';
 import { earlierAnalyses, getTake, listTakes, putRepetition, putTake } from '../takes';
+
+/** A piece of an upload says which, from where, and of how much. */
+const PartSchema = z.object({
+  upload: IdSchema,
+  from: z.coerce.number().int().min(0),
+  of: z.coerce.number().int().min(1),
+});
+
+/** The checksum of a request's body in the form of RFC 9530, or null where there is none. */
+const sha256Of = (request: Request): Buffer | null => {
+  const header = request.get('Content-Digest');
+  if (header === undefined) return null;
+  const found = /^sha-256=:([A-Za-z0-9+/]{43}=):$/.exec(header)?.[1];
+  if (!found) throw new Refusal(400, 'The checksum of the recording cannot be read. Send sha-256, or none.');
+  return Buffer.from(found, 'base64');
+};
+
+/** What a request says of the recording, or the piece of one, that it brings. */
+const partOf = (request: Request): RecordingPart => {
+  const announced = request.get('Content-Length');
+  const body = { announcedBytes: announced === undefined ? null : Number(announced), sha256: sha256Of(request) };
+  if (Object.keys(request.query).length === 0) return { ...wholeRecording(), ...body };
+  const { upload: uploadId, from, of } = PartSchema.parse(request.query);
+  return { uploadId, from, of, ...body };
+};
 
 /** `/api/takes`: list, read, store, remove, and the recording of each. */
 export const takeRoutes = (store: Store): Router => {
@@ -13,8 +39,7 @@ export const takeRoutes = (store: Store): Router => {
     next();
   });
   routes.get('/', async (request, response) => {
-    const { passageId } = request.query;
-    response.json(await listTakes(store, typeof passageId === 'string' ? passageId : undefined));
+    response.json(await listTakes(store, TakeQuerySchema.parse(request.query)));
   });
   routes.get('/:id', async (request, response) => {
     const take = await getTake(store, request.params.id);
@@ -24,24 +49,21 @@ export const takeRoutes = (store: Store): Router => {
   routes.put('/:id', async (request, response) => {
     const take = TakeSchema.parse(request.body);
     if (take.id !== request.params.id) throw new Refusal(400, 'The take and its address do not agree.');
-    await putTake(store, take);
-    response.json(await getTake(store, take.id));
+    response.json({ revision: await putTake(store, take) });
   });
   routes.put('/:id/repetitions/:index', async (request, response) => {
-    const repetition = RepetitionSchema.parse(request.body);
-    if (String(repetition.index) !== request.params.index)
+    const correction = CorrectionSchema.parse(request.body);
+    if (String(correction.repetition.index) !== request.params.index)
       throw new Refusal(400, 'The repetition and its address do not agree.');
-    await putRepetition(store, request.params.id, repetition);
-    response.json(repetition);
+    response.json({ revision: await putRepetition(store, request.params.id, correction) });
   });
   routes.get('/:id/earlier', async (request, response) => {
     response.json(await earlierAnalyses(store, request.params.id));
   });
   routes.put('/:id/recording', async (request, response) => {
-    if (!(await store.models.takes.findByPk(request.params.id))) throw new Refusal(404, 'Store the take before its recording.');
-    const announced = Number(request.headers['content-length'] ?? Number.NaN);
-    await putRecording(store, request.params.id, request, Number.isInteger(announced) ? announced : null);
-    response.status(204).end();
+    if ((await store.models.takes.count({ where: { id: request.params.id } })) === 0)
+      throw new Refusal(404, 'Store the take before its recording.');
+    response.json(await putRecording(store, request.params.id, request, partOf(request)));
   });
   routes.get('/:id/recording', async (request, response) => {
     const recording = await getRecording(store, request.params.id);
