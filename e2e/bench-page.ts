@@ -4,7 +4,7 @@ import { expect, type Page } from '@playwright/test';
 /** Sets the player's settings as Setup would. */
 export const setUpWith = async (page: Page, part: Partial<Settings>, base = ''): Promise<void> => {
   const settings = { ...DEFAULT_SETTINGS, appearance: 'paper' as const, ...part };
-  expect((await page.request.put(`${base}/api/settings`, { data: settings })).ok()).toBe(true);
+  expect((await page.request.patch(`${base}/api/settings`, { data: settings })).ok()).toBe(true);
 };
 
 /** The simulated player with a wobble. */
@@ -41,6 +41,7 @@ export const figureOf = async (page: Page, name: string): Promise<number> => {
 
 /** The newest take on the server. */
 export const newestTake = async (page: Page, base = '') => {
-  const [newest] = API.takes.parse(await (await page.request.get(`${base}/api/takes`)).json());
+  const { takes } = API.takes.parse(await (await page.request.get(`${base}/api/takes?limit=1`)).json());
+  const [newest] = takes;
   return newest ? API.take.parse(await (await page.request.get(`${base}/api/takes/${newest.id}`)).json()) : null;
 };

@@ -1,6 +1,7 @@
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import AxeBuilder from '@axe-core/playwright';
+import { API } from '@isochron/core';
 import { expect, type Page, test } from '@playwright/test';
 import { newestTake, openBench, setUpWith, simulated, verdictOf } from './bench-page';
 import { FIXTURES, planted, RATE } from './planted-file';
@@ -109,12 +110,8 @@ test('files that cannot be measured are refused in words', async ({ page }) => {
 
 test.describe('the page of a take', () => {
   const openRecorded = async (page: Page): Promise<string> => {
-    const takes = (await (await page.request.get('/api/takes')).json()) as {
-      id: string;
-      hasRecording: boolean;
-      input: string;
-    }[];
-    const id = takes.find((take) => take.hasRecording && take.input === 'simulated')?.id ?? '';
+    const { takes } = API.takes.parse(await (await page.request.get('/api/takes?show=recorded&limit=200')).json());
+    const id = takes.find((take) => take.input === 'simulated')?.id ?? '';
     await page.goto(`/ledger/${id}`);
     await expect(page.locator('[data-testid=waveform][data-ready=true]')).toBeVisible();
     return id;

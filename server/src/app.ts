@@ -48,7 +48,7 @@ export const createApp = (options: { store: Store; host: string; webFolder: stri
   // Thousands of notes, each with the notes of its chord: far more than an hour of playing.
   app.use('/api', express.json({ limit: '64mb' }));
   app.get('/api/health', async (_request, response) => {
-    const storage = await storageProbe(store.dataFolder);
+    const storage = await storageProbe(store);
     response.json({ ok: true, demo, storage, unreadable: store.unreadable.sentences() });
   });
   app.use('/api/passages', passageRoutes(store));

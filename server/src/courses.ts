@@ -4,6 +4,7 @@ import {
   type CourseChange,
   type CourseKey,
   CourseSchema,
+  changeCourse,
   courseId,
   keyOf,
   newCourse,
@@ -48,11 +49,11 @@ const courseNow = async (
  * Changes a part of a course, whatever else of it was changed meanwhile; where there is none it begins as a new one of its passage.
  * Gives back what is stored. Throws a Refusal where there is no such passage.
  */
-export const changeCourse = (store: Store, key: CourseKey, change: CourseChange): Promise<Course> =>
+export const changeStoredCourse = (store: Store, key: CourseKey, change: CourseChange): Promise<Course> =>
   store.write(async (transaction) => {
     const before = await courseNow(store, key, transaction);
     if (!before) throw new Refusal(404, 'There is no such passage.');
-    const course = { ...before, ...change, schools: { ...before.schools, ...change.schools } };
+    const course = changeCourse(before, change);
     await writeCourse(store, course, transaction);
     return course;
   });

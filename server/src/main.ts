@@ -3,19 +3,26 @@ import { READY_PASSAGES } from '@isochron/core';
 import { pino } from 'pino';
 import { createApp } from './app';
 import { readConfig } from './config';
+import { lockDataFolder } from './database/data-lock';
 import { openStore } from './database/open';
 import { StoreTrouble } from './database/store-trouble';
 import { seedDemo } from './demo/seed';
 import { storeMissingPassages } from './passages';
 import { sweepRecordings } from './recordings';
+import { storageTroubleOf } from './storage-trouble';
 
 const config = readConfig(process.env);
 const log = pino({ level: process.env.LOG_LEVEL ?? 'warn' });
-const store = await openStore(config.dataFolder).catch((error: unknown) => {
-  if (!(error instanceof StoreTrouble)) throw error;
-  console.error(error.message);
+
+/** Ends with the sentence of a trouble that has one; anything else is a fault of the program. */
+const endWith = (error: unknown): never => {
+  const sentence = error instanceof StoreTrouble ? error.message : storageTroubleOf(error)?.message;
+  if (!sentence) throw error;
+  console.error(sentence);
   process.exit(1);
-});
+};
+const lock = await lockDataFolder(config.dataFolder).catch(endWith);
+const store = await openStore(config.dataFolder).catch(endWith);
 await sweepRecordings(store);
 await storeMissingPassages(store, READY_PASSAGES);
 if (config.demo) await seedDemo(store, (line) => console.log(line));
@@ -44,9 +51,12 @@ const server = app.listen(config.port, config.host, (error?: Error) => {
 const stop = () => {
   server.close(async () => {
     await store.close();
+    await lock.release();
     process.exit(0);
   });
   server.closeAllConnections();
 };
 process.on('SIGINT', stop);
 process.on('SIGTERM', stop);
+// A limit on the size of files is answered by the write that meets it, not by the end of the program.
+process.on('SIGXFSZ', () => {});

@@ -100,7 +100,8 @@ export const putRecording = async (
   const { uploadId, from, of } = part;
   const file = `${takeId}.wav`;
   const unfinished = join(recordingsFolder, `${file}.${uploadId}${UNFINISHED}`);
-  if (of !== null && of > LARGEST_RECORDING_BYTES) throw new Refusal(413, 'The recording is longer than a day and was not stored.');
+  if (of !== null && of > LARGEST_RECORDING_BYTES)
+    throw new Refusal(413, 'The recording is longer than a day and was not stored.');
   const there = await sizeOf(unfinished);
   if (there < from) throw new Refusal(409, 'The beginning of this recording is not here. It will be sent once more.');
   if (from > 0 && there > from) await truncate(unfinished, from);

@@ -51,7 +51,10 @@ const explain = (error: unknown): Explained => {
   if (error instanceof Refusal) return { status: error.status, message: error.message };
   if (error instanceof z.ZodError) return { status: 400, message: firstIssue(error) };
   // What the browser broke off is no fault of the server.
-  if ((error as { code?: string }).code === 'ECONNABORTED' || (error as { code?: string }).code === 'ERR_STREAM_PREMATURE_CLOSE')
+  if (
+    (error as { code?: string }).code === 'ECONNABORTED' ||
+    (error as { code?: string }).code === 'ERR_STREAM_PREMATURE_CLOSE'
+  )
     return { status: 400, message: REQUEST_FAULTS['request.aborted'] as string };
   const own = storageTroubleOf(error) ?? requestFault(error);
   if (own) return own;
@@ -67,5 +70,5 @@ export const answerFaults =
     const { status, message } = explain(error);
     if (status >= 500) log.error({ err: error, path: request.path }, message);
     if (response.headersSent) next(error);
-    else response.status(status).json({ message });
+    else response.status(status).type('json').json({ message });
   };

@@ -1,5 +1,6 @@
 import { rm, statfs, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
+import type { Store } from './database/open';
 
 /** Why the disk did not take something, as an HTTP status and a sentence for the player. */
 export interface StorageTrouble {
@@ -10,15 +11,11 @@ export interface StorageTrouble {
 const KEPT = 'What you play is kept in the browser until then.';
 const FULL: StorageTrouble = {
   status: 507,
-  message: `There is no room left where Isochron keeps its data. Free some space on that disk. ${KEPT}`,
+  message: `The disk does not take what Isochron writes: it is full, a limit is reached, or it is failing. Free some space where Isochron keeps its data. ${KEPT}`,
 };
 const CLOSED: StorageTrouble = {
   status: 507,
   message: `The folder where Isochron keeps its data cannot be written. Give Isochron the right to write there, or start it with another folder. ${KEPT}`,
-};
-const FAILING: StorageTrouble = {
-  status: 507,
-  message: `The disk where Isochron keeps its data did not take what was written. Look after that disk. ${KEPT}`,
 };
 const TOO_MANY: StorageTrouble = {
   status: 503,
@@ -41,8 +38,8 @@ const TROUBLES: Record<string, StorageTrouble> = {
   SQLITE_READONLY: CLOSED,
   SQLITE_CANTOPEN: CLOSED,
   SQLITE_PERM: CLOSED,
-  EIO: FAILING,
-  SQLITE_IOERR: FAILING,
+  EIO: FULL,
+  SQLITE_IOERR: FULL,
   EMFILE: TOO_MANY,
   ENFILE: TOO_MANY,
   SQLITE_CORRUPT: DAMAGED,
@@ -66,14 +63,15 @@ const LEAST_FREE_BYTES = 200_000_000;
 const PROBE_BYTES = 16_384;
 
 /**
- * Whether a take could be stored now: empty, or a sentence. Writes a small file and removes it; nothing else tells a quota, a limit
- * or a folder that has become read-only.
+ * Whether a take could be stored now: empty, or a sentence. Writes a small file and a row, and removes the file; nothing else tells a
+ * quota, a limit or a folder that has become read-only.
  */
-export const storageProbe = async (dataFolder: string): Promise<string> => {
+export const storageProbe = async ({ dataFolder, models, write }: Store): Promise<string> => {
   const probe = join(dataFolder, `.isochron-probe-${process.pid}`);
   try {
     await writeFile(probe, Buffer.alloc(PROBE_BYTES, 1), { flush: true });
     await rm(probe, { force: true });
+    await write((transaction) => models.settings.upsert({ key: 'probe', document: {} }, { transaction }));
     const { bavail, bsize } = await statfs(dataFolder);
     const free = Number(bavail) * Number(bsize);
     return free < LEAST_FREE_BYTES

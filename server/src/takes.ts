@@ -1,12 +1,5 @@
 import type { Correction, EarlierAnalysis, Repetition, Take, TakeQuery, TakeSummary, TempoHistory } from '@isochron/core';
-import {
-  API,
-  EarlierAnalysisSchema,
-  headlineBpm,
-  RepetitionSchema,
-  TakeSchema,
-  TakeSummarySchema,
-} from '@isochron/core';
+import { API, EarlierAnalysisSchema, headlineBpm, RepetitionSchema, TakeSchema, TakeSummarySchema } from '@isochron/core';
 import { col, Op, QueryTypes, type Transaction, type WhereOptions } from 'sequelize';
 import { noteTake } from './courses';
 import type { RepetitionRow, TakeRow } from './database/models';
@@ -15,7 +8,8 @@ import { Refusal } from './refusal';
 
 /** What is said where something was stored meanwhile that the sender did not know of. Its status tells it from other refusals. */
 const CHANGED_STATUS = 412;
-const changed = () => new Refusal(CHANGED_STATUS, 'This take was changed elsewhere meanwhile. It is shown anew; make the change again.');
+const changed = () =>
+  new Refusal(CHANGED_STATUS, 'This take was changed elsewhere meanwhile. It is shown anew; make the change again.');
 
 const isClean = (repetition: Repetition) => repetition.verdict.outcome === 'clean';
 
@@ -132,7 +126,10 @@ const SHOWN: Record<TakeQuery['show'], WhereOptions> = {
 };
 
 /** A page of stored takes without their notes, and how many there are in all. One that cannot be read hides only itself. */
-export const listTakes = ({ models, read, unreadable }: Store, query: TakeQuery): Promise<{ takes: TakeSummary[]; total: number }> =>
+export const listTakes = (
+  { models, read, unreadable }: Store,
+  query: TakeQuery,
+): Promise<{ takes: TakeSummary[]; total: number }> =>
   read(async (transaction) => {
     const { passageId, show, sort, order, limit, offset } = query;
     const where = { ...(passageId ? { passageId } : {}), ...SHOWN[show] };

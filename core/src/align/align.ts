@@ -23,9 +23,7 @@ const PAIR_REACH = 2 * UNPAIRED_COST;
 
 /** Half of the shorter interval beside a note, in seconds. */
 const halfIntervalS = (notes: readonly ExpectedNote[], index: number): number =>
-  0.5 *
-  Math.min((notes[index] as ExpectedNote).intervalS, notes[index - 1]?.intervalS ?? Number.POSITIVE_INFINITY);
-
+  0.5 * Math.min((notes[index] as ExpectedNote).intervalS, notes[index - 1]?.intervalS ?? Number.POSITIVE_INFINITY);
 
 /**
  * Pairs onsets with expected notes at one constant offset: the monotonic pairing of least total cost. Both lists ascend in time;

@@ -38,7 +38,23 @@ const LONG = new Set(['RF64', 'BW64']);
 /** A size that stands elsewhere, or was not known when the file was begun. */
 const UNSAID = 0xffff_ffff;
 /** Chunks that recorders write, by which one that lacks its padding byte is recognised. */
-const KNOWN = new Set(['fmt ', 'data', 'fact', 'LIST', 'bext', 'JUNK', 'junk', 'ds64', 'PEAK', 'cue ', 'smpl', 'id3 ', 'iXML', 'axml', 'PAD ']);
+const KNOWN = new Set([
+  'fmt ',
+  'data',
+  'fact',
+  'LIST',
+  'bext',
+  'JUNK',
+  'junk',
+  'ds64',
+  'PEAK',
+  'cue ',
+  'smpl',
+  'id3 ',
+  'iXML',
+  'axml',
+  'PAD ',
+]);
 /** So much of a format is looked at. */
 const FORMAT_BYTES = 40;
 
@@ -117,8 +133,7 @@ export const readWavHead = (source: ByteSource): WavHead => {
     if (id === 'ds64' && Math.min(announced, left) >= 28) longBytes = Number(peek(source, body + 8, 8).getBigUint64(0, true));
     if (id === 'fmt ') {
       const view = peek(source, body, Math.min(announced, FORMAT_BYTES));
-      if (view.byteLength < 16)
-        throw new UnreadableWav('The WAV file is damaged: its format is cut short. Export it again.');
+      if (view.byteLength < 16) throw new UnreadableWav('The WAV file is damaged: its format is cut short. Export it again.');
       format = readFormat(view);
     } else if (id === 'data') {
       if (!format) throw new UnreadableWav('The WAV file is damaged: its sound comes before its format. Export it again.');

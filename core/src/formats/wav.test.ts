@@ -154,7 +154,11 @@ describe('WAV as recorders write it', () => {
   });
 
   it('is read by parts as it is read whole, of any coding', () => {
-    for (const [coding, bits] of [[1, 16], [1, 24], [3, 32]] as const) {
+    for (const [coding, bits] of [
+      [1, 16],
+      [1, 24],
+      [3, 32],
+    ] as const) {
       const bytes = wavOf({ coding, bits, channels: 2, frames: wave.map(([v]) => [v as number, -0.3]), extraChunk: true });
       const whole = readWav(bytes).samples;
       const parts = openWav({ size: bytes.length, read: (from, to) => bytes.slice(from, to) });

@@ -33,6 +33,8 @@ export interface Listener {
   cancel(): void;
   /** Captured samples whose first sample is frame `frame` of the audio clock. */
   push(block: Float32Array, frame: number): Heard | null;
+  /** Sound went missing though its frames were counted on: the repetition that is being heard has a gap. */
+  lost(): void;
   /** An onset that needs no detecting (a tap, a key of a MIDI instrument), in seconds on the audio clock. */
   tap(onset: Onset): void;
   /** The note of a pitch that was tapped last is let go. */
@@ -178,6 +180,9 @@ export const createListener = (sampleRateHz: number): Listener => {
       if (!isComplete(state, nextFrame / sampleRateHz)) return null;
       listening = null;
       return conclude(state);
+    },
+    lost() {
+      if (listening) listening.gap = true;
     },
     tap(onset) {
       (listening?.onsets ?? early).push(onset);

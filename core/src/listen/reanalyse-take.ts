@@ -46,8 +46,7 @@ export const reanalyseTake = (
   onProgress: (done: number, of: number) => void = () => {},
 ): Take => {
   const repetitions = take.repetitions.map((repetition, k) => {
-    const anew =
-      repetition.verdict.reason === 'gap' ? repetition : reanalyseRepetition(take, repetition, sound);
+    const anew = repetition.verdict.reason === 'gap' ? repetition : reanalyseRepetition(take, repetition, sound);
     onProgress(k + 1, take.repetitions.length);
     return anew;
   });

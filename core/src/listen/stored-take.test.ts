@@ -212,7 +212,10 @@ describe('a take of which the server and the browser have a copy each', () => {
 
   it('keeps the correction by hand of one and the answer about ease of the other', () => {
     const decision = { ...first(take).decision, action: 'lower' as const };
-    const answered: Take = { ...mine, repetitions: [{ ...first(mine), ease: 'tense', decision }, ...mine.repetitions.slice(1)] };
+    const answered: Take = {
+      ...mine,
+      repetitions: [{ ...first(mine), ease: 'tense', decision }, ...mine.repetitions.slice(1)],
+    };
     const merged = mergeTake({ ...stored, repetitions: [corrected, ...stored.repetitions.slice(1)] }, answered);
     expect(merged.repetitions[0]).toEqual({ ...corrected, ease: 'tense', decision });
     expect(merged.repetitions[1]).toEqual(stored.repetitions[1]);

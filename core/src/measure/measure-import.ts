@@ -77,7 +77,8 @@ export const measureImport = (onsets: readonly Onset[], plan: ImportPlan): Repet
   const fromDownbeat = expectedNotes(plan.drill.grid, plan.tempo, 0);
   const last = fromDownbeat.at(-1);
   // A repetition's grid moves by less than a beat against its first onset.
-  const reachS = (last ? last.timeS + last.intervalS : 0) - (fromDownbeat[0]?.timeS ?? 0) + 60 / openTempo(plan.tempo).tempoAt(0);
+  const reachS =
+    (last ? last.timeS + last.intervalS : 0) - (fromDownbeat[0]?.timeS ?? 0) + 60 / openTempo(plan.tempo).tempoAt(0);
   const repetitions: Repetition[] = [];
   for (let k = 0; k < onsets.length; ) {
     const firstS = times[k] as number;

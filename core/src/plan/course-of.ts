@@ -1,7 +1,7 @@
 import { gridOf } from '../rhythm/grid-of';
 import { drillsOf } from '../rhythm/methods/methods';
 import { PLAIN_CLICK } from '../rhythm/methods/plain-click';
-import { type Course, courseId, FIRST_VARIANT, type SchoolStanding, WHOLE } from '../schema/course';
+import { type Course, type CourseChange, courseId, FIRST_VARIANT, type SchoolStanding, WHOLE } from '../schema/course';
 import type { Drill } from '../schema/grid';
 import type { Passage, Section, Variant } from '../schema/passage';
 import { DEFAULT_SETTINGS, type Settings } from '../schema/settings';
@@ -49,6 +49,20 @@ export const drillOf = (passage: Passage, course: Course): Drill => {
 
 /** The drill of a passage that was never practised: straight, with its first marks. */
 export const firstDrill = (passage: Passage): Drill => drillOf(passage, newCourse(passage, DEFAULT_SETTINGS));
+
+/** A course with a part of it changed by the player. What schools remember is theirs. */
+export const changeCourse = (course: Course, { schoolOptions = {}, methodParameters, ...plain }: CourseChange): Course => {
+  const schools = Object.entries(schoolOptions).map(([id, options]): [string, SchoolStanding] => [
+    id,
+    { options, state: course.schools[id]?.state ?? null },
+  ]);
+  return {
+    ...course,
+    ...plain,
+    schools: { ...course.schools, ...Object.fromEntries(schools) },
+    methodParameters: { ...course.methodParameters, ...methodParameters },
+  };
+};
 
 /** A course after a take: what its school keeps, and how it closed. An older take than the last known changes nothing. */
 export const afterTake = (course: Course, take: Take): Course => {

@@ -31,15 +31,13 @@ export const CourseSchema = CourseKeySchema.extend({
   last: z.object({ takeId: z.uuid(), startedAt: MomentSchema, closing: ClosingSchema }).nullable(),
 });
 
-/** What a player changes of a course; the rest comes of playing. */
-export const CourseChangeSchema = CourseSchema.pick({
-  goalBpm: true,
-  schoolId: true,
-  schools: true,
-  methodId: true,
-  methodParameters: true,
-  click: true,
-}).partial();
+/** What a player changes of a course; the rest comes of playing. Schools and methods that are not named stay as they are. */
+export const CourseChangeSchema = CourseSchema.pick({ goalBpm: true, schoolId: true, methodId: true, click: true })
+  .extend({
+    schoolOptions: z.record(NameIdSchema, SchoolStandingSchema.shape.options),
+    methodParameters: CourseSchema.shape.methodParameters,
+  })
+  .partial();
 
 export type CourseChange = z.infer<typeof CourseChangeSchema>;
 export type CourseKey = z.infer<typeof CourseKeySchema>;

@@ -28,7 +28,11 @@ export const mergeTake = (stored: Take, mine: Take): Take => {
     return a ?? b ?? [];
   });
   const longer = mine.repetitions.length >= stored.repetitions.length ? mine : stored;
-  const endedAt = [stored.endedAt, mine.endedAt].filter((at) => at !== null).sort().at(-1) ?? null;
+  const endedAt =
+    [stored.endedAt, mine.endedAt]
+      .filter((at) => at !== null)
+      .sort()
+      .at(-1) ?? null;
   return {
     ...longer,
     revision: stored.revision,

@@ -3,7 +3,13 @@ import { chance } from '../stats/random';
 import { createDeliveryWatch, type LostSound } from './delivery-watch';
 
 /** Looks ten times a second at an input whose delivery trails the clock by up to a buffer, and drifts; sound goes missing as told. */
-const watched = (options: { seed: number; minutes: number; bufferS?: number; driftPpm?: number; lost?: [atS: number, s: number][] }) => {
+const watched = (options: {
+  seed: number;
+  minutes: number;
+  bufferS?: number;
+  driftPpm?: number;
+  lost?: [atS: number, s: number][];
+}) => {
   const { seed, minutes, bufferS = 0.01, driftPpm = 0, lost = [] } = options;
   const random = chance(seed);
   const look = createDeliveryWatch();
@@ -24,10 +30,21 @@ describe('the watch over what an input delivers', () => {
 
   it('names the moment and the length of each piece that went missing', () => {
     for (let seed = 1; seed <= 40; seed += 1) {
-      const told = watched({ seed, minutes: 2, driftPpm: 50, lost: [[30, 0.1], [70, 0.5]] });
+      const told = watched({
+        seed,
+        minutes: 2,
+        driftPpm: 50,
+        lost: [
+          [30, 0.1],
+          [70, 0.5],
+        ],
+      });
       expect(told).toHaveLength(2);
       told.forEach(({ fromS, toS, lostS }, k) => {
-        const [atS, s] = [[30, 0.1], [70, 0.5]][k] as [number, number];
+        const [atS, s] = [
+          [30, 0.1],
+          [70, 0.5],
+        ][k] as [number, number];
         expect(fromS).toBeLessThanOrEqual(atS);
         expect(toS).toBeGreaterThan(atS);
         expect(toS - fromS).toBeLessThan(0.3);

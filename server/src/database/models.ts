@@ -16,7 +16,7 @@ import type {
   Tolerance,
   Why,
 } from '@isochron/core';
-import { DataTypes, type Model, type ModelAttributeColumnOptions, type ModelStatic, type Sequelize } from 'sequelize';
+import { DataTypes, type Model, type ModelAttributeColumnOptions, type ModelStatic, Sequelize } from 'sequelize';
 
 export interface PassageRow {
   id: string;
@@ -135,10 +135,14 @@ const parsed = (text: unknown): unknown => {
   }
 };
 
-/**
- * Columns that hold documents. The driver's own JSON type throws at the first text that is none, and takes every other row of the
- * answer with it.
- */
+// The library's own reader of JSON columns throws at the first text that is none, and takes every other row of the answer with it:
+// documents come as the text that is stored, and each is read by itself.
+Sequelize.afterInit('documents as text', (database) => {
+  const asText = { types: { sqlite: ['JSON', 'JSONB'] }, parse: (text: unknown) => text };
+  database.connectionManager.refreshTypeParser({ JSON: asText });
+});
+
+/** Columns that hold documents. */
 const documents = <Name extends string>(...names: Name[]) =>
   Object.fromEntries(
     names.map((name) => [

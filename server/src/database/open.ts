@@ -8,8 +8,8 @@ import { engineTwo } from './migrations/0002-engine-two';
 import { seams } from './migrations/0003-seams';
 import { years } from './migrations/0004-years';
 import { defineModels, type Models } from './models';
-import { createUnreadable, type Unreadable } from './unreadable';
 import { damaged, newestBackup, tooNew } from './store-trouble';
+import { createUnreadable, type Unreadable } from './unreadable';
 
 /** Every migration, in the order in which they run. */
 const MIGRATIONS = [firstTables, engineTwo, seams, years];

@@ -26,7 +26,10 @@ export interface Unreadable {
 export const createUnreadable = (): Unreadable => {
   const met = new Map<string, string>();
   const note = (kind: RowKind, name: string) => {
-    met.set(`${kind} ${name}`, `${WORDS[kind]} (${name}) cannot be read and is left out. What is stored of it is left as it is.`);
+    met.set(
+      `${kind} ${name}`,
+      `${WORDS[kind]} (${name}) cannot be read and is left out. What is stored of it is left as it is.`,
+    );
   };
   return {
     read(kind, name, schema, stored) {

@@ -1,6 +1,6 @@
 import { CourseChangeSchema, CourseKeySchema, courseId } from '@isochron/core';
 import { Router } from 'express';
-import { changeCourse, listCourses } from '../courses';
+import { changeStoredCourse, listCourses } from '../courses';
 import type { Store } from '../database/open';
 import { Refusal } from '../refusal';
 
@@ -14,7 +14,7 @@ export const courseRoutes = (store: Store): Router => {
     const [passageId, variantId, sectionId] = request.params.id.split('.');
     const key = CourseKeySchema.parse({ passageId, variantId, sectionId });
     if (courseId(key) !== request.params.id) throw new Refusal(404, 'There is no such course.');
-    response.json(await changeCourse(store, key, CourseChangeSchema.parse(request.body)));
+    response.json(await changeStoredCourse(store, key, CourseChangeSchema.parse(request.body)));
   });
   return routes;
 };

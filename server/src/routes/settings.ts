@@ -1,7 +1,7 @@
 import { SettingsSchema } from '@isochron/core';
 import { Router } from 'express';
 import type { Store } from '../database/open';
-import { getPlayerSettings, changePlayerSettings } from '../settings';
+import { changePlayerSettings, getPlayerSettings } from '../settings';
 
 /** `/api/settings`: one document. */
 export const settingsRoutes = (store: Store): Router => {

@@ -63,6 +63,7 @@ export const takeRoutes = (store: Store): Router => {
   routes.put('/:id/recording', async (request, response) => {
     if ((await store.models.takes.count({ where: { id: request.params.id } })) === 0)
       throw new Refusal(404, 'Store the take before its recording.');
+    if (request.is('json')) throw new Refusal(415, 'A recording is sent as WAV (audio/wav), not as JSON.');
     response.json(await putRecording(store, request.params.id, request, partOf(request)));
   });
   routes.get('/:id/recording', async (request, response) => {

@@ -1,12 +1,14 @@
 import {
   API,
-  type Course,
+  type Correction,
+  type CourseChange,
+  type CourseKey,
   courseId,
   RefusalSchema,
-  type Repetition,
   type Settings,
   type Sitting,
   type Take,
+  type TakeQuery,
 } from '@isochron/core';
 import type { z } from 'zod';
 
@@ -38,15 +40,21 @@ const read = async <Schema extends z.ZodType>(path: string, schema: Schema): Pro
   schema.parse(await (await send(path)).json());
 
 /** `keepalive` lets a small request outlive the page that sent it. */
-const put = async (path: string, body: unknown, keepalive = false): Promise<void> => {
-  await send(path, { method: 'PUT', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body), keepalive });
-};
+const write = (method: 'PUT' | 'PATCH', path: string, body: unknown, keepalive = false): Promise<Response> =>
+  send(path, { method, headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body), keepalive });
+
+const written = async <Schema extends z.ZodType>(answer: Promise<Response>, schema: Schema): Promise<z.output<Schema>> =>
+  schema.parse(await (await answer).json());
 
 export const getHealth = () => read('/health', API.health);
 export const getPassages = () => read('/passages', API.passages);
+export const getHistory = (passageId: string) => read(`/passages/${passageId}/history`, API.history);
 export const getCourses = () => read('/courses', API.courses);
-export const getTakes = (passageId?: string) =>
-  read(passageId ? `/takes?passageId=${encodeURIComponent(passageId)}` : '/takes', API.takes);
+/** A page of takes. */
+export const getTakes = (query: Partial<TakeQuery>) => {
+  const said = Object.entries(query).map(([name, value]) => [name, String(value)]);
+  return read(`/takes?${new URLSearchParams(said)}`, API.takes);
+};
 export const getTake = (id: string): Promise<Take> => read(`/takes/${id}`, API.take);
 export const getEarlier = (id: string) => read(`/takes/${id}/earlier`, API.earlier);
 export const getReanalysis = () => read('/reanalysis', API.reanalysis);
@@ -65,17 +73,36 @@ export const cancelReanalysis = async (): Promise<void> => {
   await send('/reanalysis', { method: 'DELETE' });
 };
 
-export const putSettings = (settings: Settings) => put('/settings', settings, true);
-export const putCourse = (course: Course) => put(`/courses/${courseId(course)}`, course);
-export const putSitting = (sitting: Sitting) => put(`/sittings/${sitting.id}`, sitting);
-export const putTake = (take: Take) => put(`/takes/${take.id}`, take);
-/** Stores one repetition of a take, corrected by hand. */
-export const putRepetition = (takeId: string, repetition: Repetition) =>
-  put(`/takes/${takeId}/repetitions/${repetition.index}`, repetition);
+/** Changes some of the settings; gives back all of them. */
+export const patchSettings = (change: Partial<Settings>) => written(write('PATCH', '/settings', change, true), API.settings);
+/** Changes a part of a course; gives back the whole of it. */
+export const patchCourse = (key: CourseKey, change: CourseChange) =>
+  written(write('PATCH', `/courses/${courseId(key)}`, change), API.course);
+export const putSitting = (sitting: Sitting) => write('PUT', `/sittings/${sitting.id}`, sitting);
+/** Stores a take in place of the revision that it changes; gives back the new one. */
+export const putTake = (take: Take) => written(write('PUT', `/takes/${take.id}`, take), API.stored);
+/** Stores one repetition of a take, corrected by hand; gives back the take's new revision. */
+export const putRepetition = (takeId: string, correction: Correction) =>
+  written(write('PUT', `/takes/${takeId}/repetitions/${correction.repetition.index}`, correction), API.stored);
 
 /** Where a take's recording can be heard. */
 export const recordingAddress = (takeId: string): string => `/api/takes/${takeId}/recording`;
 
-export const putRecording = async (takeId: string, wav: Uint8Array<ArrayBuffer>): Promise<void> => {
-  await send(`/takes/${takeId}/recording`, { method: 'PUT', headers: { 'Content-Type': 'audio/wav' }, body: wav });
+/** The checksum of a body, where the page may make one: pages of other machines may not. */
+const digestOf = async (body: Uint8Array<ArrayBuffer>): Promise<Record<string, string>> => {
+  if (!globalThis.crypto.subtle) return {};
+  const hash = new Uint8Array(await crypto.subtle.digest('SHA-256', body));
+  return { 'Content-Digest': `sha-256=:${btoa(String.fromCharCode(...hash))}:` };
+};
+
+/** Stores a piece of a take's recording: which upload it belongs to, where it begins, and how long the whole is, in bytes. */
+export const putRecordingPart = async (
+  takeId: string,
+  part: { upload: string; from: number; of: number },
+  body: Uint8Array<ArrayBuffer>,
+): Promise<void> => {
+  const { upload, from, of } = part;
+  const query = new URLSearchParams({ upload, from: String(from), of: String(of) });
+  const headers = { 'Content-Type': 'audio/wav', ...(await digestOf(body)) };
+  await written(send(`/takes/${takeId}/recording?${query}`, { method: 'PUT', headers, body }), API.upload);
 };

@@ -1,15 +1,28 @@
-import { type Course, courseId, courseOf, type Passage, type Take, type TakeSummary } from '@isochron/core';
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import {
+  type Course,
+  type CourseChange,
+  changeCourse,
+  courseId,
+  courseOf,
+  keyOf,
+  type Passage,
+  type Take,
+  type TakeQuery,
+  type TempoHistory,
+} from '@isochron/core';
+import { keepPreviousData, useInfiniteQuery, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useMemo } from 'react';
 import {
   cancelReanalysis,
   getCourses,
   getEarlier,
   getHealth,
+  getHistory,
   getPassages,
   getReanalysis,
   getTake,
   getTakes,
-  putCourse,
+  patchCourse,
   startReanalysis,
 } from './client';
 import { queryClient } from './query-client';
@@ -17,7 +30,7 @@ import { useSettings } from './settings';
 
 const NO_PASSAGES: readonly Passage[] = [];
 const NO_COURSES: readonly Course[] = [];
-const NO_TAKES: readonly TakeSummary[] = [];
+const NO_HISTORY: TempoHistory = [];
 const LOOK_EVERY_MS = 500;
 
 const KEYS = {
@@ -38,7 +51,8 @@ const standing = ({ isPending, error }: { isPending: boolean; error: Error | nul
   message: error?.message ?? '',
 });
 
-export const useHealth = () => useQuery({ queryKey: ['health'], queryFn: getHealth, staleTime: Number.POSITIVE_INFINITY });
+/** How the server stands: looked at anew now and then, so that a full disk is known before the player begins. */
+export const useHealth = () => useQuery({ queryKey: ['health'], queryFn: getHealth, refetchInterval: 15_000 });
 
 /** All passages, by title. */
 export const usePassages = (): Fetched & { passages: readonly Passage[] } => {
@@ -61,26 +75,57 @@ export const showCourse = (course: Course): void => {
   ]);
 };
 
-/** The course of a passage, with a way to change it; a change shows at once and is stored. */
-export const useCourse = (passage: Passage): Fetched & { course: Course; change(part: Partial<Course>): void } => {
+/** The course of a passage, with a way to change a part of it; a change shows at once and is stored. */
+export const useCourse = (passage: Passage): Fetched & { course: Course; change(part: CourseChange): void } => {
   const { courses, ...fetched } = useCourses();
   const { settings } = useSettings();
-  const { mutate } = useMutation({
-    mutationFn: putCourse,
-    onMutate: showCourse,
-  });
   const course = courseOf(courses, passage, settings);
-  return { ...fetched, course, change: (part) => mutate({ ...course, ...part }) };
+  const { mutate } = useMutation({
+    mutationFn: (part: CourseChange) => patchCourse(keyOf(course), part),
+    onMutate: (part) => showCourse(changeCourse(course, part)),
+    // What was changed elsewhere comes back with the answer; after a refusal, what is stored.
+    onSuccess: showCourse,
+    onError: () => queryClient.invalidateQueries({ queryKey: KEYS.courses }),
+    scope: { id: 'courses' },
+  });
+  return { ...fetched, course, change: mutate };
 };
 
-/** Takes without their notes, newest first: all of them, or those of one passage. */
-export const useTakes = (passageId?: string): Fetched & { takes: readonly TakeSummary[] } => {
-  const query = useQuery({
-    queryKey: passageId ? [...KEYS.takes, 'of', passageId] : KEYS.takes,
-    queryFn: () => getTakes(passageId),
+const PAGE = 100;
+
+/** Takes without their notes, a page at a time: those of a passage, sorted and chosen as asked. */
+export const useTakes = (asked: Pick<TakeQuery, 'show' | 'sort' | 'order'> & { passageId: string }) => {
+  const query = useInfiniteQuery({
+    queryKey: [...KEYS.takes, asked],
+    queryFn: ({ pageParam }) => getTakes({ ...asked, limit: PAGE, offset: pageParam }),
+    initialPageParam: 0,
+    getNextPageParam: (last, pages) => {
+      const fetched = pages.reduce((sum, { takes }) => sum + takes.length, 0);
+      return fetched < last.total && last.takes.length > 0 ? pages.length * PAGE : undefined;
+    },
+    enabled: asked.passageId !== '',
+    placeholderData: keepPreviousData,
   });
-  return { ...standing(query), takes: query.data ?? NO_TAKES };
+  const takes = useMemo(() => query.data?.pages.flatMap((page) => page.takes) ?? [], [query.data]);
+  const { hasNextPage, isFetchingNextPage, fetchNextPage } = query;
+  return {
+    ...standing(query),
+    takes,
+    total: query.data?.pages.at(-1)?.total ?? 0,
+    /** Fetches what comes next in the list, where there is more. */
+    more: () => {
+      if (hasNextPage && !isFetchingNextPage) void fetchNextPage();
+    },
+  };
 };
+
+/** The best clean tempo of each day on which a passage had one. */
+export const useHistory = (passageId: string): TempoHistory =>
+  useQuery({
+    queryKey: [...KEYS.takes, 'history', passageId],
+    queryFn: () => getHistory(passageId),
+    enabled: passageId !== '',
+  }).data ?? NO_HISTORY;
 
 const takeKey = (takeId: string) => ['take', takeId];
 
@@ -89,6 +134,12 @@ export const useTake = (takeId: string): Fetched & { take: Take | null } => {
   const query = useQuery({ queryKey: takeKey(takeId), queryFn: () => getTake(takeId) });
   return { ...standing(query), take: query.data ?? null };
 };
+
+/** A take as it is shown just now, or null. */
+export const shownTake = (takeId: string): Take | null => queryClient.getQueryData<Take>(takeKey(takeId)) ?? null;
+
+/** A take was changed elsewhere: it is fetched anew. */
+export const refetchTake = (takeId: string): Promise<unknown> => queryClient.invalidateQueries({ queryKey: takeKey(takeId) });
 
 /** Puts a take as it is now in place of what was fetched. */
 export const showTake = (take: Take): void => {

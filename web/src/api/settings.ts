@@ -1,6 +1,6 @@
 import { DEFAULT_SETTINGS, type Settings } from '@isochron/core';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { getSettings, putSettings } from './client';
+import { getSettings, patchSettings } from './client';
 
 const KEY = ['settings'];
 
@@ -12,14 +12,16 @@ export const useSettings = () => {
   const client = useQueryClient();
   const query = useQuery({ queryKey: KEY, queryFn: getSettings, staleTime: Number.POSITIVE_INFINITY });
   const store = useMutation({
-    mutationFn: putSettings,
-    onMutate: (settings) => client.setQueryData<Settings>(KEY, settings),
+    mutationFn: patchSettings,
+    onMutate: (change) => client.setQueryData<Settings>(KEY, (known) => known && { ...known, ...change }),
+    // What another tab changed meanwhile comes back with the answer; after a refusal, what is stored.
+    onSuccess: (settings) => client.setQueryData<Settings>(KEY, settings),
+    onError: () => client.invalidateQueries({ queryKey: KEY }),
     // One change after the other, so that the last one is the last to arrive.
     scope: { id: 'settings' },
   });
   const change = async (part: Partial<Settings>): Promise<void> => {
-    const known = client.getQueryData<Settings>(KEY);
-    if (known) await store.mutateAsync({ ...known, ...part }).catch(() => {});
+    if (client.getQueryData<Settings>(KEY)) await store.mutateAsync(part).catch(() => {});
   };
   return {
     settings: query.data ?? DEFAULT_SETTINGS,

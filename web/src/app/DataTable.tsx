@@ -2,6 +2,7 @@ import { Box, chakra, Table, Text } from '@chakra-ui/react';
 import {
   type ColumnDef,
   flexRender,
+  functionalUpdate,
   getCoreRowModel,
   getSortedRowModel,
   type SortingState,
@@ -9,7 +10,7 @@ import {
 } from '@tanstack/react-table';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { ArrowDown, ArrowUp } from 'lucide-react';
-import { useRef, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 
 interface Props<Row> {
   /** What the table shows, for those who cannot see it. */
@@ -20,12 +21,23 @@ interface Props<Row> {
   firstSorting?: SortingState;
   /** What is said where there is nothing. */
   empty?: string;
+  /** For rows that come in pages and in order already; left out, the table has all rows and sorts them itself. */
+  paged?: {
+    sorting: SortingState;
+    onSort(sorting: SortingState): void;
+    /** How many rows there are in all. */
+    total: number;
+    /** The end of what is there comes into view. */
+    onEnd(): void;
+  };
 }
 
 const cell = { paddingY: '7px', paddingX: '10px', fontSize: '16px', borderColor: 'rule', background: 'transparent' } as const;
 const ROW_PX = 41;
 /** Longer tables scroll in a box of their own and draw only what is seen. */
 const DRAWN_WHOLE = 60;
+/** More is asked for this many rows before the end. */
+const END_ROWS = 30;
 
 const SortButton = chakra('button', {
   base: { display: 'inline-flex', alignItems: 'center', gap: '4px', color: 'quiet', fontWeight: '400', cursor: 'pointer' },
@@ -34,14 +46,17 @@ const SORT_SIGNS = { asc: ArrowUp, desc: ArrowDown } as const;
 const ARIA_SORT = { asc: 'ascending', desc: 'descending' } as const;
 
 /** A table of the house: sorted by its heads, long ones drawn in part. */
-export const DataTable = <Row,>({ label, rows, columns, firstSorting = [], empty }: Props<Row>) => {
-  const [sorting, setSorting] = useState(firstSorting);
+export const DataTable = <Row,>({ label, rows, columns, firstSorting = [], empty, paged }: Props<Row>) => {
+  const [ownSorting, setOwnSorting] = useState(firstSorting);
+  const sorting = paged?.sorting ?? ownSorting;
   const box = useRef<HTMLDivElement>(null);
   const table = useReactTable({
     data: rows as Row[],
     columns: columns as (typeof columns)[number][],
     state: { sorting },
-    onSortingChange: setSorting,
+    onSortingChange: (change) => (paged?.onSort ?? setOwnSorting)(functionalUpdate(change, sorting)),
+    manualSorting: paged !== undefined,
+    enableSortingRemoval: paged === undefined,
     getCoreRowModel: getCoreRowModel(),
     getSortedRowModel: getSortedRowModel(),
   });
@@ -58,6 +73,12 @@ export const DataTable = <Row,>({ label, rows, columns, firstSorting = [], empty
   const seen = isLong ? items.flatMap(({ index }) => all[index] ?? []) : all;
   const above = isLong ? (items[0]?.start ?? 0) : 0;
   const below = isLong ? virtual.getTotalSize() - (items.at(-1)?.end ?? 0) : 0;
+  const lastSeen = isLong ? (items.at(-1)?.index ?? 0) : all.length - 1;
+  const isAtEnd = paged !== undefined && all.length > 0 && all.length < paged.total && lastSeen >= all.length - 1 - END_ROWS;
+  const onEnd = paged?.onEnd;
+  useEffect(() => {
+    if (isAtEnd) onEnd?.();
+  }, [isAtEnd, onEnd]);
   if (all.length === 0 && empty) return <Text>{empty}</Text>;
   return (
     <Box
@@ -69,7 +90,7 @@ export const DataTable = <Row,>({ label, rows, columns, firstSorting = [], empty
       aria-label={label}
       position="relative"
     >
-      <Table.Root size="sm" background="transparent" aria-rowcount={all.length + 1}>
+      <Table.Root size="sm" background="transparent" aria-rowcount={(paged?.total ?? all.length) + 1}>
         <Table.Header position={isLong ? 'sticky' : undefined} top={0} background="page" zIndex={1}>
           {table.getHeaderGroups().map((group) => (
             <Table.Row key={group.id} background="transparent">

@@ -1,7 +1,10 @@
 import { Box, chakra, Flex, Link, Text } from '@chakra-ui/react';
 import { useEffect } from 'react';
 import { NavLink, Outlet } from 'react-router';
+import { useHealth } from '../api/queries';
 import { sendUnsent } from '../recorder/outbox';
+import { holdsSomething } from '../recorder/unsent';
+import { Notice } from './Page';
 import { Toaster } from './toaster';
 import { Unsent } from './Unsent';
 import { useAppearance } from './use-appearance';
@@ -39,8 +42,14 @@ const PlaceLink = chakra(NavLink, {
 /** What surrounds every place: the name, the five places, and what still waits to be stored. */
 export const Frame = () => {
   useAppearance();
+  const unreadable = useHealth().data?.unreadable ?? [];
   useEffect(() => {
     void sendUnsent();
+    const warn = (event: BeforeUnloadEvent) => {
+      if (holdsSomething()) event.preventDefault();
+    };
+    window.addEventListener('beforeunload', warn);
+    return () => window.removeEventListener('beforeunload', warn);
   }, []);
 
   return (
@@ -73,6 +82,9 @@ export const Frame = () => {
         </Flex>
       </Flex>
       <Unsent />
+      {unreadable.map((sentence) => (
+        <Notice key={sentence}>{sentence}</Notice>
+      ))}
       <Box as="main" id="main" paddingTop="22px">
         <Outlet />
       </Box>

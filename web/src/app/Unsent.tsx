@@ -1,7 +1,7 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
-import { writeWav } from '@isochron/core';
+import { wavHead } from '@isochron/core';
+import { keptRecording } from '../recorder/kept-recording';
 import { discardInterrupted, saveInterrupted, tryAgain, useOutbox } from '../recorder/outbox';
-import { keptRecording } from '../recorder/safe-store';
 import type { UnsentTake } from '../recorder/unsent-take';
 import { Action } from './Action';
 import { ConfirmDialog } from './ConfirmDialog';
@@ -11,7 +11,15 @@ import { saveAs } from './save-as';
 const exportUnsent = async ({ take }: UnsentTake): Promise<void> => {
   saveAs(`${take.passageId}-${take.id}.json`, 'application/json', JSON.stringify(take, null, 2));
   const recording = await keptRecording(take.id);
-  if (recording) saveAs(`${take.passageId}-${take.id}.wav`, 'audio/wav', writeWav(recording.samples, recording.sampleRateHz));
+  if (!recording) return;
+  const { frames, sampleRateHz, seconds, read } = recording;
+  // By the minute: the browser may lay the parts of a long file on its disk.
+  const parts = await Promise.all(
+    Array.from({ length: Math.ceil(seconds / 60) }, (_, k) =>
+      read(60 * k, 60 * (k + 1)).then((samples) => new Blob([samples])),
+    ),
+  );
+  saveAs(`${take.passageId}-${take.id}.wav`, 'audio/wav', wavHead(frames, sampleRateHz), ...parts);
 };
 
 const ThrowAway = ({ unsent }: { unsent: UnsentTake }) => (
@@ -27,13 +35,19 @@ const ThrowAway = ({ unsent }: { unsent: UnsentTake }) => (
 
 /** Says what is kept in the browser and not yet in the Ledger. */
 export const Unsent = () => {
-  const { waiting, interrupted, refused, message } = useOutbox();
-  if (waiting === 0 && interrupted.length === 0 && refused.length === 0) return null;
+  const { waiting, interrupted, refused, message, notKept } = useOutbox();
+  if (waiting === 0 && interrupted.length === 0 && refused.length === 0 && !message && !notKept) return null;
   return (
     <Box role="status" borderBottom="1px solid" borderColor="rule" paddingY="10px" fontSize="16px">
-      {waiting > 0 && (
+      {waiting > 0 && !notKept && (
         <Text>
           {waiting === 1 ? 'One take is' : `${waiting} takes are`} safe in this browser and will go to the Ledger. {message}
+        </Text>
+      )}
+      {waiting === 0 && !notKept && message && <Text>{message}</Text>}
+      {notKept && (
+        <Text>
+          {notKept} {message}
         </Text>
       )}
       {interrupted.map((unsent) => (

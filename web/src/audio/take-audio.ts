@@ -1,4 +1,5 @@
 import {
+  createDeliveryWatch,
   type Drill,
   type Heard,
   type OffsetGuess,
@@ -9,6 +10,7 @@ import {
   type Tolerance,
 } from '@isochron/core';
 import { proxy, transfer } from 'comlink';
+import type { Chunk } from '../recorder/safe-store';
 import type { listening } from '../workers/listening';
 import { type OpenWorker, openListening } from '../workers/open-worker';
 import { type AudioEngine, openEngine } from './engine';
@@ -38,8 +40,8 @@ export interface TakeAudio {
   /** Forgets the clicks and the repetition that were planned. */
   silence(): void;
   announce(action: TempoAction): void;
-  /** Stops everything; settles when the recording is kept. */
-  close(): Promise<void>;
+  /** Stops everything; settles when the recording is kept, with what of it the browser did not take. */
+  close(): Promise<Chunk[]>;
 }
 
 export interface TakeAudioOptions {
@@ -60,6 +62,14 @@ const NO_SOUND_MS = 5000;
 const STALL_MS = 1500;
 /** What is left of a recording is stored well within this. */
 const CLOSE_MS = 10_000;
+
+/** The delivery of sound is compared with the clock this often. */
+const LOOK_MS = 100;
+/** A worker that gave no sign of life is waited for no longer than this. */
+const DEAD_CLOSE_MS = 1000;
+
+const lostWords = (lostS: number) =>
+  `About ${lostS.toFixed(2)} s of sound were lost on the way from the microphone. The place is marked in the recording.`;
 
 const after = (ms: number) => new Promise<void>((resolve) => setTimeout(resolve, ms));
 
@@ -115,6 +125,14 @@ export const openTakeAudio = async (options: TakeAudioOptions): Promise<TakeAudi
     });
     const startFrame = await Promise.race([started, worker.broken]);
 
+    const look = createDeliveryWatch();
+    const watchDelivery = setInterval(() => {
+      const deliveredS = openedInput.deliveredS?.() ?? null;
+      const found = deliveredS === null ? null : look(openedEngine.nowS(), deliveredS);
+      if (!found) return;
+      void ask.lost(found.fromS, found.toS);
+      onTrouble(lostWords(found.lostS));
+    }, LOOK_MS);
     const watch = setInterval(() => {
       if (performance.now() - lastBlockMs > STALL_MS && document.visibilityState === 'visible') lose(STALLED);
     }, 500);
@@ -140,9 +158,13 @@ export const openTakeAudio = async (options: TakeAudioOptions): Promise<TakeAudi
       async close() {
         closed = true;
         clearInterval(watch);
+        clearInterval(watchDelivery);
         // A worker that has died can store nothing more; its last second is lost, the take is not.
-        await Promise.race([ask.close(), worker.broken.catch(() => {}), after(CLOSE_MS)]);
+        const isDead = performance.now() - lastBlockMs > STALL_MS;
+        const left = [ask.close(), worker.broken.catch(() => []), after(isDead ? DEAD_CLOSE_MS : CLOSE_MS).then(() => [])];
+        const unkept = await Promise.race(left);
         await dispose();
+        return unkept;
       },
     };
   } catch (error) {

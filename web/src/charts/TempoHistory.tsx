@@ -1,5 +1,5 @@
 import { Box, chakra } from '@chakra-ui/react';
-import type { TakeSummary } from '@isochron/core';
+import type { TempoHistory as Days } from '@isochron/core';
 import { extent, max, min } from 'd3-array';
 import { scaleLinear, scaleUtc } from 'd3-scale';
 import { line } from 'd3-shape';
@@ -9,6 +9,8 @@ import { bpm } from '../words';
 const Path = chakra('path');
 const Label = chakra('text');
 const HEIGHT = 250;
+/** More days than this are a line; single marks would run into each other. */
+const MARKED = 300;
 const EDGE = { left: 50, right: 110, top: 18, bottom: 34 };
 
 interface Point {
@@ -17,20 +19,20 @@ interface Point {
   startBpm: number;
 }
 
+const YEAR_MS = 365 * 86_400_000;
 const dayMonth = (date: Date) => date.toLocaleDateString('en-GB', { day: 'numeric', month: 'short' });
+const dayMonthYear = (date: Date) => date.toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year: 'numeric' });
 
-/** The tempo history of one passage: the best clean tempo of each take over time, with the goal. */
-export const TempoHistory = ({ takes, goalBpm, title }: { takes: readonly TakeSummary[]; goalBpm: number; title: string }) => {
+/** The tempo history of one passage: the best clean tempo of each day over time, with the goal. */
+export const TempoHistory = ({ history, goalBpm, title }: { history: Days; goalBpm: number; title: string }) => {
   const [frame, width] = useWidth(1000);
-  const points: Point[] = takes
-    .flatMap((take) =>
-      take.closing?.bestCleanBpm
-        ? [{ at: new Date(take.startedAt), bestBpm: take.closing.bestCleanBpm, startBpm: take.startBpm }]
-        : [],
-    )
-    .sort((a, b) => a.at.getTime() - b.at.getTime());
+  const points: Point[] = history.map(({ day, bestCleanBpm, startBpm }) => ({
+    at: new Date(day),
+    bestBpm: bestCleanBpm,
+    startBpm,
+  }));
   const last = points.at(-1);
-  if (!last || points.length < 2) return <p>The tempo history begins with the second take that has a clean repetition.</p>;
+  if (!last || points.length < 2) return <p>The tempo history begins with the second day that has a clean repetition.</p>;
   const x = scaleUtc()
     .domain(extent(points, (point) => point.at) as [Date, Date])
     .range([EDGE.left, width - EDGE.right]);
@@ -46,7 +48,8 @@ export const TempoHistory = ({ takes, goalBpm, title }: { takes: readonly TakeSu
     (point) => y(point.bestBpm),
   );
   const first = points[0] as Point;
-  const summary = `${title}: best clean tempo ${bpm(first.bestBpm)} on ${dayMonth(first.at)}, ${bpm(last.bestBpm)} on ${dayMonth(last.at)}, goal ${bpm(goalBpm)}, ${points.length} takes.`;
+  const date = last.at.getTime() - first.at.getTime() > YEAR_MS ? dayMonthYear : dayMonth;
+  const summary = `${title}: best clean tempo ${bpm(first.bestBpm)} on ${date(first.at)}, ${bpm(last.bestBpm)} on ${date(last.at)}, goal ${bpm(goalBpm)}, ${points.length} days.`;
   return (
     <Box ref={frame} as="figure" minWidth={0} overflow="hidden">
       <svg width={width} height={HEIGHT} role="img" aria-label={summary}>
@@ -63,7 +66,7 @@ export const TempoHistory = ({ takes, goalBpm, title }: { takes: readonly TakeSu
         </Label>
         {x.ticks(Math.max(2, Math.floor(width / 180))).map((tick) => (
           <Label key={tick.getTime()} x={x(tick)} y={HEIGHT - 10} textAnchor="middle" fill="quiet" fontSize="15px">
-            {dayMonth(tick)}
+            {date(tick)}
           </Label>
         ))}
         <Path d={`M${EDGE.left},${y(goalBpm)}H${width - EDGE.right}`} stroke="ink" strokeDasharray="2 4" />
@@ -76,9 +79,10 @@ export const TempoHistory = ({ takes, goalBpm, title }: { takes: readonly TakeSu
           goal {bpm(goalBpm)}
         </Label>
         <Path d={path(points) ?? ''} stroke="ink" strokeWidth={1.2} fill="none" />
-        {points.map((point) => (
-          <Path key={point.at.getTime()} d={`M${x(point.at)},${y(point.bestBpm) - 6}v12`} stroke="ink" strokeWidth={2.2} />
-        ))}
+        {points.length <= MARKED &&
+          points.map((point) => (
+            <Path key={point.at.getTime()} d={`M${x(point.at)},${y(point.bestBpm) - 6}v12`} stroke="ink" strokeWidth={2.2} />
+          ))}
         <Label x={width - EDGE.right + 8} y={y(last.bestBpm) + 8} fill="ink" fontSize="15px">
           best clean {bpm(last.bestBpm)}
         </Label>

@@ -1,55 +1,79 @@
-import { keepChunk } from './safe-store';
+import { shortOf } from '@isochron/core';
+import { type Chunk, keepChunk, keepGap } from './safe-store';
 
 /** Writes a recording to the browser's storage, a second at a time. */
 export interface ChunkWriter {
   push(samples: Float32Array, frame: number): void;
-  /** Writes what is left. */
-  close(): Promise<void>;
+  /** Notes that the input lost sound between two frames of the audio clock, though the frames were counted on. */
+  lost(fromFrame: number, toFrame: number): void;
+  /** Settles when what was pushed so far is with the browser, so that who reads a long file does not run ahead. */
+  written(): Promise<void>;
+  /** Writes what is left; gives back what the browser did not take. */
+  close(): Promise<Chunk[]>;
 }
 
-const FULL =
-  'The browser has no room left to keep the recording. The figures are still measured; free some disk space before the next take.';
+const NOT_KEPT =
+  'The browser does not keep this recording: its room is full, or closed to this page. It goes straight to the server when you stop. Leave this page open until the take is in the Ledger.';
 
 /**
- * Makes a {@link ChunkWriter}. A gap in the frames is filled with silence, so that times in the recording stay true.
- * The first failure to store is told once; the figures do not depend on it.
+ * Makes a {@link ChunkWriter}. Every sample stands at its own time: frames that never came are silence, and marked. The first
+ * failure to store is told once; what the browser does not take is held in memory.
  */
 export const createChunkWriter = (takeId: string, sampleRateHz: number, onTrouble: (message: string) => void): ChunkWriter => {
   let chunk = new Int16Array(sampleRateHz);
-  let filled = 0;
+  /** The number of the chunk that is being filled, and how far it is. */
   let number = 0;
-  let nextFrame: number | null = null;
-  let failed = false;
+  let filled = 0;
+  let startFrame: number | null = null;
+  let next = 0;
+  const held: Chunk[] = [];
   let writing: Promise<void> = Promise.resolve();
 
   const write = () => {
-    const full = { takeId, number, sampleRateHz, samples: chunk.slice(0, filled) };
-    number += 1;
+    if (filled === 0) return;
+    const full: Chunk = { takeId, number, sampleRateHz, samples: chunk.slice(0, filled) };
+    chunk = new Int16Array(sampleRateHz);
     filled = 0;
     writing = writing
       .then(() => keepChunk(full))
       .catch(() => {
-        if (!failed) onTrouble(FULL);
-        failed = true;
+        if (held.length === 0) onTrouble(NOT_KEPT);
+        held.push(full);
       });
   };
 
-  const put = (value: number) => {
-    chunk[filled] = Math.round(Math.max(-1, Math.min(1, value)) * 32_767);
-    filled += 1;
-    if (filled === chunk.length) write();
+  const noteGap = (from: number, to: number) => {
+    // A mark that is not kept costs nothing but itself: the silence stands where it stands.
+    writing = writing.then(() => keepGap({ takeId, fromS: from / sampleRateHz, toS: to / sampleRateHz })).catch(() => {});
   };
 
   return {
     push(samples, frame) {
-      for (let missing = nextFrame === null ? 0 : frame - nextFrame; missing > 0; missing -= 1) put(0);
-      for (const value of samples) put(value);
-      nextFrame = frame + samples.length;
+      startFrame ??= frame;
+      const at = Math.max(next, frame - startFrame);
+      if (at > next) noteGap(next, at);
+      for (let n = 0; n < samples.length; n += 1) {
+        const second = Math.floor((at + n) / sampleRateHz);
+        if (second !== number) {
+          // A second that ends in a gap is a whole one all the same.
+          if (filled > 0) filled = sampleRateHz;
+          write();
+          number = second;
+        }
+        const within = at + n - second * sampleRateHz;
+        chunk[within] = shortOf(samples[n] as number);
+        filled = within + 1;
+      }
+      next = at + samples.length;
     },
+    lost(fromFrame, toFrame) {
+      if (startFrame !== null) noteGap(Math.max(0, fromFrame - startFrame), Math.max(0, toFrame - startFrame));
+    },
+    written: () => writing,
     async close() {
-      if (filled > 0) write();
+      write();
       await writing;
-      chunk = new Int16Array(0);
+      return held;
     },
   };
 };

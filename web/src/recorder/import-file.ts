@@ -11,11 +11,10 @@ import {
 } from '@isochron/core';
 import { proxy } from 'comlink';
 import { presentSitting } from '../stores/sitting';
-import type { FileContent, ImportAnswer, ImportRequest } from '../workers/importing';
-import { openImporting } from '../workers/open-worker';
-import { createChunkWriter } from './chunk-writer';
-import { sendUnsent } from './outbox';
-import { keepTake } from './safe-store';
+import type { FileContent, ImportRequest, importing } from '../workers/importing';
+import { type OpenWorker, openImporting } from '../workers/open-worker';
+import { beginTake, endTake, keepForSending, sendUnsent } from './outbox';
+import { holdChunks } from './unsent';
 
 /** What a file is measured against. */
 export interface ImportChoice {
@@ -35,7 +34,10 @@ export interface Imported {
 
 const UNDECODABLE =
   'The browser cannot read sound from this file. Export it as WAV (16 or 24 bit) or as a Standard MIDI File, and try again.';
+const TOO_LARGE = 'The file is larger than 700 MB. Export it as WAV, which may be of any length, or cut out the part you want.';
+/** What is not read by parts must fit into memory, decoded. */
 const LARGEST_BYTES = 700_000_000;
+const WAV_FORMS = new Set(['RIFF', 'RF64', 'BW64']);
 
 const decode = async (bytes: ArrayBuffer): Promise<FileContent> => {
   const context = new OfflineAudioContext(1, 1, 48_000);
@@ -53,34 +55,20 @@ const decode = async (bytes: ArrayBuffer): Promise<FileContent> => {
   }
 };
 
-/** What a file holds, by its first bytes: names may be wrong. */
+/** What a file holds, by its first bytes: names may be wrong. WAV is left where it is and read by parts. */
 const contentOf = async (file: File): Promise<FileContent> => {
   if (file.size === 0) throw new Error('The file is empty. Choose a recording with notes in it.');
-  if (file.size > LARGEST_BYTES) throw new Error('The file is larger than 700 MB. Cut out the part you want and try again.');
+  const head = new TextDecoder('latin1').decode(await file.slice(0, 4).arrayBuffer());
+  if (WAV_FORMS.has(head)) return { kind: 'wav', file };
+  if (file.size > LARGEST_BYTES) throw new Error(TOO_LARGE);
   const buffer = await file.arrayBuffer();
-  const head = new TextDecoder('latin1').decode(buffer.slice(0, 4));
-  if (head === 'MThd') return { kind: 'midi', bytes: new Uint8Array(buffer) };
-  if (head === 'RIFF') return { kind: 'wav', bytes: new Uint8Array(buffer) };
-  return decode(buffer);
+  return head === 'MThd' ? { kind: 'midi', bytes: new Uint8Array(buffer) } : decode(buffer);
 };
 
 const aborted = (signal: AbortSignal): Promise<never> =>
   new Promise((_, reject) => {
     signal.addEventListener('abort', () => reject(new DOMException('Stopped.', 'AbortError')));
   });
-
-const measured = async (
-  request: ImportRequest,
-  signal: AbortSignal,
-  onProgress: (share: number) => void,
-): Promise<ImportAnswer> => {
-  const worker = openImporting();
-  try {
-    return await Promise.race([worker.ask.measure(request, proxy(onProgress)), worker.broken, aborted(signal)]);
-  } finally {
-    worker.end();
-  }
-};
 
 /**
  * Measures a file against a passage and a tempo, and keeps it as a take. Throws with a sentence for the player where it
@@ -91,14 +79,28 @@ export const importFile = async (
   signal: AbortSignal,
   onProgress: (share: number) => void,
 ): Promise<Imported> => {
-  const { file, passage, tempoBpm, settings, withoutClick } = choice;
-  const { tolerance } = settings;
+  const { file, passage, tempoBpm, withoutClick } = choice;
+  const { tolerance } = choice.settings;
   const content = await contentOf(file);
   const profile = profileOf(content.kind === 'midi' ? 'midi' : choice.profileId);
   const plain = firstDrill(passage);
   const drill = withoutClick ? { ...plain, click: { ...plain.click, kind: 'none' as const } } : plain;
   const request = { content, drill, tempo: constantTempo(tempoBpm), tolerance, profile };
-  const { repetitions, onsetCount, sound, notes } = await measured(request, signal, onProgress);
+  const worker = openImporting();
+  try {
+    return await Promise.race([measureAndKeep(choice, request, worker, onProgress), worker.broken, aborted(signal)]);
+  } finally {
+    worker.end();
+  }
+};
+
+const measureAndKeep = async (
+  { file, passage, tempoBpm, settings, withoutClick }: ImportChoice,
+  request: ImportRequest,
+  { ask }: OpenWorker<typeof importing>,
+  onProgress: (share: number) => void,
+): Promise<Imported> => {
+  const { repetitions, onsetCount, hasSound, notes } = await ask.measure(request, proxy(onProgress));
   if (repetitions.length === 0) {
     throw new Error(
       onsetCount === 0
@@ -119,22 +121,27 @@ export const importFile = async (
     goalBpm: passage.goalBpm,
     startBpm: tempoBpm,
     school: null,
-    tolerance,
+    tolerance: request.tolerance,
     latencyS: null,
-    profileId: profile.id,
-    drills: [drill],
+    profileId: request.profile.id,
+    drills: [request.drill],
     repetitions,
     file: { name: file.name, withoutClick },
   });
-  let trouble = '';
-  if (sound) {
-    const writer = createChunkWriter(take.id, sound.sampleRateHz, (message) => {
-      trouble = message;
-    });
-    writer.push(sound.samples, 0);
-    await writer.close();
+  const troubles: string[] = [];
+  beginTake(take.id);
+  try {
+    if (hasSound)
+      holdChunks(
+        await ask.keepSound(
+          take.id,
+          proxy((message: string) => void troubles.push(message)),
+        ),
+      );
+    await keepForSending({ sitting, take, complete: true });
+  } finally {
+    endTake(take.id);
   }
-  await keepTake({ sitting, take, complete: true });
   await sendUnsent();
-  return { take, notes: trouble ? [...notes, trouble] : notes };
+  return { take, notes: [...notes, ...troubles] };
 };

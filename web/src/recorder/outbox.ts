@@ -1,9 +1,10 @@
-import { completeTake, writeWav } from '@isochron/core';
+import { completeTake } from '@isochron/core';
 import { create } from 'zustand';
-import { ApiTrouble, putRecording, putSitting, putTake } from '../api/client';
+import { ApiTrouble, getTake } from '../api/client';
 import { refreshStored } from '../api/queries';
-import { forgetTake, keepTake, keptRecording, unsentTakes } from './safe-store';
-import { holdTake, takesHeldElsewhere } from './take-locks';
+import { sendTake } from './send-take';
+import { holdTake, sendingAlone, takesHeldElsewhere } from './take-locks';
+import { forgetTake, keep, unsentTakes } from './unsent';
 import type { UnsentTake } from './unsent-take';
 
 interface Outbox {
@@ -17,34 +18,52 @@ interface Outbox {
   sentIds: string[];
   /** Empty, or why sending does not get on. */
   message: string;
+  /** Empty, or what to do about a browser that did not keep the last take. */
+  notKept: string;
 }
 
 /** What is kept in the browser and not yet on the server. */
-export const useOutbox = create<Outbox>(() => ({ waiting: 0, interrupted: [], refused: [], sentIds: [], message: '' }));
+export const useOutbox = create<Outbox>(() => ({
+  waiting: 0,
+  interrupted: [],
+  refused: [],
+  sentIds: [],
+  message: '',
+  notKept: '',
+}));
 
 const FIRST_RETRY_MS = 2000;
 const LAST_RETRY_MS = 30_000;
+const UNREADABLE = 'The browser could not read what it kept. It will be tried again.';
+const NOT_KEPT =
+  'The browser did not keep the last take: its room is full, or closed to this page. The take goes straight to the server; leave this page open until it is in the Ledger, and free some room before the next one.';
 
 let sending = false;
 let retryMs = FIRST_RETRY_MS;
 let timer: ReturnType<typeof setTimeout> | undefined;
+/** What this tab waits for: another one may be the one that sends it. */
+let expected = new Set<string>();
 
-let activeTakeId: string | null = null;
-let release = () => {};
+/** Takes that this tab is playing, or whose recording it still writes: not yet to be sent, by this tab or another. */
+const active = new Map<string, () => void>();
 
-/** Names the take that is being played, which is not yet to be sent, by this tab or another; null when none is. */
-export const setActiveTake = (takeId: string | null): void => {
-  release();
-  activeTakeId = takeId;
-  release = takeId === null ? () => {} : holdTake(takeId);
+/** A take is begun: it is left alone until {@link endTake}. */
+export const beginTake = (takeId: string): void => {
+  active.set(takeId, holdTake(takeId));
+  useOutbox.setState({ notKept: '' });
 };
 
-const sendOne = async ({ sitting, take }: UnsentTake): Promise<void> => {
-  await putSitting(sitting);
-  await putTake(take);
-  const recording = await keptRecording(take.id);
-  if (recording) await putRecording(take.id, writeWav(recording.samples, recording.sampleRateHz));
-  await forgetTake(take.id);
+/** A take is over and its recording written: it may be sent. */
+export const endTake = (takeId: string): void => {
+  active.get(takeId)?.();
+  active.delete(takeId);
+};
+
+/** Keeps a take until the server has it; says so where the browser refuses. */
+export const keepForSending = async (unsent: Omit<UnsentTake, 'refused'>): Promise<'kept' | 'held'> => {
+  const how = await keep({ ...unsent, refused: '' });
+  if (how === 'held' && unsent.complete) useOutbox.setState({ notKept: NOT_KEPT });
+  return how;
 };
 
 /** The server has read it and will not have it: sending it again would change nothing. */
@@ -53,66 +72,103 @@ const isRefusal = (error: unknown): error is ApiTrouble =>
 
 const setAside = async (unsent: UnsentTake, message: string): Promise<void> => {
   const aside = { ...unsent, refused: message };
-  await keepTake(aside);
+  await keep(aside);
   useOutbox.setState(({ refused }) => ({ refused: [...refused, aside] }));
 };
 
-/** Sends what is complete, one take at a time; tries again later where the server does not answer. */
+const isSent = (takeId: string) => useOutbox.setState(({ sentIds }) => ({ sentIds: [...sentIds, takeId] }));
+
+/** Sends complete takes one after the other; gives back how many reached the server. */
+const sendAll = async (complete: readonly UnsentTake[]): Promise<number> => {
+  let sent = 0;
+  for (const [k, one] of complete.entries()) {
+    try {
+      await sendTake(one);
+      await forgetTake(one.take.id);
+      expected.delete(one.take.id);
+      isSent(one.take.id);
+      sent += 1;
+    } catch (error) {
+      if (!isRefusal(error)) throw error;
+      await setAside(one, error.message);
+    }
+    useOutbox.setState({ waiting: complete.length - 1 - k });
+  }
+  return sent;
+};
+
+const later = () => {
+  timer = setTimeout(sendUnsent, retryMs);
+  retryMs = Math.min(LAST_RETRY_MS, retryMs * 2);
+};
+
+/** Looks at what is unsent, shows it, and gives back what is complete and not set aside. */
+const lookThrough = async (): Promise<UnsentTake[]> => {
+  const held = await takesHeldElsewhere();
+  const { takes, trouble } = await unsentTakes();
+  const unsent = takes.filter(({ take }) => !active.has(take.id) && !held.has(take.id));
+  const complete = unsent.filter((one) => one.complete && !one.refused);
+  if (!trouble) {
+    const now = new Set(takes.map(({ take }) => take.id));
+    // What this tab waited for and is gone was sent, or thrown away, by another one.
+    const gone = [...expected].filter((id) => !now.has(id));
+    for (const id of gone)
+      await getTake(id).then(
+        () => isSent(id),
+        () => {},
+      );
+    if (gone.length > 0) await refreshStored();
+  }
+  expected = new Set(complete.map(({ take }) => take.id));
+  useOutbox.setState({
+    waiting: complete.length,
+    interrupted: unsent.filter((one) => !one.complete),
+    refused: unsent.filter((one) => one.complete && one.refused),
+    message: trouble ? UNREADABLE : '',
+  });
+  return complete;
+};
+
+/** Sends what is complete, one take at a time, one tab at a time; tries again later where the server does not answer. */
 export const sendUnsent = async (): Promise<void> => {
   if (sending) return;
   sending = true;
   clearTimeout(timer);
   let sent = 0;
   try {
-    const held = await takesHeldElsewhere();
-    const unsent = (await unsentTakes()).filter(({ take }) => take.id !== activeTakeId && !held.has(take.id));
-    const complete = unsent.filter((one) => one.complete && !one.refused);
-    let left = complete.length;
-    useOutbox.setState({
-      waiting: left,
-      interrupted: unsent.filter((one) => !one.complete),
-      refused: unsent.filter((one) => one.complete && one.refused),
+    const complete = await lookThrough();
+    const wasAlone = await sendingAlone(async () => {
+      sent = await sendAll(complete);
     });
-    for (const one of complete) {
-      try {
-        await sendOne(one);
-        sent += 1;
-        useOutbox.setState(({ sentIds }) => ({ sentIds: [...sentIds, one.take.id] }));
-      } catch (error) {
-        if (!isRefusal(error)) throw error;
-        await setAside(one, error.message);
-      }
-      left -= 1;
-      useOutbox.setState({ waiting: left });
-    }
-    useOutbox.setState({ message: '' });
-    retryMs = FIRST_RETRY_MS;
+    if (wasAlone) retryMs = FIRST_RETRY_MS;
+    if (!wasAlone || useOutbox.getState().message) later();
   } catch (error) {
-    useOutbox.setState({
-      message: error instanceof ApiTrouble ? error.message : 'The browser could not read what it kept. It will be tried again.',
-    });
-    timer = setTimeout(sendUnsent, retryMs);
-    retryMs = Math.min(LAST_RETRY_MS, retryMs * 2);
+    useOutbox.setState({ message: error instanceof ApiTrouble ? error.message : UNREADABLE });
+    later();
   } finally {
     sending = false;
   }
   if (sent > 0) await refreshStored();
 };
 
-/** Completes an interrupted take and sends it. */
+/** Completes an interrupted take and sends it. One that another tab has begun to play again is left alone. */
 export const saveInterrupted = async (unsent: UnsentTake): Promise<void> => {
-  await keepTake({ ...unsent, take: completeTake(unsent.take, new Date()), complete: true });
+  if (!(await takesHeldElsewhere()).has(unsent.take.id))
+    await keep({ ...unsent, take: completeTake(unsent.take, new Date()), complete: true });
   await sendUnsent();
 };
 
 /** Sends a take once more that was not accepted: the server may have been updated, or its passage be back. */
 export const tryAgain = async (unsent: UnsentTake): Promise<void> => {
-  await keepTake({ ...unsent, refused: '' });
+  await keep({ ...unsent, refused: '' });
   await sendUnsent();
 };
 
-/** Throws a take away that is kept here. */
+/** Throws a take away that is kept here; not one that another tab is playing. */
 export const discardInterrupted = async (unsent: UnsentTake): Promise<void> => {
-  await forgetTake(unsent.take.id);
+  if (!(await takesHeldElsewhere()).has(unsent.take.id)) {
+    expected.delete(unsent.take.id);
+    await forgetTake(unsent.take.id);
+  }
   await sendUnsent();
 };

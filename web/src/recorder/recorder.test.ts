@@ -12,13 +12,31 @@ import {
 import { IDBObjectStore } from 'fake-indexeddb';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { createChunkWriter } from './chunk-writer';
-import { discardInterrupted, saveInterrupted, sendUnsent, setActiveTake, tryAgain, useOutbox } from './outbox';
-import { forgetTake, keepChunk, keepTake, keptRecording, unsentTakes } from './safe-store';
+import { keptRecording } from './kept-recording';
+import {
+  beginTake,
+  discardInterrupted,
+  endTake,
+  keepForSending,
+  saveInterrupted,
+  sendUnsent,
+  tryAgain,
+  useOutbox,
+} from './outbox';
+import { type Chunk, keepChunk, keepTake } from './safe-store';
+import { forgetTake, holdChunks, holdsSomething, unsentTakes as unsentNow } from './unsent';
 import type { UnsentTake } from './unsent-take';
 
 const RATE = 100;
 const AT = '2026-03-01T18:00:00.000Z';
 const SITTING = { id: '1b4e28ba-2fa1-4d2e-883f-0016d3cca427', startedAt: AT, lastAt: AT, blocks: [] };
+
+const unsentTakes = async () => (await unsentNow()).takes;
+/** A kept recording whole: what it is stored as. */
+const samplesOf = async (takeId: string): Promise<number[]> => {
+  const kept = await keptRecording(takeId);
+  return kept ? [...(await kept.read(0, kept.seconds))].map((value) => value / 32_767) : [];
+};
 
 const passage = readyPassage('five-steps') as Passage;
 
@@ -47,17 +65,28 @@ const unsentTake = (complete: boolean, id = crypto.randomUUID()): UnsentTake => 
 });
 
 /** A server that answers as told, and remembers what it was sent. */
-const serverThat = (answer: (path: string) => Response | Error) => {
-  const sent: { path: string; body: unknown }[] = [];
-  vi.stubGlobal('fetch', async (path: string, init?: RequestInit) => {
-    const said = answer(path);
+const serverThat = (answer: (path: string, init: RequestInit) => Response | Error) => {
+  const sent: { path: string; query: URLSearchParams; body: unknown }[] = [];
+  vi.stubGlobal('fetch', async (address: string, init: RequestInit = {}) => {
+    const { pathname: path, searchParams: query } = new URL(address, 'http://localhost');
+    const said = answer(path, init);
     if (said instanceof Error) throw said;
-    if (init?.method === 'PUT') sent.push({ path, body: init.body });
+    if (init.method === 'PUT') sent.push({ path, query, body: init.body });
     return said;
   });
   return sent;
 };
-const welcoming = (path: string) => Response.json(path === '/api/courses' || path === '/api/takes' ? [] : {});
+const welcoming = (path: string) =>
+  Response.json(path.endsWith('/recording') ? { bytes: 1, done: true } : { revision: 1, takes: [], total: 0 });
+/** The recording that was sent, put together again from its pieces. */
+const wavSent = (sent: ReturnType<typeof serverThat>) => {
+  const pieces = sent.filter(({ path }) => path.endsWith('/recording'));
+  const bytes = Buffer.concat(pieces.map(({ body }) => Buffer.from(body as Uint8Array)));
+  pieces.forEach(({ query }) => {
+    expect(Number(query.get('of'))).toBe(bytes.length);
+  });
+  return readWav(new Uint8Array(bytes));
+};
 const ramp = (from: number, count: number) => Float32Array.from({ length: count }, (_, n) => (from + n) / 1000);
 
 beforeEach(() => {
@@ -65,12 +94,11 @@ beforeEach(() => {
 });
 
 afterEach(async () => {
+  vi.restoreAllMocks();
   for (const { take } of await unsentTakes()) await forgetTake(take.id);
-  setActiveTake(null);
-  useOutbox.setState({ waiting: 0, interrupted: [], refused: [], sentIds: [], message: '' });
+  useOutbox.setState({ waiting: 0, interrupted: [], refused: [], sentIds: [], message: '', notKept: '' });
   vi.useRealTimers();
   vi.unstubAllGlobals();
-  vi.restoreAllMocks();
 });
 
 describe('the chunk writer', () => {
@@ -80,10 +108,10 @@ describe('the chunk writer', () => {
     const writer = createChunkWriter(id, RATE, trouble);
     for (let at = 0; at < 250; at += 33) writer.push(ramp(at, Math.min(33, 250 - at)), at);
     await writer.close();
-    const kept = await keptRecording(id);
-    expect(kept?.sampleRateHz).toBe(RATE);
-    expect(kept?.samples).toHaveLength(250);
-    kept?.samples.forEach((value, n) => {
+    expect(await keptRecording(id)).toMatchObject({ sampleRateHz: RATE, frames: 250, gaps: [] });
+    const samples = await samplesOf(id);
+    expect(samples).toHaveLength(250);
+    samples.forEach((value, n) => {
       expect(Math.abs(value - n / 1000)).toBeLessThan(1 / 32_767);
     });
     expect(trouble).not.toHaveBeenCalled();
@@ -91,16 +119,17 @@ describe('the chunk writer', () => {
     expect(await keptRecording(id)).toBeNull();
   });
 
-  it('fills frames that never came with silence, so that later times stay true', async () => {
+  it('has silence, and a mark, where frames never came, so that later times stay true', async () => {
     const id = crypto.randomUUID();
     const writer = createChunkWriter(id, RATE, vi.fn());
     writer.push(ramp(500, 10), 40);
     writer.push(ramp(700, 10), 170);
     await writer.close();
-    const { samples } = (await keptRecording(id)) ?? { samples: new Float32Array() };
+    const samples = await samplesOf(id);
+    expect((await keptRecording(id))?.gaps).toEqual([{ fromS: 0.1, toS: 1.3 }]);
     // The first block begins the recording; what is missing lies between the blocks.
     expect(samples).toHaveLength(140);
-    expect([...samples.subarray(10, 130)].every((value) => value === 0)).toBe(true);
+    expect(samples.slice(10, 130).every((value) => value === 0)).toBe(true);
     expect(samples[130]).toBeCloseTo(0.7, 3);
     await forgetTake(id);
   });
@@ -110,20 +139,53 @@ describe('the chunk writer', () => {
     const writer = createChunkWriter(id, RATE, vi.fn());
     writer.push(Float32Array.of(2, -3), 0);
     await writer.close();
-    expect([...((await keptRecording(id))?.samples ?? [])]).toEqual([1, -1]);
+    expect(await samplesOf(id)).toEqual([1, -1]);
     await forgetTake(id);
   });
 
-  it('says once, in words, that the disk is full', async () => {
+  it('marks a second that could not be kept, and leaves all others at their time', async () => {
+    const id = crypto.randomUUID();
+    const writer = createChunkWriter(id, RATE, vi.fn());
+    const { put } = IDBObjectStore.prototype;
+    vi.spyOn(IDBObjectStore.prototype, 'put').mockImplementation(function (this: IDBObjectStore, value, key) {
+      if ((value as Chunk).number === 1) throw new DOMException('no room', 'QuotaExceededError');
+      return put.call(this, value, key);
+    });
+    writer.push(ramp(0, 350), 0);
+    await writer.close();
+    expect((await keptRecording(id))?.gaps).toEqual([{ fromS: 1, toS: 2 }]);
+    const samples = await samplesOf(id);
+    expect(samples.slice(100, 200).every((value) => value === 0)).toBe(true);
+    expect(samples[240]).toBeCloseTo(0.24, 3);
+    expect(samples).toHaveLength(350);
+    await forgetTake(id);
+  });
+
+  it('marks sound that its input lost', async () => {
+    const id = crypto.randomUUID();
+    const writer = createChunkWriter(id, RATE, vi.fn());
+    writer.push(ramp(0, 300), 1000);
+    writer.lost(1120, 1135);
+    await writer.close();
+    expect((await keptRecording(id))?.gaps).toEqual([{ fromS: 1.2, toS: 1.35 }]);
+    await forgetTake(id);
+  });
+
+  it('says once, in words, that the browser keeps nothing, and gives back all of it', async () => {
     vi.spyOn(IDBObjectStore.prototype, 'put').mockImplementation(() => {
       throw new DOMException('no room', 'QuotaExceededError');
     });
     const trouble = vi.fn();
-    const writer = createChunkWriter(crypto.randomUUID(), RATE, trouble);
+    const id = crypto.randomUUID();
+    const writer = createChunkWriter(id, RATE, trouble);
     writer.push(ramp(0, 350), 0);
-    await writer.close();
+    holdChunks(await writer.close());
     expect(trouble).toHaveBeenCalledTimes(1);
-    expect(trouble.mock.calls[0]?.[0]).toContain('no room left to keep the recording');
+    expect(trouble.mock.calls[0]?.[0]).toContain('The browser does not keep this recording');
+    expect(await samplesOf(id)).toHaveLength(350);
+    expect(holdsSomething()).toBe(true);
+    await forgetTake(id);
+    expect(holdsSomething()).toBe(false);
   });
 });
 
@@ -139,12 +201,12 @@ describe('the safe store', () => {
 
   it('tells the recordings of two takes apart', async () => {
     const [one, other] = [crypto.randomUUID(), crypto.randomUUID()];
-    await keepChunk({ takeId: one, number: 1, sampleRateHz: RATE, samples: Int16Array.of(2) });
+    await keepChunk({ takeId: one, number: 1, sampleRateHz: 1, samples: Int16Array.of(2) });
     await keepChunk({ takeId: other, number: 0, sampleRateHz: RATE, samples: Int16Array.of(9) });
-    await keepChunk({ takeId: one, number: 0, sampleRateHz: RATE, samples: Int16Array.of(1) });
-    expect([...((await keptRecording(one))?.samples ?? [])].map((value) => Math.round(value * 32_767))).toEqual([1, 2]);
+    await keepChunk({ takeId: one, number: 0, sampleRateHz: 1, samples: Int16Array.of(1) });
+    expect((await samplesOf(one)).map((value) => Math.round(value * 32_767))).toEqual([1, 2]);
     await forgetTake(one);
-    expect((await keptRecording(other))?.samples).toHaveLength(1);
+    expect(await samplesOf(other)).toHaveLength(1);
     await forgetTake(other);
   });
 });
@@ -162,11 +224,87 @@ describe('the outbox', () => {
       `/api/takes/${id}`,
       `/api/takes/${id}/recording`,
     ]);
-    const wav = readWav(new Uint8Array(await new Response(sent[2]?.body as BodyInit).arrayBuffer()));
+    const wav = wavSent(sent);
     expect(wav.sampleRateHz).toBe(8000);
     expect([...wav.samples].map((value) => value.toFixed(2))).toEqual(['0.00', '0.50', '-0.50']);
     expect(await unsentTakes()).toEqual([]);
     expect(useOutbox.getState()).toMatchObject({ waiting: 0, sentIds: [id], message: '' });
+  });
+
+  it('sends a long recording by the minute, gaps and all', async () => {
+    const sent = serverThat(welcoming);
+    const unsent = unsentTake(true);
+    await keepTake(unsent);
+    for (let number = 0; number < 150; number += 1)
+      if (number !== 70)
+        await keepChunk({
+          takeId: unsent.take.id,
+          number,
+          sampleRateHz: 8000,
+          samples: new Int16Array(8000).fill(100 * number),
+        });
+    await sendUnsent();
+    expect(sent.filter(({ path }) => path.endsWith('/recording'))).toHaveLength(3);
+    const { samples } = wavSent(sent);
+    expect(samples).toHaveLength(150 * 8000);
+    for (const second of [0, 59, 60, 70, 119, 120, 149])
+      expect(samples[second * 8000 + 5]).toBeCloseTo(second === 70 ? 0 : (100 * second) / 32_768, 6);
+    const { gaps } = JSON.parse(String(sent.find(({ path }) => path === `/api/takes/${unsent.take.id}`)?.body)) as Take;
+    expect(gaps).toEqual([{ fromS: 70, toS: 71 }]);
+  });
+
+  it('begins a recording anew whose beginning the server does not have any more', async () => {
+    let asked = 0;
+    const sent = serverThat((path) => {
+      if (!path.endsWith('/recording')) return welcoming(path);
+      asked += 1;
+      return asked === 2 ? Response.json({ message: 'The beginning is not here.' }, { status: 409 }) : welcoming(path);
+    });
+    const unsent = unsentTake(true);
+    await keepTake(unsent);
+    for (let number = 0; number < 70; number += 1)
+      await keepChunk({ takeId: unsent.take.id, number, sampleRateHz: 8000, samples: new Int16Array(8000) });
+    await sendUnsent();
+    const froms = sent.filter(({ path }) => path.endsWith('/recording')).map(({ query }) => Number(query.get('from')) > 0);
+    expect(froms).toEqual([false, true, false, true]);
+    expect(useOutbox.getState().sentIds).toEqual([unsent.take.id]);
+  });
+
+  it('puts a take together with what was done to the stored one meanwhile', async () => {
+    const unsent = unsentTake(true);
+    await keepTake(unsent);
+    const stored: Take = { ...unsent.take, revision: 3, engine: '9' };
+    const sent = serverThat((path, { method, body }) => {
+      if (path !== `/api/takes/${unsent.take.id}`) return welcoming(path);
+      if (method !== 'PUT') return Response.json(stored);
+      const { revision } = JSON.parse(String(body)) as Take;
+      return revision === 3 ? welcoming(path) : Response.json({ message: 'It was changed.' }, { status: 412 });
+    });
+    await sendUnsent();
+    expect(useOutbox.getState()).toMatchObject({ sentIds: [unsent.take.id], refused: [] });
+    expect(JSON.parse(String(sent.at(-1)?.body))).toMatchObject({ revision: 3, engine: '9' });
+  });
+
+  it('sends straight to the server what the browser does not keep, says so, and keeps saying it', async () => {
+    const failing = () => {
+      throw new DOMException('no room', 'QuotaExceededError');
+    };
+    vi.spyOn(IDBObjectStore.prototype, 'put').mockImplementation(failing);
+    const unsent = unsentTake(true);
+    const writer = createChunkWriter(unsent.take.id, 8000, vi.fn());
+    writer.push(ramp(0, 100), 0);
+    holdChunks(await writer.close());
+    expect(await keepForSending(unsent)).toBe('held');
+    // While the server is away as well, it stays in memory and is tried again.
+    serverThat(() => new TypeError('refused'));
+    await sendUnsent();
+    expect(useOutbox.getState()).toMatchObject({ waiting: 1, sentIds: [] });
+    const sent = serverThat(welcoming);
+    await sendUnsent();
+    expect(wavSent(sent).samples).toHaveLength(100);
+    expect(useOutbox.getState()).toMatchObject({ waiting: 0, sentIds: [unsent.take.id] });
+    expect(useOutbox.getState().notKept).toContain('The browser did not keep the last take');
+    expect(holdsSomething()).toBe(false);
   });
 
   it('keeps a take while the server is away, says so, and sends it by itself when it is back', async () => {
@@ -242,8 +380,9 @@ describe('the outbox', () => {
     const [playing, interrupted] = [unsentTake(false), unsentTake(false)];
     await keepTake(playing);
     await keepTake(interrupted);
-    setActiveTake(playing.take.id);
+    beginTake(playing.take.id);
     await sendUnsent();
+    endTake(playing.take.id);
     expect(sent).toEqual([]);
     expect(useOutbox.getState().interrupted.map(({ take }) => take.id)).toEqual([interrupted.take.id]);
   });

@@ -1,7 +1,8 @@
+import type { Gap } from '@isochron/core';
 import { type DBSchema, type IDBPDatabase, openDB } from 'idb';
 import { type KeptTake, type UnsentTake, UnsentTakeSchema } from './unsent-take';
 
-/** One second of a recording. */
+/** One second of a recording; its number is where it stands. */
 export interface Chunk {
   takeId: string;
   number: number;
@@ -9,33 +10,58 @@ export interface Chunk {
   samples: Int16Array;
 }
 
+/** Sound that is missing from a take's recording, in seconds from its start. */
+export interface KeptGap extends Gap {
+  takeId: string;
+}
+
 interface SafeSchema extends DBSchema {
   chunks: { key: [string, number]; value: Chunk };
   takes: { key: string; value: KeptTake };
+  gaps: { key: [string, number]; value: KeptGap };
 }
 
+/** Version 2 marks gaps. */
+const VERSION = 2;
+
 let opened: Promise<IDBPDatabase<SafeSchema>> | null = null;
-/** A first opening that failed is tried again the next time. */
-const forgetOpening = (error: unknown): never => {
+/** A first opening that failed is tried again the next time; one that the browser closed is made anew. */
+const forgetOpening = () => {
   opened = null;
-  throw error;
 };
 
 const safe = () => {
-  opened ??= openDB<SafeSchema>('isochron-unsent', 1, {
-    upgrade(database) {
-      database.createObjectStore('chunks', { keyPath: ['takeId', 'number'] });
-      database.createObjectStore('takes', { keyPath: 'take.id' });
+  opened ??= openDB<SafeSchema>('isochron-unsent', VERSION, {
+    upgrade(database, from) {
+      if (from < 1) {
+        database.createObjectStore('chunks', { keyPath: ['takeId', 'number'] });
+        database.createObjectStore('takes', { keyPath: 'take.id' });
+      }
+      database.createObjectStore('gaps', { keyPath: ['takeId', 'fromS'] });
     },
-  }).catch(forgetOpening);
+    // A tab of a newer version wants in: it shall not wait for this one.
+    blocking: (_from, _to, event) => {
+      (event.target as IDBDatabase).close();
+      forgetOpening();
+    },
+    terminated: forgetOpening,
+  }).catch((error: unknown) => {
+    forgetOpening();
+    throw error;
+  });
   return opened;
 };
 
-const chunksOf = (takeId: string) => IDBKeyRange.bound([takeId, 0], [takeId, Number.MAX_SAFE_INTEGER]);
+const partsOf = (takeId: string) => IDBKeyRange.bound([takeId, 0], [takeId, Number.MAX_SAFE_INTEGER]);
 
 /** Keeps one second of a take's recording in the browser. */
 export const keepChunk = async (chunk: Chunk): Promise<void> => {
   await (await safe()).put('chunks', chunk);
+};
+
+/** Keeps that sound is missing from a take's recording. */
+export const keepGap = async (gap: KeptGap): Promise<void> => {
+  await (await safe()).put('gaps', gap);
 };
 
 /** Keeps a take's figures in the browser until the server has them. */
@@ -44,29 +70,30 @@ export const keepTake = async (unsent: KeptTake): Promise<void> => {
 };
 
 /** Every take that the server does not have yet. What cannot be read is left out, and left alone. */
-export const unsentTakes = async (): Promise<UnsentTake[]> =>
+export const keptTakes = async (): Promise<UnsentTake[]> =>
   (await (await safe()).getAll('takes')).flatMap((stored) => {
     const parsed = UnsentTakeSchema.safeParse(stored);
     return parsed.success ? [parsed.data] : [];
   });
 
-/** A take's recording as kept so far, in order, or null. */
-export const keptRecording = async (takeId: string): Promise<{ samples: Float32Array; sampleRateHz: number } | null> => {
-  const chunks = await (await safe()).getAll('chunks', chunksOf(takeId));
-  const first = chunks[0];
-  if (!first) return null;
-  const samples = new Float32Array(chunks.reduce((sum, chunk) => sum + chunk.samples.length, 0));
-  let at = 0;
-  for (const chunk of chunks) {
-    for (let n = 0; n < chunk.samples.length; n += 1) samples[at + n] = (chunk.samples[n] as number) / 32_767;
-    at += chunk.samples.length;
-  }
-  return { samples, sampleRateHz: first.sampleRateHz };
-};
+/** The numbers of the seconds that are kept of a take's recording, in order. */
+export const chunkNumbers = async (takeId: string): Promise<number[]> =>
+  (await (await safe()).getAllKeys('chunks', partsOf(takeId))).map(([, number]) => number);
+
+/** The seconds that are kept from one number up to, not including, another. */
+export const chunksBetween = async (takeId: string, from: number, to: number): Promise<Chunk[]> =>
+  (await safe()).getAll('chunks', IDBKeyRange.bound([takeId, from], [takeId, to], false, true));
+
+/** The gaps that were marked in a take's recording. */
+export const keptGaps = async (takeId: string): Promise<Gap[]> => (await safe()).getAll('gaps', partsOf(takeId));
 
 /** Forgets a take that the server has, or that the player throws away. */
-export const forgetTake = async (takeId: string): Promise<void> => {
-  const database = await safe();
-  await database.delete('chunks', chunksOf(takeId));
-  await database.delete('takes', takeId);
+export const forgetKept = async (takeId: string): Promise<void> => {
+  const transaction = (await safe()).transaction(['chunks', 'takes', 'gaps'], 'readwrite');
+  await Promise.all([
+    transaction.objectStore('chunks').delete(partsOf(takeId)),
+    transaction.objectStore('gaps').delete(partsOf(takeId)),
+    transaction.objectStore('takes').delete(takeId),
+    transaction.done,
+  ]);
 };

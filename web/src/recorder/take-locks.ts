@@ -23,3 +23,18 @@ export const takesHeldElsewhere = async (): Promise<ReadonlySet<string>> => {
   const ids = held.flatMap(({ name }) => (name?.startsWith(NAME) ? [name.slice(NAME.length)] : []));
   return new Set(ids.filter((id) => !own.has(id)));
 };
+
+const SENDING = 'isochron-sending';
+
+/** Does something that one tab at a time may do; false, and nothing done, while another tab is at it. */
+export const sendingAlone = async (work: () => Promise<void>): Promise<boolean> => {
+  const manager = locks();
+  if (!manager) {
+    await work();
+    return true;
+  }
+  return manager.request(SENDING, { ifAvailable: true }, async (lock) => {
+    if (lock) await work();
+    return lock !== null;
+  });
+};

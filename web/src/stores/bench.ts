@@ -23,8 +23,8 @@ import {
 import { create } from 'zustand';
 import { showCourse } from '../api/queries';
 import { openTakeAudio, type TakeAudio } from '../audio/take-audio';
-import { sendUnsent, setActiveTake } from '../recorder/outbox';
-import { forgetTake, keepTake } from '../recorder/safe-store';
+import { beginTake, endTake, keepForSending, sendUnsent } from '../recorder/outbox';
+import { forgetTake, holdChunks } from '../recorder/unsent';
 import { enter, presentSitting, stand } from './sitting';
 
 /** What a take is begun with. */
@@ -59,10 +59,14 @@ interface Bench {
 
 const CLOCK_MS = 60;
 const CLIPPED = 'Too loud: the recording runs into its limit. Turn the input down or move the microphone away.';
-const NO_ROOM = 'The browser has no room left to keep this take. Free some disk space before the next one.';
+const NOT_KEPT =
+  'The browser does not keep this take: its room is full, or closed to this page. It goes straight to the server when you stop; leave this page open until it is in the Ledger.';
 
 /** What belongs to the take being played and is no one's to draw. */
 interface Running {
+  takeId: string;
+  /** The loop as it stood when another take was begun; until then it is the Bench's. */
+  left: LoopState | null;
   audio: TakeAudio;
   beginning: Beginning;
   startedAt: Date;
@@ -72,7 +76,7 @@ interface Running {
 
 let running: Running | null = null;
 
-const takeOf = (takeId: string, loop: LoopState, { audio, beginning, startedAt, endedAt }: Running): Take => {
+const takeOf = (loop: LoopState, { takeId, audio, beginning, startedAt, endedAt }: Running): Take => {
   const { passage, course, drill, settings } = beginning;
   return makeTake({
     id: takeId,
@@ -93,41 +97,40 @@ const takeOf = (takeId: string, loop: LoopState, { audio, beginning, startedAt, 
 };
 
 export const useBench = create<Bench>((set, get) => {
-  /** Keeps the take in the browser; it goes to the server once it is complete. */
-  const keep = async (complete: boolean) => {
-    const { takeId, loop } = get();
-    if (!running || !takeId || loop.repetitions.length === 0) return;
-    const take = takeOf(takeId, loop, running);
+  const loopOf = (one: Running) => one.left ?? get().loop;
+
+  /** Keeps a take in the browser; it goes to the server once it is complete. */
+  const keep = async (one: Running, complete: boolean) => {
+    const loop = loopOf(one);
+    const { takeId } = one;
+    if (loop.repetitions.length === 0) return;
     const standing = {
       takeId,
       repetitions: loop.repetitions.length,
       tempo: loop.tempo,
       school: standingOf(loop.ladder.school),
     };
-    stand(complete ? null : standing);
-    try {
-      await keepTake({ sitting: presentSitting(), take, complete });
-    } catch {
-      set({ remark: NO_ROOM });
-    }
+    if (one === running) stand(complete ? null : standing);
+    const how = await keepForSending({ sitting: presentSitting(), take: takeOf(loop, one), complete });
+    if (how === 'held' && one === running) set({ remark: NOT_KEPT });
   };
 
   const finish = async () => {
     const over = running;
     if (!over) return;
+    const { takeId } = over;
     clearInterval(over.clock);
     over.endedAt = new Date();
-    await over.audio.close();
-    const { takeId, loop } = get();
+    holdChunks(await over.audio.close());
     // What the take leaves for its course is shown at once, whether or not the server is there.
-    if (takeId) showCourse(afterTake(over.beginning.course, takeOf(takeId, loop, over)));
-    await keep(true);
-    if (takeId && loop.repetitions.length === 0) {
-      stand(null);
+    showCourse(afterTake(over.beginning.course, takeOf(loopOf(over), over)));
+    await keep(over, true);
+    if (loopOf(over).repetitions.length === 0) {
+      if (over === running) stand(null);
       // Stopped before its first verdict: its sound belongs to nothing.
       await forgetTake(takeId).catch(() => {});
     }
-    setActiveTake(null);
+    endTake(takeId);
     await sendUnsent();
     // An answer about ease may still come for the last repetition, until something else begins.
   };
@@ -142,7 +145,9 @@ export const useBench = create<Bench>((set, get) => {
     announce: ({ action }) => {
       if (running?.beginning.settings.announce) running.audio.announce(action);
     },
-    keep: () => void (running?.endedAt ? keep(true).then(sendUnsent) : keep(false)),
+    keep: () => {
+      if (running) void (running.endedAt ? keep(running, true).then(sendUnsent) : keep(running, false));
+    },
     finish: () => void finish(),
   };
 
@@ -181,9 +186,10 @@ export const useBench = create<Bench>((set, get) => {
       if (isRunning() || get().opening) return;
       const { course, drill, settings, from, startBpm } = beginning;
       const takeId = crypto.randomUUID();
+      if (running) running.left = get().loop;
       running = null;
       set({ opening: true, trouble: '', remark: '', takeId, loop: IDLE, peakDb: null });
-      setActiveTake(takeId);
+      beginTake(takeId);
       try {
         const audio = await openTakeAudio({
           takeId,
@@ -198,7 +204,7 @@ export const useBench = create<Bench>((set, get) => {
         });
         const clock = setInterval(() => dispatch({ type: 'clock', nowS: audio.nowS() }), CLOCK_MS);
         set({ calibrated: audio.latencyS !== null });
-        running = { audio, beginning, startedAt: new Date(), endedAt: null, clock };
+        running = { takeId, left: null, audio, beginning, startedAt: new Date(), endedAt: null, clock };
         enter({ course: keyOf(course), methodId: course.methodId, schoolId: course.schoolId }, takeId);
         dispatch({
           type: 'begin',
@@ -213,7 +219,7 @@ export const useBench = create<Bench>((set, get) => {
           offset: audio.offset,
         });
       } catch (error) {
-        setActiveTake(null);
+        endTake(takeId);
         set({ trouble: (error as Error).message, takeId: null });
       } finally {
         set({ opening: false });
@@ -228,6 +234,7 @@ export const useBench = create<Bench>((set, get) => {
 
     clear() {
       if (isRunning()) return;
+      if (running) running.left = get().loop;
       running = null;
       set({ loop: IDLE, takeId: null, trouble: '', remark: '', peakDb: null });
     },

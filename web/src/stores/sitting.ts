@@ -1,24 +1,45 @@
 import { enterBlock, type Sitting, SittingSchema, type Standing, sittingAt, standAt } from '@isochron/core';
 import { create } from 'zustand';
-import { createJSONStorage, persist } from 'zustand/middleware';
+import { createJSONStorage, persist, type StateStorage } from 'zustand/middleware';
 
 interface SittingStore {
   sitting: Sitting | null;
 }
 
+const NAME = 'isochron-sitting';
 const newId = () => crypto.randomUUID();
+
+/** The browser's small storage; where it is full or closed, the sitting lasts as long as the page, and practice goes on. */
+const patientStorage: StateStorage = {
+  getItem: (name) => quietly(() => localStorage.getItem(name)) ?? null,
+  setItem: (name, value) => quietly(() => localStorage.setItem(name, value)),
+  removeItem: (name) => quietly(() => localStorage.removeItem(name)),
+};
+
+const quietly = <Result>(work: () => Result): Result | undefined => {
+  try {
+    return work();
+  } catch {
+    return undefined;
+  }
+};
 
 /** The sitting at the instrument. Kept in the browser at every step, so that a reload goes on where it was. */
 export const useSitting = create<SittingStore>()(
   persist((): SittingStore => ({ sitting: null }), {
-    name: 'isochron-sitting',
-    storage: createJSONStorage(() => localStorage),
+    name: NAME,
+    storage: createJSONStorage(() => patientStorage),
     merge: (stored, fresh) => {
       const read = SittingSchema.safeParse((stored as Partial<SittingStore> | undefined)?.sitting);
       return { ...fresh, sitting: read.success ? read.data : null };
     },
   }),
 );
+
+// A sitting goes on in whichever tab is played: what another one noted is known here.
+globalThis.addEventListener?.('storage', (event) => {
+  if ((event as StorageEvent).key === NAME) void useSitting.persist.rehydrate();
+});
 
 /** The sitting that goes on now; a new one where the last is long over. */
 export const presentSitting = (): Sitting => {

@@ -1,22 +1,26 @@
 import {
+  type ByteSource,
   type Drill,
   listenToRecording,
   measureImport,
   type Onset,
+  openWav,
   type Profile,
   profileOf,
   type Repetition,
   readSmf,
-  readWav,
+  type SoundSource,
+  soundInMemory,
   type TempoMapDocument,
   type Tolerance,
 } from '@isochron/core';
-import { transfer } from 'comlink';
+import { createChunkWriter } from '../recorder/chunk-writer';
+import type { Chunk } from '../recorder/safe-store';
 
-/** A file to be measured: a MIDI file's bytes, or sound. */
+/** A file to be measured: a MIDI file's bytes, a WAV file of any length, or sound that was decoded. */
 export type FileContent =
   | { kind: 'midi'; bytes: Uint8Array }
-  | { kind: 'wav'; bytes: Uint8Array }
+  | { kind: 'wav'; file: File }
   | { kind: 'sound'; samples: Float32Array; sampleRateHz: number };
 
 /** What a file is measured against. */
@@ -32,41 +36,47 @@ export interface ImportRequest {
 export interface ImportAnswer {
   repetitions: Repetition[];
   onsetCount: number;
-  /** The sound, where there is one. */
-  sound: { samples: Float32Array<ArrayBuffer>; sampleRateHz: number } | null;
+  hasSound: boolean;
   /** What had to be put right, in sentences. */
   notes: string[];
 }
 
-interface Sound {
-  samples: Float32Array;
-  sampleRateHz: number;
-  notes: string[];
-}
+/** A file's bytes by parts, so that hours of sound need no more memory than seconds. */
+const bytesOf = (file: File): ByteSource => {
+  const reader = new FileReaderSync();
+  return { size: file.size, read: (from, to) => new Uint8Array(reader.readAsArrayBuffer(file.slice(from, to))) };
+};
 
-const soundOf = (content: Exclude<FileContent, { kind: 'midi' }>): Sound =>
-  content.kind === 'wav' ? readWav(content.bytes) : { ...content, notes: [] };
+const soundOf = (content: Exclude<FileContent, { kind: 'midi' }>): SoundSource =>
+  content.kind === 'wav' ? openWav(bytesOf(content.file)) : soundInMemory(content.samples, content.sampleRateHz);
+
+/** The sound of the file that was measured last. */
+let sound: SoundSource | null = null;
 
 /** What the page may ask of the importing worker. */
 export const importing = {
   /** Measures a file; `onProgress` is told the share done, 0…1. Throws with a sentence where it cannot be read. */
   measure({ content, profile, ...plan }: ImportRequest, onProgress: (share: number) => void): ImportAnswer {
     let onsets: Onset[];
-    let sound: Sound | null = null;
+    sound = null;
     if (content.kind === 'midi') onsets = readSmf(content.bytes);
     else {
       sound = soundOf(content);
-      onsets = listenToRecording(sound.samples, sound.sampleRateHz, profile, onProgress);
+      onsets = listenToRecording(sound, profile, onProgress);
     }
     const used = content.kind === 'midi' ? profileOf('midi') : profile;
     const repetitions = measureImport(onsets, { ...plan, profile: used });
-    const samples = sound && Float32Array.from(sound.samples);
-    const answer: ImportAnswer = {
-      repetitions,
-      onsetCount: onsets.length,
-      sound: sound && samples && { samples, sampleRateHz: sound.sampleRateHz },
-      notes: sound?.notes ?? [],
-    };
-    return samples ? transfer(answer, [samples.buffer]) : answer;
+    return { repetitions, onsetCount: onsets.length, hasSound: sound !== null, notes: sound?.notes ?? [] };
+  },
+  /** Keeps the sound of the file that was measured as a take's recording; gives back what the browser did not take. */
+  async keepSound(takeId: string, onTrouble: (message: string) => void): Promise<Chunk[]> {
+    if (!sound) return [];
+    const { frames, sampleRateHz, read } = sound;
+    const writer = createChunkWriter(takeId, sampleRateHz, onTrouble);
+    for (let at = 0; at < frames; at += sampleRateHz) {
+      writer.push(read(at, at + sampleRateHz), at);
+      await writer.written();
+    }
+    return writer.close();
   },
 };

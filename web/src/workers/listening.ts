@@ -1,6 +1,7 @@
 import { createListener, type Expectation, type Heard, type Listener, type Onset } from '@isochron/core';
 import type { CapturedBlock } from '../audio/worklet-messages';
 import { type ChunkWriter, createChunkWriter } from '../recorder/chunk-writer';
+import type { Chunk } from '../recorder/safe-store';
 
 /** What the listening worker tells. */
 export interface ListenerEvents {
@@ -18,6 +19,7 @@ let started = false;
 let peak = 0;
 let sinceLevel = 0;
 let levelEvery = 4800;
+let sampleRate = 48_000;
 
 const onBlock = ({ samples, frame }: CapturedBlock, tell: ListenerEvents) => {
   if (!listener) return;
@@ -44,6 +46,7 @@ export const listening = {
     const { sampleRateHz, keepAs } = options;
     listener = createListener(sampleRateHz);
     levelEvery = sampleRateHz / 10;
+    sampleRate = sampleRateHz;
     started = false;
     writer = keepAs ? createChunkWriter(keepAs, sampleRateHz, (message) => tell.onTrouble(message)) : null;
     blocks.onmessage = ({ data }: MessageEvent<CapturedBlock>) => onBlock(data, tell);
@@ -52,9 +55,14 @@ export const listening = {
   cancel: () => listener?.cancel(),
   tap: (onset: Onset) => listener?.tap(onset),
   release: (pitch: number, timeS: number) => listener?.release(pitch, timeS),
-  /** Settles when what is left is stored. */
-  async close() {
+  /** The input lost sound between two moments of the audio clock, in seconds. */
+  lost(fromS: number, toS: number) {
+    listener?.lost();
+    writer?.lost(Math.round(fromS * sampleRate), Math.round(toS * sampleRate));
+  },
+  /** Settles when what is left is stored; gives back what the browser did not take. */
+  async close(): Promise<Chunk[]> {
     listener = null;
-    await writer?.close();
+    return (await writer?.close()) ?? [];
   },
 };

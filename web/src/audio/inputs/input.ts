@@ -11,6 +11,8 @@ export interface OpenInput {
   latencyS: number | null;
   /** Whether its sound is worth keeping as a recording. */
   records: boolean;
+  /** How much sound it has delivered since it was opened, in seconds; null, or left out, where that cannot be told. */
+  deliveredS?(): number | null;
   /** Told of each repetition as soon as it is planned. */
   prepare(plan: RepetitionPlan, drill: Drill): void;
   /** Told when what was planned will not be played. */

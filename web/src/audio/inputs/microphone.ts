@@ -34,6 +34,18 @@ export const openMicrophone = async (microphoneId: string): Promise<MediaStream>
   }
 };
 
+/** What browsers that count the sound of a track tell of it; not every one does. */
+interface TrackStats {
+  /** Sound that reached the page so far, in ms. */
+  deliveredFramesDuration?: number;
+}
+
+const deliveredSecondsOf = (stream: MediaStream): number | null => {
+  const [track] = stream.getAudioTracks() as (MediaStreamTrack & { stats?: TrackStats })[];
+  const ms = track?.stats?.deliveredFramesDuration;
+  return ms === undefined ? null : ms / 1000;
+};
+
 /** A microphone: the instrument, heard. */
 export const MICROPHONE: InputSource = {
   kind: 'microphone',
@@ -52,6 +64,7 @@ export const MICROPHONE: InputSource = {
       offset: { nearS: engine.guessedLatencyS(), reachS: MAX_OFFSET_S },
       latencyS: calibration?.latencyS ?? null,
       records: true,
+      deliveredS: () => deliveredSecondsOf(stream),
       prepare: () => {},
       forget: () => {},
       close() {

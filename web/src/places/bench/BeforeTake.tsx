@@ -4,6 +4,7 @@ import {
   CLICK_PLANS,
   type ClickPlan,
   type Course,
+  type CourseChange,
   headlineBpm,
   intervalMs,
   METHODS,
@@ -22,7 +23,7 @@ import {
 import { useEffect, useMemo } from 'react';
 import { useForm } from 'react-hook-form';
 import { z } from 'zod';
-import { useCourse } from '../../api/queries';
+import { useCourse, useHealth } from '../../api/queries';
 import { useSettings } from '../../api/settings';
 import { Action } from '../../app/Action';
 import { FormNumber } from '../../app/FormNumber';
@@ -46,7 +47,7 @@ type Tempos = z.infer<typeof TemposSchema>;
 const nameChoices = (list: readonly { id: string; name: string }[]) => list.map(({ id, name }) => ({ value: id, name }));
 
 /** School, method and click of a course, with what each lets one choose. */
-const CourseChoices = ({ course, change }: { course: Course; change(part: Partial<Course>): void }) => {
+const CourseChoices = ({ course, change }: { course: Course; change(part: CourseChange): void }) => {
   const say = useSay();
   const school = schoolOf(course.schoolId);
   const method = methodOf(course.methodId);
@@ -66,8 +67,7 @@ const CourseChoices = ({ course, change }: { course: Course; change(part: Partia
         fields={school.fields}
         values={optionsOf(school, standing?.options)}
         onChange={(key, value) => {
-          const options = { ...standing?.options, [key]: value };
-          change({ schools: { ...course.schools, [school.id]: { options, state: standing?.state ?? null } } });
+          change({ schoolOptions: { [school.id]: { ...standing?.options, [key]: value } } });
         }}
       />
       <ChoiceField
@@ -81,9 +81,7 @@ const CourseChoices = ({ course, change }: { course: Course; change(part: Partia
       <OptionFields
         fields={method.fields}
         values={method.parameters.parse(parameters)}
-        onChange={(key, value) =>
-          change({ methodParameters: { ...course.methodParameters, [method.id]: { ...parameters, [key]: value } } })
-        }
+        onChange={(key, value) => change({ methodParameters: { [method.id]: { ...parameters, [key]: value } } })}
       />
       <ChoiceField<ClickPlan['kind']>
         label="Click"
@@ -104,6 +102,7 @@ export const BeforeTake = ({ passage }: { passage: Passage }) => {
   const { course, change } = useCourse(passage);
   const { begin, opening, trouble } = useBench();
   const sitting = useSitting((store) => store.sitting);
+  const storage = useHealth().data?.storage ?? '';
   const interrupted = useOutbox((outbox) => outbox.interrupted);
   const drill = useDrill(passage, course);
   // A take of this that was broken off in this sitting goes on where it stood.
@@ -176,6 +175,7 @@ export const BeforeTake = ({ passage }: { passage: Passage }) => {
         </Action>
       </Flex>
       <Notice>{trouble}</Notice>
+      <Notice>{storage}</Notice>
       {settings.input === 'simulated' && (
         <Text borderLeft="4px solid" borderColor="now" paddingLeft="14px" marginTop="14px" fontSize="18px">
           The simulated player plays for you: no instrument is needed. To be heard yourself, choose the microphone under “Heard

@@ -1,9 +1,9 @@
 import { Flex, Link, Text } from '@chakra-ui/react';
-import type { TakeSummary } from '@isochron/core';
+import type { TakeQuery, TakeSummary } from '@isochron/core';
 import { createColumnHelper } from '@tanstack/react-table';
-import { useMemo, useState } from 'react';
+import { useState } from 'react';
 import { Link as RouterLink } from 'react-router';
-import { useCourses, usePassages, useTakes } from '../../api/queries';
+import { useCourses, useHistory, usePassages, useTakes } from '../../api/queries';
 import { DataTable } from '../../app/DataTable';
 import { ChoiceField } from '../../app/fields';
 import { Notice, PageTitle, Part } from '../../app/Page';
@@ -33,7 +33,7 @@ const COLUMNS = [
   }),
   column.accessor('startBpm', { header: 'From', cell: ({ getValue }) => bpm(getValue()) }),
   column.accessor((take) => take.closing?.bestCleanBpm ?? null, {
-    id: 'best',
+    id: 'bestCleanBpm',
     header: 'Best clean',
     cell: ({ getValue }) => (
       <Text as="span" fontFamily="heading" fontSize="19px">
@@ -42,12 +42,12 @@ const COLUMNS = [
     ),
   }),
   column.accessor((take) => take.closing?.closingBpm ?? null, {
-    id: 'closed',
+    id: 'closingBpm',
     header: 'Closed at',
     cell: ({ getValue }) => tempo(getValue()),
   }),
   column.accessor((take) => take.closing?.nextStartBpm ?? null, {
-    id: 'next',
+    id: 'nextStartBpm',
     header: 'Next start',
     cell: ({ getValue }) => tempo(getValue()),
   }),
@@ -58,30 +58,34 @@ const COLUMNS = [
   column.accessor('hasRecording', { header: 'Recording', cell: ({ getValue }) => (getValue() ? 'yes' : 'figures only') }),
 ];
 
-const FILTERS = [
+type Show = TakeQuery['show'];
+const FILTERS: readonly { value: Show; name: string }[] = [
   { value: 'all', name: 'all takes' },
   { value: 'recorded', name: 'with a recording' },
   { value: 'clean', name: 'with a clean repetition' },
-] as const;
-type Filter = (typeof FILTERS)[number]['value'];
+];
 
-const PASSES: Record<Filter, (take: TakeSummary) => boolean> = {
-  all: () => true,
-  recorded: (take) => take.hasRecording,
-  clean: (take) => take.cleanCount > 0,
-};
+/** By what the takes are sorted, as the columns name it. */
+interface Sorted {
+  id: TakeQuery['sort'];
+  desc: boolean;
+}
+const NEWEST_FIRST: Sorted = { id: 'startedAt', desc: true };
 
 /** The Ledger: the tempo history of a passage, and its takes. */
 export const LedgerPlace = () => {
   const { passages, message } = usePassages();
   const { courses, isLoading } = useCourses();
   const [chosen, setChosen] = useState<string | null>(null);
-  const [filter, setFilter] = useState<Filter>('all');
+  const [show, setShow] = useState<Show>('all');
+  const [sorted, setSorted] = useState(NEWEST_FIRST);
   const lastPlayed = [...courses].sort((a, b) => (b.last?.startedAt ?? '').localeCompare(a.last?.startedAt ?? ''))[0];
   const passageId = chosen ?? lastPlayed?.passageId ?? passages[0]?.id ?? '';
   const passage = passages.find((one) => one.id === passageId);
-  const { takes, isLoading: isFetching } = useTakes(passageId || undefined);
-  const shown = useMemo(() => takes.filter(PASSES[filter]), [takes, filter]);
+  const order = sorted.desc ? 'desc' : 'asc';
+  const { takes, total, more, isLoading: isFetching, message: trouble } = useTakes({ passageId, show, sort: sorted.id, order });
+  const history = useHistory(passageId);
+  const goalBpm = courses.find((one) => one.passageId === passageId)?.goalBpm ?? passage?.goalBpm ?? 0;
   return (
     <>
       <PageTitle title="Ledger">
@@ -90,7 +94,7 @@ export const LedgerPlace = () => {
           <RouterLink to="/ledger/measure-a-file">Measure a file from elsewhere</RouterLink>
         </Link>
       </PageTitle>
-      <Notice>{message}</Notice>
+      <Notice>{message || trouble}</Notice>
       {!isLoading && courses.length === 0 && <Text>Nothing yet. The first take appears here by itself.</Text>}
       {passage && (
         <>
@@ -101,17 +105,22 @@ export const LedgerPlace = () => {
               choices={passages.map((one) => ({ value: one.id, name: one.title }))}
               onChange={setChosen}
             />
-            <ChoiceField<Filter> label="Show" width="220px" value={filter} choices={FILTERS} onChange={setFilter} />
+            <ChoiceField<Show> label="Show" width="220px" value={show} choices={FILTERS} onChange={setShow} />
           </Flex>
-          <Part title="Best clean tempo of each take">
-            <TempoHistory takes={takes} goalBpm={takes[0]?.goalBpm ?? passage.goalBpm} title={passage.title} />
+          <Part title="Best clean tempo of each day">
+            <TempoHistory history={history} goalBpm={goalBpm} title={passage.title} />
           </Part>
-          <Part title={`Takes of ${passage.title}`}>
+          <Part title={`${total} ${total === 1 ? 'take' : 'takes'} of ${passage.title}`}>
             <DataTable
               label={`Takes of ${passage.title}`}
-              rows={shown}
+              rows={takes}
               columns={COLUMNS}
-              firstSorting={[{ id: 'startedAt', desc: true }]}
+              paged={{
+                sorting: [sorted],
+                onSort: ([first]) => setSorted((first as Sorted | undefined) ?? NEWEST_FIRST),
+                total,
+                onEnd: more,
+              }}
               empty={isFetching ? 'Fetching the takes …' : 'No take of this kind yet.'}
             />
           </Part>

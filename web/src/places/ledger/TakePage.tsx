@@ -2,6 +2,7 @@ import { Box, Link, Text } from '@chakra-ui/react';
 import {
   byGrid,
   editRepetition,
+  type Gap,
   type InputKind,
   onsetsOfRepetition,
   profileOf,
@@ -12,7 +13,7 @@ import { useMutation } from '@tanstack/react-query';
 import { lazy, Suspense, useMemo, useState } from 'react';
 import { Link as RouterLink, useParams } from 'react-router';
 import { putRepetition, recordingAddress } from '../../api/client';
-import { showTake, useTake } from '../../api/queries';
+import { refetchTake, shownTake, showTake, useTake } from '../../api/queries';
 import { Notice, PageTitle, Part } from '../../app/Page';
 import { useSay } from '../../app/use-say';
 import { Strip } from '../../strip/Strip';
@@ -52,6 +53,16 @@ const repetitionAt = (repetitions: readonly Repetition[], timeS: number): Repeti
   return nearest && distance(nearest) <= REACH_S ? nearest : null;
 };
 
+const seconds = (timeS: number) => timeS.toFixed(1);
+
+/** Where sound is missing from a recording, in words. */
+const gapWords = (gaps: readonly Gap[]): string => {
+  const named = gaps.slice(0, 5).map(({ fromS, toS }) => `${seconds(fromS)} to ${seconds(toS)} s`);
+  const others = gaps.length - named.length;
+  const more = others > 0 ? ` and at ${others} other ${others === 1 ? 'place' : 'places'}` : '';
+  return `Sound is missing at ${named.join(', ')}${more}; silence stands there, and all other sound is at its own time.`;
+};
+
 /** One repetition as it is after a correction by hand. */
 interface Correction {
   corrected: Repetition;
@@ -65,7 +76,12 @@ export const TakePage = () => {
   const [remark, setRemark] = useState('');
   const [wish, setWish] = useState<{ fromS: number } | null>(null);
   const played = useMemo(() => (take ? byGrid([take]) : []), [take]);
-  const { mutate } = useMutation({ mutationFn: ({ corrected }: Correction) => putRepetition(takeId, corrected) });
+  const { mutate } = useMutation({
+    // Each correction is of the take as it is once the one before it is stored.
+    mutationFn: ({ corrected }: Correction) =>
+      putRepetition(takeId, { takeRevision: shownTake(takeId)?.revision ?? 0, repetition: corrected }),
+    scope: { id: `corrections of ${takeId}` },
+  });
 
   if (message) return <Notice>{message}</Notice>;
   if (!take) return <Text>Fetching the take …</Text>;
@@ -76,9 +92,14 @@ export const TakePage = () => {
     mutate(
       { corrected },
       {
+        onSuccess: ({ revision }) => {
+          const now = shownTake(takeId);
+          if (now) showTake({ ...now, revision });
+        },
         onError: (error) => {
           showTake(take);
           setRemark(`The correction was not kept: ${error.message}`);
+          void refetchTake(takeId);
         },
       },
     );
@@ -155,6 +176,7 @@ export const TakePage = () => {
               address={recordingAddress(take.id)}
               wish={wish}
               repetitions={take.repetitions}
+              gaps={take.gaps}
               onAdd={onAdd}
               onRemove={onRemove}
               onUndo={onUndo}
@@ -163,6 +185,7 @@ export const TakePage = () => {
         ) : (
           <Text color="quiet">This take was kept as figures only.</Text>
         )}
+        {take.gaps.length > 0 && <Text>{gapWords(take.gaps)}</Text>}
         <Text role="status" minHeight="1.6em" data-testid="edit-remark">
           {remark}
         </Text>

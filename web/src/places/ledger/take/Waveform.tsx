@@ -1,5 +1,5 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
-import type { Repetition } from '@isochron/core';
+import type { Gap, Repetition } from '@isochron/core';
 import { useEffect, useRef, useState } from 'react';
 import WaveSurfer from 'wavesurfer.js';
 import RegionsPlugin from 'wavesurfer.js/plugins/regions';
@@ -10,6 +10,8 @@ interface Props {
   /** Where the player asked to hear it from, a new one each time; waits until the sound is there. */
   wish: { fromS: number } | null;
   repetitions: readonly Repetition[];
+  /** Where sound is missing. */
+  gaps: readonly Gap[];
   /** A correction at the cursor; left out while none is possible. */
   onAdd(timeS: number): void;
   onRemove(timeS: number): void;
@@ -30,7 +32,7 @@ const colourOf = (element: HTMLElement, name: string) => getComputedStyle(elemen
 const clock = (timeS: number) => `${timeS.toFixed(3)} s`;
 
 /** The take's sound with a line at every onset: zoom, walk, hear from anywhere, and correct onsets by hand. */
-export const Waveform = ({ address, wish, repetitions, onAdd, onRemove, onUndo }: Props) => {
+export const Waveform = ({ address, wish, repetitions, gaps, onAdd, onRemove, onUndo }: Props) => {
   const frame = useRef<HTMLDivElement>(null);
   const wave = useRef<WaveSurfer | null>(null);
   const regions = useRef<ReturnType<typeof RegionsPlugin.create> | null>(null);
@@ -78,11 +80,14 @@ export const Waveform = ({ address, wish, repetitions, onAdd, onRemove, onUndo }
     if (!ready || !plugin || !frame.current) return;
     const color = colourOf(frame.current, 'ink');
     plugin.clearRegions();
+    const gapColour = colourOf(frame.current, 'rule');
+    for (const { fromS, toS } of gaps)
+      plugin.addRegion({ start: fromS, end: toS, color: gapColour, drag: false, resize: false });
     for (const { notes, extras } of repetitions) {
       const onsets = [...notes.flatMap((note) => note.onsetS ?? []), ...extras.map((extra) => extra.timeS)];
       for (const start of onsets) plugin.addRegion({ start, color, drag: false, resize: false });
     }
-  }, [ready, repetitions]);
+  }, [ready, repetitions, gaps]);
 
   useEffect(() => {
     if (!ready || !wish) return;

@@ -1,0 +1,44 @@
+import { mkdtemp, rm } from 'node:fs/promises';
+import type { Server } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { READY_PASSAGES } from '@isochron/core';
+import { pino } from 'pino';
+import { createApp } from '../app';
+import { openStore, type Store } from '../database/open';
+import { storeMissingPassages } from '../passages';
+
+/** A server in this process, over a folder of its own. */
+export interface OpenServer {
+  folder: string;
+  store: Store;
+  port: number;
+  /** Where its requests begin, without a slash at the end. */
+  api: string;
+  close(): Promise<void>;
+}
+
+/** Opens an {@link OpenServer} with the ready passages in it. */
+export const openServer = async (): Promise<OpenServer> => {
+  const folder = await mkdtemp(join(tmpdir(), 'isochron-server-'));
+  const store = await openStore(folder);
+  await storeMissingPassages(store, READY_PASSAGES);
+  const app = createApp({ store, host: '127.0.0.1', webFolder: folder, demo: false, log: pino({ level: 'silent' }) });
+  const server = await new Promise<Server>((resolve) => {
+    const started = app.listen(0, '127.0.0.1', () => resolve(started));
+  });
+  const { port } = server.address() as AddressInfo;
+  return {
+    folder,
+    store,
+    port,
+    api: `http://127.0.0.1:${port}/api`,
+    async close() {
+      server.closeAllConnections();
+      server.close();
+      await store.close();
+      await rm(folder, { recursive: true, force: true });
+    },
+  };
+};

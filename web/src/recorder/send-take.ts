@@ -1,0 +1,30 @@
+import { mergeTake, type Take } from '@isochron/core';
+import { ApiTrouble, getTake, putSitting, putTake } from '../api/client';
+import { keptRecording } from './kept-recording';
+import { sendRecording } from './send-recording';
+import type { UnsentTake } from './unsent-take';
+
+const CHANGED = 412;
+const TRIES = 5;
+
+/** Stores a take; where the server has another revision of it, the two are put together first. */
+const putMerged = async (mine: Take): Promise<void> => {
+  let take = mine;
+  for (let tries = 1; ; tries += 1) {
+    try {
+      await putTake(take);
+      return;
+    } catch (error) {
+      if (!(error instanceof ApiTrouble && error.status === CHANGED) || tries === TRIES) throw error;
+      take = mergeTake(await getTake(mine.id), mine);
+    }
+  }
+};
+
+/** Sends a take, its sitting before it and its recording after it. Throws ApiTrouble. */
+export const sendTake = async ({ sitting, take }: UnsentTake): Promise<void> => {
+  await putSitting(sitting);
+  const recording = await keptRecording(take.id);
+  await putMerged({ ...take, gaps: recording?.gaps ?? take.gaps });
+  if (recording) await sendRecording(take.id, recording);
+};
