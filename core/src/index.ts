@@ -34,6 +34,7 @@ export { pitch } from './rhythm/pitch';
 export { passageOf, READY_PASSAGES, readyPassage } from './rhythm/ready-passages';
 export {
   API,
+  type BackupState,
   LARGEST_RECORDING_BYTES,
   type Reanalysis,
   RefusalSchema,

@@ -6,6 +6,7 @@ import type { Store } from './database/open';
 import { guardOrigin } from './guard-origin';
 import { createReanalyser } from './reanalysis/reanalysis';
 import { answerFaults, Refusal } from './refusal';
+import { backupRoutes } from './routes/backup';
 import { courseRoutes } from './routes/courses';
 import { passageRoutes } from './routes/passages';
 import { reanalysisRoutes } from './routes/reanalysis';
@@ -56,6 +57,7 @@ export const createApp = (options: { store: Store; host: string; webFolder: stri
   app.use('/api/sittings', sittingRoutes(store));
   app.use('/api/takes', takeRoutes(store));
   app.use('/api/settings', settingsRoutes(store));
+  app.use('/api/backup', backupRoutes(store));
   app.use('/api/reanalysis', reanalysisRoutes(createReanalyser(store)));
   app.use('/api', () => {
     throw new Refusal(404, 'There is nothing at this address.');

@@ -2,6 +2,7 @@ import { fileURLToPath } from 'node:url';
 import { READY_PASSAGES } from '@isochron/core';
 import { pino } from 'pino';
 import { createApp } from './app';
+import { sweepBackups } from './backup/backup-desk';
 import { readConfig } from './config';
 import { lockDataFolder } from './database/data-lock';
 import { openStore } from './database/open';
@@ -24,6 +25,7 @@ const endWith = (error: unknown): never => {
 const lock = await lockDataFolder(config.dataFolder).catch(endWith);
 const store = await openStore(config.dataFolder).catch(endWith);
 await sweepRecordings(store);
+await sweepBackups(config.dataFolder);
 await storeMissingPassages(store, READY_PASSAGES);
 if (config.demo) await seedDemo(store, (line) => console.log(line));
 
@@ -47,6 +49,9 @@ const server = app.listen(config.port, config.host, (error?: Error) => {
   const port = typeof address === 'object' && address ? address.port : config.port;
   console.log(`Isochron is at http://${config.host === '127.0.0.1' ? 'localhost' : config.host}:${port}`);
 });
+
+// A backup of years of sound takes longer to arrive than other requests may.
+server.requestTimeout = 0;
 
 const stop = () => {
   server.close(async () => {

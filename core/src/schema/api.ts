@@ -66,6 +66,19 @@ export const ReanalysisSchema = z.object({
 });
 export type Reanalysis = z.infer<typeof ReanalysisSchema>;
 
+/** How a backup or a restore gets on. */
+export const BackupStateSchema = z.object({
+  doing: z.enum(['nothing', 'backing up', 'receiving', 'restoring']),
+  doneBytes: z.number(),
+  ofBytes: z.number(),
+  /** Empty, or why the last one came to nothing. */
+  message: z.string(),
+});
+export type BackupState = z.infer<typeof BackupStateSchema>;
+
+/** What a restored backup came to, and the folder that keeps what was there before. */
+export const RestoredSchema = z.object({ takes: z.number().int(), recordings: z.number().int(), before: z.string() });
+
 /** The answers of the server, by path. Bodies of PUT are the same documents. */
 export const API = {
   health: HealthSchema,
@@ -82,6 +95,8 @@ export const API = {
   reanalysis: ReanalysisSchema,
   sitting: SittingSchema,
   settings: SettingsSchema,
+  backup: BackupStateSchema,
+  restored: RestoredSchema,
 } as const;
 
 /** The largest recording the server takes, in bytes: a day at 96 kHz. It bounds what one request can ask for, not a player. */

@@ -20,6 +20,8 @@ export interface Store {
   models: Models;
   /** Does something that writes, all of it or nothing. One writer at a time: who comes meanwhile waits its turn. */
   write<Result>(work: (transaction: Transaction) => Promise<Result>): Promise<Result>;
+  /** Does something while nobody writes, over whatever connection it makes for itself. */
+  alone<Result>(work: () => Promise<Result>): Promise<Result>;
   /** Reads what belongs together as it was at one moment, whatever is written meanwhile. */
   read<Result>(work: (transaction: Transaction) => Promise<Result>): Promise<Result>;
   dataFolder: string;
@@ -89,7 +91,7 @@ export const openStore = async (dataFolder: string): Promise<Store> => {
   const file = join(dataFolder, 'isochron.db');
   const bytes = await sizeOf(file);
   if (bytes === 0 && (await hasData(dataFolder, recordingsFolder))) throw await damaged(dataFolder, 'is empty');
-  // One connection: SQLite's pragmas hold for one, and a single player needs no more.
+  // One connection beside those that transactions make for themselves: a single player needs no more.
   const database = new Sequelize({ dialect: 'sqlite', storage: file, logging: false, pool: { max: 1, min: 1, idle: 1e9 } });
   try {
     await database.query('PRAGMA journal_mode = WAL');
@@ -101,17 +103,19 @@ export const openStore = async (dataFolder: string): Promise<Store> => {
     throw error;
   }
   let lastWrite: Promise<unknown> = Promise.resolve();
+  const alone = <Result>(work: () => Promise<Result>): Promise<Result> => {
+    const turn = lastWrite.then(work);
+    lastWrite = turn.catch(() => {});
+    return turn;
+  };
   return {
     database,
     models: defineModels(database),
     dataFolder,
     recordingsFolder,
     unreadable: createUnreadable(),
-    write(work) {
-      const turn = lastWrite.then(() => database.transaction({ type: Transaction.TYPES.IMMEDIATE }, work));
-      lastWrite = turn.catch(() => {});
-      return turn;
-    },
+    alone,
+    write: (work) => alone(() => database.transaction({ type: Transaction.TYPES.IMMEDIATE }, work)),
     read: (work) => database.transaction({ type: Transaction.TYPES.DEFERRED }, work),
     async close() {
       await lastWrite;

@@ -106,3 +106,12 @@ export const putRecordingPart = async (
   const headers = { 'Content-Type': 'audio/wav', ...(await digestOf(body)) };
   await written(send(`/takes/${takeId}/recording?${query}`, { method: 'PUT', headers, body }), API.upload);
 };
+
+export const getBackupState = () => read('/backup', API.backup);
+/** Where everything can be had as one file, and all figures as JSON and CSV. */
+export const backupAddress = '/api/backup/file';
+export const exportAddress = '/api/backup/export';
+
+/** Puts a backup in the place of everything; the browser reads the file as it is sent. */
+export const putBackup = (file: File, signal: AbortSignal) =>
+  written(send('/backup', { method: 'PUT', headers: { 'Content-Type': 'application/zip' }, body: file, signal }), API.restored);

@@ -11,9 +11,10 @@ import {
   type TempoHistory,
 } from '@isochron/core';
 import { keepPreviousData, useInfiniteQuery, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { useMemo } from 'react';
+import { useMemo, useState } from 'react';
 import {
   cancelReanalysis,
+  getBackupState,
   getCourses,
   getEarlier,
   getHealth,
@@ -187,3 +188,19 @@ export const useReanalysis = () => {
     cancel: () => act.mutate(cancelReanalysis),
   };
 };
+
+/** How a backup or a restore gets on, followed while one is under way; `look` when one is begun. */
+export const useBackupState = () => {
+  const [lookUntil, setLookUntil] = useState(0);
+  const { data } = useQuery({
+    queryKey: ['backup'],
+    queryFn: getBackupState,
+    // One that was just begun may not be under way at the first look.
+    refetchInterval: ({ state }) =>
+      (state.data && state.data.doing !== 'nothing') || Date.now() < lookUntil ? LOOK_EVERY_MS : false,
+  });
+  return { state: data ?? null, look: () => setLookUntil(Date.now() + 5 * LOOK_EVERY_MS) };
+};
+
+/** Everything that is stored may have changed. */
+export const refreshAll = (): Promise<unknown> => queryClient.invalidateQueries();

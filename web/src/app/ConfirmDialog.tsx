@@ -8,11 +8,13 @@ interface Props {
   /** What opens it: a button. */
   trigger: ReactNode;
   confirm: string;
+  /** The way out. */
+  keep?: string;
   onConfirm(): void;
 }
 
 /** Asks once more before something that cannot be undone. */
-export const ConfirmDialog = ({ title, children, trigger, confirm, onConfirm }: Props) => (
+export const ConfirmDialog = ({ title, children, trigger, confirm, keep = 'Keep it', onConfirm }: Props) => (
   <Dialog.Root role="alertdialog" placement="center">
     <Dialog.Trigger asChild>{trigger}</Dialog.Trigger>
     <Portal>
@@ -29,7 +31,7 @@ export const ConfirmDialog = ({ title, children, trigger, confirm, onConfirm }: 
           </Dialog.Body>
           <Dialog.Footer>
             <Dialog.ActionTrigger asChild>
-              <Action quiet>Keep it</Action>
+              <Action quiet>{keep}</Action>
             </Dialog.ActionTrigger>
             <Dialog.ActionTrigger asChild>
               <Action onClick={onConfirm}>{confirm}</Action>

@@ -2,6 +2,7 @@ import { Flex, Text } from '@chakra-ui/react';
 import { useSettings } from '../../api/settings';
 import { Notice, PageTitle, Part } from '../../app/Page';
 import { AppearanceSettings } from './AppearanceSettings';
+import { BackupSettings } from './BackupSettings';
 import { CalibrationSettings } from './CalibrationSettings';
 import { InputSettings } from './InputSettings';
 import { ReanalysisSettings } from './ReanalysisSettings';
@@ -32,6 +33,9 @@ export const SetupPlace = () => {
       </Part>
       <Part title="Recordings and the measuring engine">
         <ReanalysisSettings />
+      </Part>
+      <Part title="Backup">
+        <BackupSettings />
       </Part>
       <Part title="Cautions">
         <Flex direction="column" gap="8px" maxWidth="80ch">

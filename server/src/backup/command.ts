@@ -1,0 +1,91 @@
+import { createWriteStream } from 'node:fs';
+import { rename, rm, stat } from 'node:fs/promises';
+import { resolve } from 'node:path';
+import { readConfig } from '../config';
+import { lockDataFolder } from '../database/data-lock';
+import { openStore } from '../database/open';
+import { StoreTrouble } from '../database/store-trouble';
+import { Refusal } from '../refusal';
+import { storageTroubleOf } from '../storage-trouble';
+import type { OnProgress } from './manifest';
+import { restoreBackup } from './restore-backup';
+import { writeBackup } from './write-backup';
+
+/** `isochron backup` and `isochron restore`: of the data folder that ISOCHRON_DATA names. */
+const USAGE = `isochron backup FILE.zip     writes everything that is stored into one file
+isochron restore FILE.zip    puts such a file in the place of everything; stop Isochron first
+
+The data are those in the folder that ISOCHRON_DATA names (otherwise: data).`;
+
+/** Something the user can put right, said in a sentence. */
+class Wrong extends Error {}
+
+/** Tells on the standard error how far it has come, where someone is looking. */
+const progress = (what: string): OnProgress => {
+  let told = -1;
+  return (done, of) => {
+    const percent = of === 0 ? 100 : Math.floor((100 * done) / of);
+    if (!process.stderr.isTTY || percent === told) return;
+    told = percent;
+    process.stderr.write(`\r${what} ${percent} %${percent === 100 ? '\n' : ''}`);
+  };
+};
+
+const isThere = (path: string): Promise<boolean> =>
+  stat(path).then(
+    () => true,
+    () => false,
+  );
+
+const backUp = async (file: string, dataFolder: string): Promise<string> => {
+  if (!(await isThere(resolve(dataFolder, 'isochron.db')))) throw new Wrong(`There is no practice in ${dataFolder} yet.`);
+  if (await isThere(file)) throw new Wrong(`${file} is there already. Choose another name, so that no backup is overwritten.`);
+  // Under another name until it is whole.
+  const unfinished = `${file}.part`;
+  try {
+    const missing = await writeBackup(dataFolder, createWriteStream(unfinished), progress('Writing'));
+    await rename(unfinished, file);
+    const remark = missing.length ? ` ${missing.length} recordings were not in their place and are not in it.` : '';
+    return `Everything in ${dataFolder} is in ${file}.${remark}`;
+  } finally {
+    await rm(unfinished, { force: true });
+  }
+};
+
+const restore = async (file: string, dataFolder: string): Promise<string> => {
+  if (!(await isThere(file))) throw new Wrong(`The file ${file} cannot be opened. Check its name and place.`);
+  const lock = await lockDataFolder(dataFolder);
+  try {
+    const store = await openStore(dataFolder);
+    try {
+      const { takes, recordings, before } = await restoreBackup(store, file, progress('Restoring'));
+      return `${takes} takes and ${recordings} recordings are restored. What was there before is in ${resolve(dataFolder, before)}.`;
+    } finally {
+      await store.close();
+    }
+  } finally {
+    await lock.release();
+  }
+};
+
+const COMMANDS = new Map([
+  ['backup', backUp],
+  ['restore', restore],
+]);
+
+const [name = '', file] = process.argv.slice(2);
+const command = COMMANDS.get(name);
+if (!command || !file) {
+  console.error(USAGE);
+  process.exitCode = 2;
+} else {
+  try {
+    console.log(await command(resolve(file), readConfig(process.env).dataFolder));
+  } catch (error) {
+    const isSaid = error instanceof Wrong || error instanceof Refusal || error instanceof StoreTrouble;
+    const sentence = isSaid ? error.message : storageTroubleOf(error)?.message;
+    if (!sentence) throw error;
+    console.error(`isochron: ${sentence}`);
+    process.exitCode = 1;
+  }
+}

@@ -1,0 +1,21 @@
+import { createHash } from 'node:crypto';
+import { Transform } from 'node:stream';
+
+/** A stream that lets everything pass and knows its length and checksum at the end. `onBytes` may throw to stop it. */
+export const counted = (onBytes: (bytes: number) => void) => {
+  const hash = createHash('sha256');
+  let bytes = 0;
+  const stream = new Transform({
+    transform(chunk: Buffer, _encoding, done) {
+      try {
+        hash.update(chunk);
+        bytes += chunk.length;
+        onBytes(chunk.length);
+        done(null, chunk);
+      } catch (error) {
+        done(error as Error);
+      }
+    },
+  });
+  return { stream, result: () => ({ bytes, sha256: hash.digest('hex') }) };
+};

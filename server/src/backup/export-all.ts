@@ -1,0 +1,66 @@
+import type { Writable } from 'node:stream';
+import { Readable } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
+import { onsetsCsv, TakeQuerySchema } from '@isochron/core';
+import { ZipFile } from 'yazl';
+import { listCourses } from '../courses';
+import type { Store } from '../database/open';
+import { listPassages } from '../passages';
+import { getPlayerSettings } from '../settings';
+import { getTake, listTakes } from '../takes';
+import type { OnProgress } from './manifest';
+
+const PAGE = 100;
+
+/** All stored takes, oldest first, one at a time: years of them fit into no memory. */
+const everyTake = async function* (store: Store, onProgress: OnProgress) {
+  for (let offset = 0; ; offset += PAGE) {
+    const query = TakeQuerySchema.parse({ order: 'asc', limit: PAGE, offset });
+    const { takes, total } = await listTakes(store, query);
+    for (const [k, { id }] of takes.entries()) {
+      const take = await getTake(store, id).catch(() => null);
+      onProgress(Math.min(total, offset + k + 1), total);
+      if (take) yield take;
+    }
+    if (offset + PAGE >= total) return;
+  }
+};
+
+/** A JSON list of all takes, and every note of every take as CSV lines under one head. */
+const takesJson = async function* (store: Store, onProgress: OnProgress) {
+  let separator = '[\n';
+  for await (const take of everyTake(store, onProgress)) {
+    yield separator + JSON.stringify(take);
+    separator = ',\n';
+  }
+  yield separator === '[\n' ? '[]\n' : '\n]\n';
+};
+
+const notesCsv = async function* (store: Store, onProgress: OnProgress) {
+  let isFirst = true;
+  for await (const take of everyTake(store, onProgress)) {
+    const [head = '', ...lines] = onsetsCsv(take.repetitions).trimEnd().split(/\r?\n/);
+    if (isFirst) yield `takeId,startedAt,passageId,${head}\n`;
+    isFirst = false;
+    for (const line of lines) yield `${take.id},${take.startedAt},${take.passageId},${line}\n`;
+  }
+};
+
+/** Writes everything that is stored but sound as one ZIP file of JSON and CSV, for other programs. */
+export const exportAll = async (store: Store, out: Writable, onProgress: OnProgress = () => {}): Promise<void> => {
+  const zip = new ZipFile();
+  const written = pipeline(zip.outputStream, out);
+  const json = (name: string, document: unknown) => zip.addBuffer(Buffer.from(JSON.stringify(document, null, 2)), name);
+  json('passages.json', await listPassages(store));
+  json('courses.json', await listCourses(store));
+  json('settings.json', await getPlayerSettings(store));
+  json(
+    'sittings.json',
+    (await store.models.sittings.findAll()).map((row) => row.get('document')),
+  );
+  const streams = { 'takes.json': takesJson, 'notes.csv': notesCsv };
+  for (const [name, lines] of Object.entries(streams))
+    zip.addReadStreamLazy(name, {}, (take) => take(null, Readable.from(lines(store, onProgress))));
+  zip.end();
+  await written;
+};

@@ -1,0 +1,26 @@
+import { z } from 'zod';
+
+/** The names within a backup: a ZIP file with the database as SQLite and the recordings as WAV. */
+export const DATABASE_NAME = 'isochron.db';
+export const MANIFEST_NAME = 'manifest.json';
+export const recordingName = (file: string): string => `recordings/${file}`;
+
+/** What a backup says of itself: every file in it with its length and checksum. */
+export const ManifestSchema = z.object({
+  isochronBackup: z.literal(1),
+  madeAt: z.iso.datetime(),
+  files: z.array(
+    z.object({
+      name: z.string().regex(/^(isochron\.db|recordings\/[\w.-]+\.wav)$/),
+      bytes: z.number().int().min(0),
+      sha256: z.string().regex(/^[0-9a-f]{64}$/),
+    }),
+  ),
+  /** Recordings that the database names and that were not there. */
+  missing: z.array(z.string()),
+});
+
+export type Manifest = z.infer<typeof ManifestSchema>;
+
+/** Told how far something has come, in bytes; may throw to stop it. */
+export type OnProgress = (doneBytes: number, ofBytes: number) => void;
