@@ -9,8 +9,8 @@ export { dbVelocity, readMidiMessage, velocityDb } from './formats/midi-message'
 export { onsetsCsv } from './formats/onsets-csv';
 export { readSmf, writeSmf } from './formats/smf';
 export { type SoundSource, soundInMemory } from './formats/sound-source';
-export { openWav, readWav } from './formats/wav';
-export type { ByteSource } from './formats/wav-head';
+export { decodeWav, openWav, readWav } from './formats/wav';
+export { type ByteSource, readWavHead } from './formats/wav-head';
 export { shortOf, wavHead, writeWav } from './formats/wav-write';
 export { beginSchool, optionsOf, resumeSchool, SCHOOLS, schoolOf, standingOf } from './ladder/schools';
 export { listenToRecording } from './listen/listen-to-recording';

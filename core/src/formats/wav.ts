@@ -40,7 +40,8 @@ const readShorts = (bytes: Uint8Array, channels: number, samples: Float32Array):
   }
 };
 
-const decode = (bytes: Uint8Array, { coding, channels, bytesPerSample }: WavFormat): Float32Array => {
+/** The frames that stand in these bytes of a WAV file's sound, as one channel between −1 and 1. */
+export const decodeWav = (bytes: Uint8Array, { coding, channels, bytesPerSample }: WavFormat): Float32Array => {
   const samples = new Float32Array(Math.floor(bytes.length / (bytesPerSample * channels)));
   if (coding === PCM && bytesPerSample === 2) {
     readShorts(bytes, channels, samples);
@@ -70,7 +71,7 @@ export const openWav = (source: ByteSource): SoundSource => {
     sampleRateHz: format.sampleRateHz,
     frames,
     notes,
-    read: (from, to) => decode(source.read(within(from), Math.max(within(from), within(to))), format),
+    read: (from, to) => decodeWav(source.read(within(from), Math.max(within(from), within(to))), format),
   };
 };
 

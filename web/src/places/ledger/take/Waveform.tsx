@@ -4,6 +4,7 @@ import { useEffect, useRef, useState } from 'react';
 import WaveSurfer from 'wavesurfer.js';
 import RegionsPlugin from 'wavesurfer.js/plugins/regions';
 import { Action } from '../../../app/Action';
+import { type RecordingPeaks, recordingPeaks } from '../../../audio/recording-peaks';
 
 interface Props {
   address: string;
@@ -21,6 +22,7 @@ interface Props {
 /** Hearing begins this long before a note. */
 const LEAD_S = 0.15;
 const HEIGHT = 120;
+const NOT_FETCHED = 'The recording cannot be fetched just now. Reload the page to try again.';
 /** Pixels a second: from the whole take to single attacks. */
 const ZOOMS = [0, 60, 200, 600, 2000] as const;
 const STEP_S = 0.01;
@@ -41,33 +43,50 @@ export const Waveform = ({ address, wish, repetitions, gaps, onAdd, onRemove, on
   const [playing, setPlaying] = useState(false);
   const [cursorS, setCursorS] = useState(0);
   const [trouble, setTrouble] = useState('');
+  const [fetched, setFetched] = useState(0);
 
   useEffect(() => {
-    if (!frame.current) return;
+    const element = frame.current;
+    if (!element) return;
     const plugin = RegionsPlugin.create();
-    const colour = colourOf(frame.current, 'quiet');
-    const surfer = WaveSurfer.create({
-      container: frame.current,
-      url: address,
-      height: HEIGHT,
-      waveColor: colour,
-      progressColor: colour,
-      cursorColor: colourOf(frame.current, 'now'),
-      cursorWidth: 2,
-      plugins: [plugin],
-    });
-    wave.current = surfer;
-    regions.current = plugin;
-    // The package's own scrolling part takes the focus for this box: keys bubble up from it.
-    surfer.getWrapper().parentElement?.setAttribute('tabindex', '0');
-    surfer.on('ready', () => setReady(true));
-    surfer.on('error', () => setTrouble('The recording cannot be fetched just now. Reload the page to try again.'));
-    surfer.on('play', () => setPlaying(true));
-    surfer.on('pause', () => setPlaying(false));
-    surfer.on('timeupdate', setCursorS);
+    const colour = colourOf(element, 'quiet');
+    const leaving = new AbortController();
+    let surfer: WaveSurfer | null = null;
+    const open = (long: RecordingPeaks | null) => {
+      surfer = WaveSurfer.create({
+        container: element,
+        url: address,
+        // A long recording is drawn by its peaks and heard as it comes; a short one is taken in whole.
+        ...(long ? { peaks: [long.peaks], duration: long.durationS } : {}),
+        height: HEIGHT,
+        waveColor: colour,
+        progressColor: colour,
+        cursorColor: colourOf(element, 'now'),
+        cursorWidth: 2,
+        plugins: [plugin],
+      });
+      wave.current = surfer;
+      regions.current = plugin;
+      // The package's own scrolling part takes the focus for this box: keys bubble up from it.
+      surfer.getWrapper().parentElement?.setAttribute('tabindex', '0');
+      surfer.on('ready', () => setReady(true));
+      surfer.on('error', () => setTrouble(NOT_FETCHED));
+      surfer.on('play', () => setPlaying(true));
+      surfer.on('pause', () => setPlaying(false));
+      surfer.on('timeupdate', setCursorS);
+    };
+    recordingPeaks(address, leaving.signal, setFetched).then(
+      (long) => {
+        if (!leaving.signal.aborted) open(long);
+      },
+      () => {
+        if (!leaving.signal.aborted) setTrouble(NOT_FETCHED);
+      },
+    );
     return () => {
+      leaving.abort();
       setReady(false);
-      surfer.destroy();
+      surfer?.destroy();
     };
   }, [address]);
 
@@ -133,7 +152,11 @@ export const Waveform = ({ address, wish, repetitions, gaps, onAdd, onRemove, on
       {trouble && <Text role="alert">{trouble}</Text>}
       <Flex gap="10px" align="center" marginTop="8px" flexWrap="wrap">
         <Action quiet onClick={() => (playing ? wave.current?.pause() : void wave.current?.play())} disabled={!ready}>
-          {playing ? 'Stop listening' : ready ? 'Hear the take' : 'Fetching the sound …'}
+          {playing
+            ? 'Stop listening'
+            : ready
+              ? 'Hear the take'
+              : `Fetching the sound${fetched > 0 ? `, ${Math.round(100 * fetched)} %` : ''} …`}
         </Action>
         <Action quiet onClick={() => keys['-']?.()} aria-label="Show more of the take">
           −
