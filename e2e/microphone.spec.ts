@@ -85,6 +85,39 @@ test('a microphone that vanishes stops the take and keeps it', async ({ page }) 
   await expect(page.getByRole('link', { name: 'See it in the Ledger' })).toBeVisible();
 });
 
+test('sound that goes missing without a gap in the count is noticed, said and marked', async ({ page }) => {
+  await page.addInitScript(() => {
+    // From the event on, the track has delivered 0.3 s less than it should have.
+    let lostMs = 0;
+    window.addEventListener('lose-sound', () => {
+      lostMs = 300;
+    });
+    const own = Object.getOwnPropertyDescriptor(MediaStreamTrack.prototype, 'stats')?.get;
+    if (!own) throw new Error('this browser does not count what a track delivers');
+    Object.defineProperty(MediaStreamTrack.prototype, 'stats', {
+      get(this: MediaStreamTrack) {
+        const { deliveredFramesDuration } = own.call(this);
+        return { deliveredFramesDuration: deliveredFramesDuration - lostMs };
+      },
+    });
+  });
+  await setUpWith(page, { input: 'microphone' });
+  await openBench(page, 'five-steps', 120, PLANTED_TEMPO_BPM);
+  await page.keyboard.press('Enter');
+  await verdictOf(page, 0);
+  // In the middle of the next repetition: a bar is counted in, then its notes begin.
+  await page.waitForTimeout(3500);
+  await page.evaluate(() => window.dispatchEvent(new Event('lose-sound')));
+  await expect(page.getByRole('alert')).toContainText(/About 0\.(2[6-9]|3[0-4]) s of sound were lost/);
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('link', { name: 'See it in the Ledger' })).toBeVisible({ timeout: 20_000 });
+  const take = await newestTake(page);
+  const known = (take?.gaps ?? []).filter(({ fromS, toS }) => toS > fromS);
+  expect(known.length).toBeGreaterThanOrEqual(1);
+  await page.goto(`/ledger/${take?.id}`);
+  await expect(page.getByText(/Sound is missing at \d+\.\d to \d+\.\d s/)).toBeVisible();
+});
+
 for (const [name, message] of [
   ['NotAllowedError', 'may not use the microphone'],
   ['NotFoundError', 'No microphone was found'],

@@ -76,6 +76,24 @@ describe('a server that cannot write', () => {
     }
   }, 60_000);
 
+  it('says that its folder is closed, and shows what is there, where this machine lets one be closed', async ({ skip }) => {
+    skip(!smallDisk(folder), 'Only the machine’s owner may mount a disk.');
+    try {
+      await (await spawnServer(folder)).kill();
+      execFileSync('mount', ['-o', 'remount,ro', folder]);
+      const server = await spawnServer(folder);
+      const { storage } = API.health.parse(await (await fetch(`${server.api}/health`)).json());
+      expect(storage).toContain('cannot be written');
+      const answer = await sendJson(`${server.api}/settings`, 'PATCH', { announce: false });
+      expect(((await answer.json()) as { message: string }).message).toBe(storage);
+      // What is stored can be looked at all the same.
+      expect((await fetch(`${server.api}/passages`)).status).toBe(200);
+      await server.kill();
+    } finally {
+      execFileSync('umount', ['-l', folder]);
+    }
+  }, 60_000);
+
   it('answers a recording that does not fit with the same sentence, and keeps none of it', async () => {
     const first = await spawnServer(folder);
     const one = makeOne();
