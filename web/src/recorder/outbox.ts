@@ -4,7 +4,7 @@ import { ApiTrouble, getTake } from '../api/client';
 import { refreshStored } from '../api/queries';
 import { sendTake } from './send-take';
 import { holdTake, sendingAlone, takesHeldElsewhere } from './take-locks';
-import { forgetTake, keep, unsentTakes } from './unsent';
+import { forgetTake, holdsSomething, keep, unsentTakes } from './unsent';
 import type { UnsentTake } from './unsent-take';
 
 interface Outbox {
@@ -37,6 +37,9 @@ const LAST_RETRY_MS = 30_000;
 const UNREADABLE = 'The browser could not read what it kept. It will be tried again.';
 const NOT_KEPT =
   'The browser did not keep the last take: its room is full, or closed to this page. The take goes straight to the server; leave this page open until it is in the Ledger, and free some room before the next one.';
+
+const NOT_KEPT_BUT_SENT =
+  'The browser did not keep the last take: its room is full, or closed to this page. It went straight to the server and is in the Ledger. Free some room before the next one.';
 
 let sending = false;
 let retryMs = FIRST_RETRY_MS;
@@ -76,7 +79,11 @@ const setAside = async (unsent: UnsentTake, message: string): Promise<void> => {
   useOutbox.setState(({ refused }) => ({ refused: [...refused, aside] }));
 };
 
-const isSent = (takeId: string) => useOutbox.setState(({ sentIds }) => ({ sentIds: [...sentIds, takeId] }));
+const isSent = (takeId: string) =>
+  useOutbox.setState(({ sentIds, notKept }) => ({
+    sentIds: [...sentIds, takeId],
+    notKept: notKept && !holdsSomething() ? NOT_KEPT_BUT_SENT : notKept,
+  }));
 
 /** Sends complete takes one after the other; gives back how many reached the server. */
 const sendAll = async (complete: readonly UnsentTake[]): Promise<number> => {

@@ -96,10 +96,11 @@ export const TakePage = () => {
           const now = shownTake(takeId);
           if (now) showTake({ ...now, revision });
         },
-        onError: (error) => {
+        onError: async (error) => {
           showTake(take);
+          // Said once it is true: what is shown is what is stored.
+          await refetchTake(takeId);
           setRemark(`The correction was not kept: ${error.message}`);
-          void refetchTake(takeId);
         },
       },
     );

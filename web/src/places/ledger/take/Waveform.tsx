@@ -42,6 +42,7 @@ export const Waveform = ({ address, wish, repetitions, gaps, onAdd, onRemove, on
   const [ready, setReady] = useState(false);
   const [playing, setPlaying] = useState(false);
   const [cursorS, setCursorS] = useState(0);
+  const cursor = useRef(0);
   const [trouble, setTrouble] = useState('');
   const [fetched, setFetched] = useState(0);
 
@@ -73,7 +74,14 @@ export const Waveform = ({ address, wish, repetitions, gaps, onAdd, onRemove, on
       surfer.on('error', () => setTrouble(NOT_FETCHED));
       surfer.on('play', () => setPlaying(true));
       surfer.on('pause', () => setPlaying(false));
-      surfer.on('timeupdate', setCursorS);
+      const stand = (timeS: number) => {
+        cursor.current = timeS;
+        setCursorS(timeS);
+      };
+      surfer.on('timeupdate', (timeS) => {
+        if (surfer?.isPlaying()) stand(timeS);
+      });
+      surfer.on('interaction', stand);
     };
     recordingPeaks(address, leaving.signal, setFetched).then(
       (long) => {
@@ -110,11 +118,19 @@ export const Waveform = ({ address, wish, repetitions, gaps, onAdd, onRemove, on
 
   useEffect(() => {
     if (!ready || !wish) return;
-    wave.current?.setTime(Math.max(0, wish.fromS - LEAD_S));
+    cursor.current = Math.max(0, wish.fromS - LEAD_S);
+    wave.current?.setTime(cursor.current);
     void wave.current?.play();
   }, [ready, wish]);
 
-  const walk = (seconds: number) => wave.current?.setTime(Math.max(0, cursorS + seconds));
+  /** Moves the cursor; the sound follows in its own time, keys may come faster. */
+  const goTo = (timeS: number) => {
+    cursor.current = Math.max(0, timeS);
+    setCursorS(cursor.current);
+    wave.current?.setTime(cursor.current);
+  };
+  const here = () => cursor.current;
+  const walk = (seconds: number) => goTo(here() + seconds);
   const keys: Record<string, () => void> = {
     ArrowLeft: () => walk(-STEP_S),
     ArrowRight: () => walk(STEP_S),
@@ -123,10 +139,10 @@ export const Waveform = ({ address, wish, repetitions, gaps, onAdd, onRemove, on
     ' ': () => void wave.current?.playPause(),
     '+': () => setZoom((old) => Math.min(ZOOMS.length - 1, old + 1)),
     '-': () => setZoom((old) => Math.max(0, old - 1)),
-    a: () => onAdd(cursorS),
-    Delete: () => onRemove(cursorS),
-    Backspace: () => onRemove(cursorS),
-    u: () => onUndo(cursorS),
+    a: () => onAdd(here()),
+    Delete: () => onRemove(here()),
+    Backspace: () => onRemove(here()),
+    u: () => onUndo(here()),
   };
   const onKey = (event: React.KeyboardEvent) => {
     const action = keys[event.key];
@@ -167,13 +183,13 @@ export const Waveform = ({ address, wish, repetitions, gaps, onAdd, onRemove, on
         <Text minWidth="8ch" fontFamily="heading" fontSize="19px" data-testid="cursor">
           {clock(cursorS)}
         </Text>
-        <Action quiet onClick={() => onAdd(cursorS)} disabled={!ready}>
+        <Action quiet onClick={() => onAdd(here())} disabled={!ready}>
           Add a note here
         </Action>
-        <Action quiet onClick={() => onRemove(cursorS)} disabled={!ready}>
+        <Action quiet onClick={() => onRemove(here())} disabled={!ready}>
           Remove the nearest
         </Action>
-        <Action quiet onClick={() => onUndo(cursorS)} disabled={!ready}>
+        <Action quiet onClick={() => onUndo(here())} disabled={!ready}>
           Undo
         </Action>
       </Flex>
