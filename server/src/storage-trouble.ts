@@ -69,7 +69,7 @@ const PROBE_BYTES = 16_384;
 export const storageProbe = async ({ dataFolder, models, write }: Store): Promise<string> => {
   const probe = join(dataFolder, `.isochron-probe-${process.pid}`);
   try {
-    await writeFile(probe, Buffer.alloc(PROBE_BYTES, 1), { flush: true });
+    await writeFile(probe, Buffer.alloc(PROBE_BYTES, 1));
     await rm(probe, { force: true });
     await write((transaction) => models.settings.upsert({ key: 'probe', document: {} }, { transaction }));
     const { bavail, bsize } = await statfs(dataFolder);

@@ -28,6 +28,6 @@ export const years = {
       await run(`CREATE INDEX takes_by_${column} ON takes (${column}, id, cleanCount, hasRecording)`);
     }
     await run('CREATE INDEX takes_history ON takes (passageId, startedAt, bestCleanBpm, startBpm)');
-    await run('CREATE INDEX takes_recorded ON takes (engine, id) WHERE hasRecording');
+    await run('CREATE INDEX takes_recorded ON takes (engine, id) WHERE hasRecording = 1');
   },
 };
