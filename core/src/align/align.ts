@@ -2,8 +2,11 @@ import { bisectLeft } from 'd3-array';
 import { type ExpectedNote, shortestIntervalMs } from '../time/repetition-plan';
 import { heaviestPairing, type PossiblePair } from './heaviest-pairing';
 
-/** Cost of leaving an expected note without an onset, or an onset without a note. A pair costs its distance. */
-const UNPAIRED_COST = 0.4;
+/**
+ * Cost of leaving an expected note without an onset, or an onset without a note. A pair costs its distance in half intervals, so that
+ * a note up to the middle between two gridlines is late, or early, once: not missed and added.
+ */
+export const UNPAIRED_COST = 0.5;
 
 /** The result of pairing onsets with expected notes. */
 export interface Alignment {
@@ -59,6 +62,8 @@ export const alignAtOffset = (notes: readonly ExpectedNote[], onsetsS: readonly 
 export interface OffsetGuess {
   nearS: number;
   reachS: number;
+  /** So far it is looked for where what is nearer leaves something unexplained; left out, no farther than its reach. */
+  farS?: number;
 }
 
 /** An unknown latency may push the notes this far, in seconds (wireless headphones). */
@@ -66,6 +71,9 @@ export const MAX_OFFSET_S = 0.3;
 
 /** Once a latency was seen, the player's own lead or lag moves the notes no farther than this from it, in seconds. */
 export const SETTLED_OFFSET_S = 0.06;
+
+/** Another offset explains a repetition clearly better where it saves more than this: about a missed and an added note. */
+const CLEARLY_BETTER = 1.5 * UNPAIRED_COST;
 
 /** Nothing is known of the latency. */
 export const UNKNOWN_OFFSET: OffsetGuess = { nearS: 0, reachS: MAX_OFFSET_S };
@@ -111,4 +119,29 @@ export const align = (
   const sameShift = good.filter((one) => Math.abs(one.offsetS - nearest.offsetS) < shortestS / 2);
   const best = sameShift.reduce((a, b) => (b.cost < a.cost ? b : a));
   return { ...best, ambiguous: sameShift.length < good.length };
+};
+
+/**
+ * Pairs as {@link align} does, and looks farther where that leaves something unexplained: an entry that came a whole interval or
+ * beat early or late, or a latency that has jumped. Where an offset outside the guess explains the repetition clearly better
+ * it is taken, and `ambiguous` is set. `onsetsIn` gives the onsets that can belong to it within a guess; those of the guess that
+ * was taken are given back with the pairing.
+ */
+export const alignLookingFar = <One extends { timeS: number }>(
+  notes: readonly ExpectedNote[],
+  onsetsIn: (guess: OffsetGuess) => readonly One[],
+  guess: OffsetGuess,
+): { alignment: Alignment; onsets: readonly One[] } => {
+  const { nearS, reachS, farS = reachS } = guess;
+  const timesOf = (found: readonly One[]) => found.map(({ timeS }) => timeS);
+  const onsets = onsetsIn(guess);
+  const near = { alignment: align(notes, timesOf(onsets), guess), onsets };
+  const isWhole = near.alignment.extra.length === 0 && near.alignment.onsetOf.every((which) => which !== null);
+  if (farS <= reachS || (isWhole && near.alignment.cost < CLEARLY_BETTER)) return near;
+  const wide = { nearS, reachS: farS };
+  const all = onsetsIn(wide);
+  const far = align(notes, timesOf(all), wide);
+  // Held against each other over the same onsets: what lies beyond the nearer guess counts for both.
+  if (far.cost + CLEARLY_BETTER >= align(notes, timesOf(all), guess).cost) return near;
+  return { alignment: { ...far, ambiguous: true }, onsets: all };
 };

@@ -1,4 +1,4 @@
-import { SETTLED_OFFSET_S } from '../align/align';
+import { MAX_OFFSET_S, SETTLED_OFFSET_S } from '../align/align';
 import { type AnalysedRepetition, type AnalysisContext, analyseRepetition, offsetToTry } from '../measure/analyse-repetition';
 import type { Onset } from '../schema/measures';
 import { residueMasks } from '../signal/click-onsets';
@@ -9,7 +9,7 @@ import { createDropoutWatch } from '../signal/dropout';
 import { gridPrior } from '../signal/grid-prior';
 import { createPitchEar, type PitchEar } from '../signal/pitch';
 import { clickFrame } from '../time/click';
-import type { RepetitionPlan } from '../time/repetition-plan';
+import type { ExpectedNote, RepetitionPlan } from '../time/repetition-plan';
 
 /** A repetition to listen for. Times are seconds on the audio clock. */
 export type Expectation = Omit<AnalysisContext, 'gap' | 'clickMasks' | 'plan'> & {
@@ -131,8 +131,12 @@ export const createListener = (sampleRateHz: number): Listener => {
   const isComplete = ({ expectation, onsets }: Listening, nowS: number): boolean => {
     const last = expectation.plan.notes.at(-1);
     if (!last) return true;
-    const { nearS, reachS } = offsetToTry(expectation);
+    const { nearS, reachS, farS } = offsetToTry(expectation);
     const dueS = last.timeS + nearS;
+    // A repetition whose first note is not at its place may be a shifted one: its last note comes later, or came earlier.
+    const first = expectation.plan.notes[0] as ExpectedNote;
+    const begins = onsets.some((onset) => Math.abs(onset.timeS - first.timeS - nearS) < first.intervalS / 2);
+    if (!begins) return nowS >= dueS + Math.max(reachS, Math.min(farS ?? reachS, MAX_OFFSET_S)) + LAST_NOTE_REACH_S;
     // While the latency is unknown, what looks like the last note may be the one before it.
     const isLast = (onset: Onset) => reachS <= SETTLED_OFFSET_S && Math.abs(onset.timeS - dueS) < last.intervalS / 2;
     return nowS >= dueS + (onsets.some(isLast) ? SETTLE_S : reachS + LAST_NOTE_REACH_S);

@@ -1,5 +1,5 @@
-import { type Alignment, align, type OffsetGuess, SETTLED_OFFSET_S } from '../align/align';
-import { groupChords } from '../align/group-chords';
+import { alignLookingFar, type OffsetGuess, SETTLED_OFFSET_S } from '../align/align';
+import { chordReachS, groupChords } from '../align/group-chords';
 import { handsOf, pitchesOf } from '../rhythm/grid-shape';
 import type { Drill, GridEvent } from '../schema/grid';
 import type { Measures, NoteResult, Onset } from '../schema/measures';
@@ -53,7 +53,10 @@ export interface AnalysisContext {
 
 /** Where the constant offset is looked for: close to the calibrated latency, or where the loop's experience points. */
 export const offsetToTry = ({ latencyS, offset }: Pick<AnalysisContext, 'latencyS' | 'offset'>): OffsetGuess =>
-  latencyS === null ? offset : { nearS: latencyS, reachS: SETTLED_OFFSET_S };
+  latencyS === null ? offset : { ...offset, nearS: latencyS, reachS: SETTLED_OFFSET_S };
+
+/** An offset this far from the first guess, as a share of the shortest interval, may be a shift. */
+const FAR_SHARE = 0.75;
 
 /** How many onsets must be paired before a repetition is worth judging. */
 const HEARD_SHARE = 0.1;
@@ -68,10 +71,15 @@ export const analyseRepetition = (onsets: readonly Onset[], context: AnalysisCon
   const offset = offsetToTry(context);
   const { events } = drill.grid;
   const hasChords = events.some((event) => event.notes.length > 1);
-  const inReach = ownOnsets ? onsets : onsetsInReach(onsets, plan, offset);
-  const near = hasChords ? groupChords(inReach) : inReach;
-  const times = near.map((onset) => onset.timeS);
-  const alignment: Alignment = align(notes, times, offset);
+  const shortestMs = shortestIntervalMs(notes);
+  const { alignment, onsets: near } = alignLookingFar(
+    notes,
+    (guess) => {
+      const inReach = ownOnsets ? onsets : onsetsInReach(onsets, plan, guess);
+      return hasChords ? groupChords(inReach, chordReachS(shortestMs / 1000)) : inReach;
+    },
+    offset,
+  );
   const timed = noteResults(notes, near, alignment, (latencyS ?? 0) - profile.attackDelayMs / 1000);
   const results = profile.hasPitch ? withPitches(timed, events) : timed;
   const extras = alignment.extra.map((index) => near[index] as Onset);
@@ -83,7 +91,6 @@ export const analyseRepetition = (onsets: readonly Onset[], context: AnalysisCon
     noiseSdMs: profile.noiseSdMs,
     hands: events.map(handsOf),
   });
-  const shortestMs = shortestIntervalMs(notes);
   const heard = notes.length - measures.missed >= HEARD_SHARE * notes.length;
   const verdict = gap
     ? notJudged('gap')
@@ -103,7 +110,10 @@ export const analyseRepetition = (onsets: readonly Onset[], context: AnalysisCon
             },
             drill.judging.leftOut,
           );
-  return { notes: results, extras, measures, verdict, offsetS: alignment.offsetS, shiftDoubtful: alignment.ambiguous };
+  // Before anything was settled, an offset of most of an interval may as well be an entry that came early or late.
+  const isFar = latencyS === null && 1000 * Math.abs(alignment.offsetS - offset.nearS) > FAR_SHARE * shortestMs;
+  const shiftDoubtful = alignment.ambiguous || (isFar && offset.reachS > SETTLED_OFFSET_S);
+  return { notes: results, extras, measures, verdict, offsetS: alignment.offsetS, shiftDoubtful };
 };
 
 /** Adds what is known of each note's pitch: chords by their notes, single notes by what was heard. */

@@ -1,4 +1,4 @@
-import { type OffsetGuess, SETTLED_OFFSET_S, UNKNOWN_OFFSET } from '../align/align';
+import { MAX_OFFSET_S, type OffsetGuess, SETTLED_OFFSET_S, UNKNOWN_OFFSET } from '../align/align';
 import { decide, type Ladder, type Owed } from '../ladder/decide';
 import type { Aim, Played } from '../ladder/school';
 import { beginSchool, type SchoolRun } from '../ladder/schools';
@@ -48,6 +48,8 @@ export interface LoopState {
   wishedBpm: number | null;
   /** Where the next pairing looks for the latency. */
   offset: OffsetGuess;
+  /** An offset far from where it was looked for, which one repetition alone does not settle; null where none was met. */
+  strangeOffsetS: number | null;
   ended: LoopEnd | null;
   closing: Closing | null;
 }
@@ -106,6 +108,7 @@ export const IDLE: LoopState = {
   owed: null,
   wishedBpm: null,
   offset: UNKNOWN_OFFSET,
+  strangeOffsetS: null,
   ended: null,
   closing: null,
 };
@@ -114,12 +117,37 @@ const isUnderWay = ({ phase }: LoopState) => phase !== 'idle' && phase !== 'fini
 
 const sameTempo = (a: TempoMapDocument, b: TempoMapDocument) => JSON.stringify(a) === JSON.stringify(b);
 
+/**
+ * Where the latency is looked for after a repetition that held together. One that lies far from the guess may be an entry that came
+ * late, or a latency that jumped: it is believed once a second repetition says the same.
+ */
+const offsetAfter = (
+  { offset, strangeOffsetS }: LoopState,
+  { verdict, offsetS }: AnalysedRepetition,
+): Pick<LoopState, 'offset' | 'strangeOffsetS'> => {
+  if (verdict.outcome === 'not-judged' || verdict.outcome === 'broken') return { offset, strangeOffsetS };
+  const isNear = (otherS: number | null) => otherS !== null && Math.abs(offsetS - otherS) <= SETTLED_OFFSET_S;
+  return isNear(offset.nearS) || isNear(strangeOffsetS)
+    ? { offset: { nearS: offsetS, reachS: SETTLED_OFFSET_S }, strangeOffsetS: null }
+    : { offset, strangeOffsetS: offsetS };
+};
+
+/** A latency may jump, and a player come in wrong, by so much at a tempo, in seconds. */
+const farS = (tempo: TempoMapDocument): number => Math.max(MAX_OFFSET_S, 60 / headlineBpm(tempo)) + SETTLED_OFFSET_S;
+
 /** Plans the next repetition from `startS` on and asks for its clicks. */
 const schedule = (state: LoopState, startS: number): Step => {
   const plan = planRepetition({ drill: state.drill as Drill, tempo: state.tempo, startS });
   return {
     state: { ...state, phase: 'counting', plan },
-    effects: [{ type: 'schedule', plan, repetition: state.repetitions.length, offset: state.offset }],
+    effects: [
+      {
+        type: 'schedule',
+        plan,
+        repetition: state.repetitions.length,
+        offset: { ...state.offset, farS: farS(state.tempo) },
+      },
+    ],
   };
 };
 
@@ -165,9 +193,6 @@ const onAnalysed = (state: LoopState, analysed: AnalysedRepetition, nowS: number
   const played: Played = { tempo: plan.tempo, bpm: headlineBpm(plan.tempo), verdict: analysed.verdict, ease: 'working' };
   const decided: Decided = { before: state.ladder, played, owed, wishedBpm };
   const { ladder, decision } = takeDecision(decided, state.aim);
-  // A latency is believed once a repetition held together.
-  const isSettled =
-    analysed.verdict.outcome !== 'not-judged' && analysed.verdict.outcome !== 'broken' && !analysed.shiftDoubtful;
   const kept: LoopState = {
     ...state,
     ladder,
@@ -176,7 +201,7 @@ const onAnalysed = (state: LoopState, analysed: AnalysedRepetition, nowS: number
     tempo: decision.tempo,
     wishedBpm: null,
     owed: null,
-    offset: isSettled ? { nearS: analysed.offsetS, reachS: SETTLED_OFFSET_S } : state.offset,
+    ...offsetAfter(state, analysed),
   };
   const said: LoopEffect[] = [{ type: 'announce', action: decision.action }, { type: 'keep' }];
   const next = follow(kept, decision, Math.max(plan.endS, nowS + LEAD_S));
