@@ -56,7 +56,7 @@ export const offsetToTry = ({ latencyS, offset }: Pick<AnalysisContext, 'latency
   latencyS === null ? offset : { ...offset, nearS: latencyS, reachS: SETTLED_OFFSET_S };
 
 /** An offset this far from the first guess, as a share of the shortest interval, may be a shift. */
-const FAR_SHARE = 0.75;
+const FAR_SHARE = 0.5;
 
 /** How many onsets must be paired before a repetition is worth judging. */
 const HEARD_SHARE = 0.1;
