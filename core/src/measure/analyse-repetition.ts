@@ -55,6 +55,9 @@ export interface AnalysisContext {
 export const offsetToTry = ({ latencyS, offset }: Pick<AnalysisContext, 'latencyS' | 'offset'>): OffsetGuess =>
   latencyS === null ? offset : { ...offset, nearS: latencyS, reachS: SETTLED_OFFSET_S };
 
+/** Fewer notes than this have no rhythm of their own: without a known delay nothing says whether they are late. */
+const LEAST_NOTES = 3;
+
 /** An offset this far from the first guess, as a share of the shortest interval, may be a shift. */
 const FAR_SHARE = 0.5;
 
@@ -98,18 +101,20 @@ export const analyseRepetition = (onsets: readonly Onset[], context: AnalysisCon
       ? notJudged('silence')
       : clickMasks
         ? notJudged('bleed')
-        : judge(
-            {
-              measures,
-              tolerance,
-              noteCount: notes.length,
-              windowMs: toleranceWindowMs(tolerance, shortestMs),
-              intervalMs: shortestMs,
-              asksAccents: notes.some((note) => note.accent),
-              calibrated: latencyS !== null,
-            },
-            drill.judging.leftOut,
-          );
+        : notes.length < LEAST_NOTES && latencyS === null
+          ? notJudged('few')
+          : judge(
+              {
+                measures,
+                tolerance,
+                noteCount: notes.length,
+                windowMs: toleranceWindowMs(tolerance, shortestMs),
+                intervalMs: shortestMs,
+                asksAccents: notes.some((note) => note.accent),
+                calibrated: latencyS !== null,
+              },
+              drill.judging.leftOut,
+            );
   // Before anything was settled, an offset of most of an interval may as well be an entry that came early or late.
   const isFar = latencyS === null && 1000 * Math.abs(alignment.offsetS - offset.nearS) > FAR_SHARE * shortestMs;
   const shiftDoubtful = alignment.ambiguous || (isFar && offset.reachS > SETTLED_OFFSET_S);

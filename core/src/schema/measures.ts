@@ -43,6 +43,11 @@ export const MeasuresSchema = z.object({
   robustSpreadMs: z.number().nullable(),
   driftMsPerBeat: z.number().nullable(),
   driftPct: z.number().nullable(),
+  /** The 95 % interval of the drift, in % of the tempo; absent in what older versions measured. */
+  driftRangePct: z.object({ low: z.number(), high: z.number() }).nullable().optional(),
+  /** Spread and accuracy about the trend: how steady it was for itself, however it dragged or rushed. */
+  steadySpreadMs: Figure.optional(),
+  steadyAccuracyPct: z.number().nullable().optional(),
   unevennessPct: Figure,
   unevennessMs: Figure,
   npvi: z.number().nullable(),

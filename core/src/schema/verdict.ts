@@ -10,6 +10,7 @@ export const ReasonSchema = z.enum([
   'gap',
   'silence',
   'bleed',
+  'few',
   'stop',
   'broken',
   'notes',

@@ -68,7 +68,12 @@ const accuracy: Check = {
   reason: 'accuracy',
   hard: false,
   excess: ({ measures, tolerance }) => (100 - measures.accuracyPct) / (100 - tolerance.accuracyPct || 1) - 1,
-  values: ({ measures, tolerance }) => ({ pct: measures.accuracyPct, asked: tolerance.accuracyPct }),
+  values: ({ measures, tolerance, noteCount }) => ({
+    pct: measures.accuracyPct,
+    asked: tolerance.accuracyPct,
+    inside: Math.round((measures.accuracyPct * noteCount) / 100),
+    of: noteCount,
+  }),
 };
 
 const reaches = (low: number | null | undefined, limit: number) => typeof low === 'number' && low <= limit;
@@ -89,11 +94,17 @@ const unevenness: Check = {
   mayBeChance: (judged) => reaches(judged.measures.unevennessPct?.low, unevennessLimitPct(judged)),
 };
 
-const drift: Check = {
+/** A steady drag or rush. */
+export const DRIFT: Check = {
   reason: 'drift',
   hard: false,
   excess: ({ measures, tolerance }) => Math.abs(measures.driftPct ?? 0) / tolerance.driftPct - 1,
-  values: ({ measures }) => ({ pct: measures.driftPct ?? 0 }),
+  values: ({ measures }) => ({
+    pct: measures.driftPct ?? 0,
+    ...(measures.steadySpreadMs ? { ms: measures.steadySpreadMs.value } : {}),
+  }),
+  mayBeChance: ({ measures: { driftRangePct: range }, tolerance: { driftPct: limit } }) =>
+    !!range && range.low <= limit && range.high >= -limit,
 };
 
 const accents: Check = {
@@ -113,4 +124,4 @@ const placement: Check = {
 };
 
 /** The checks in the order in which they give a verdict its reason. */
-export const CHECKS: readonly Check[] = [stop, broken, notes, accuracy, spread, unevenness, drift, accents, placement];
+export const CHECKS: readonly Check[] = [stop, broken, notes, accuracy, spread, unevenness, DRIFT, accents, placement];

@@ -1,12 +1,28 @@
 import type { Reason, Verdict } from '../schema/verdict';
 import { why } from '../schema/why';
-import { CHECKS, type Judged } from './checks';
+import { CHECKS, type Check, DRIFT, type Judged, spreadLimitMs } from './checks';
 
 /** A check that fails by less than this share of its limit is close. */
 const CLOSE_SHARE = 1 / 3;
 
 /** With fewer notes than this, a clean repetition is said to rest on little. */
 const FEW_NOTES = 6;
+
+/** What a drag or a rush makes fail although the playing was steady. */
+const OWED_TO_DRIFT: readonly Reason[] = ['accuracy', 'spread', 'drift'];
+
+/**
+ * Whether what failed is a drag or a rush and nothing else: the trend is clear of chance, and without it spread and accuracy pass.
+ */
+const isDrift = (judged: Judged, failed: readonly { check: Check }[]): boolean => {
+  const { measures, tolerance } = judged;
+  const { driftRangePct: range, steadySpreadMs, steadyAccuracyPct } = measures;
+  if (failed.length === 0 || !range || range.low * range.high <= 0) return false;
+  const isSteady =
+    (steadySpreadMs?.value ?? Number.POSITIVE_INFINITY) <= spreadLimitMs(judged) &&
+    (steadyAccuracyPct ?? 0) >= tolerance.accuracyPct;
+  return isSteady && failed.every(({ check }) => OWED_TO_DRIFT.includes(check.reason));
+};
 
 /**
  * The verdict of a repetition: the first check that fails gives the reason. It is close only where nothing fails by a
@@ -17,10 +33,11 @@ export const judge = (judged: Judged, leftOut: readonly Reason[] = []): Verdict 
   const failed = CHECKS.filter((check) => !leftOut.includes(check.reason))
     .map((check) => ({ check, excess: check.excess(judged) }))
     .filter(({ excess }) => excess > 1e-9);
-  const first = failed[0];
+  const first = isDrift(judged, failed) ? { check: DRIFT, excess: failed[0]?.excess ?? 0 } : failed[0];
   if (!first) {
-    const few = judged.noteCount < FEW_NOTES;
-    return { outcome: 'clean', reason: 'none', why: few ? why('none', { few: judged.noteCount }) : why('none') };
+    const { noteCount: of, measures } = judged;
+    const values = { inside: Math.round((measures.accuracyPct * of) / 100), of, ...(of < FEW_NOTES ? { few: of } : {}) };
+    return { outcome: 'clean', reason: 'none', why: why('none', values) };
   }
   const { check } = first;
   const isNear = ({ check: one, excess }: (typeof failed)[number]) =>
@@ -33,7 +50,7 @@ export const judge = (judged: Judged, leftOut: readonly Reason[] = []): Verdict 
 };
 
 /** The verdict of a repetition that cannot be judged, and is not held against the player. */
-export const notJudged = (reason: Extract<Reason, 'gap' | 'silence' | 'bleed'>): Verdict => ({
+export const notJudged = (reason: Extract<Reason, 'gap' | 'silence' | 'bleed' | 'few'>): Verdict => ({
   outcome: 'not-judged',
   reason,
   why: why(reason),

@@ -17,10 +17,13 @@ const doubtful =
 export const VERDICT_WORDS: Record<string, Sentence> = {
   none: (values) => {
     const few = values.maybe('few');
+    const of = values.maybe('of');
+    const inside = of === null || values.number('inside') === of ? 'Every note' : `${values.number('inside')} of ${of} notes`;
     return few === null
-      ? 'Every note inside the window, and even.'
-      : `Every note inside the window, as far as ${counted(few, 'note', 'notes')} can say.`;
+      ? `${inside} inside the window, and even.`
+      : `${inside} inside the window, as far as ${counted(few, 'note', 'notes')} can say.`;
   },
+  few: () => 'One or two notes have no rhythm of their own: measure the delay of your sound in Setup, and they can be placed.',
   gap: () => 'The sound broke off for a moment, so this repetition is not judged.',
   silence: () => 'No notes were heard. Check that the input in Setup is the right one and that it is not muted.',
   bleed: () =>
@@ -36,10 +39,13 @@ export const VERDICT_WORDS: Record<string, Sentence> = {
       .filter(Boolean)
       .join(' and ')
       .concat('.'),
-  accuracy: doubtful(
-    (values) =>
-      `${Math.round(values.number('pct'))} % of the notes fell inside the window; ${values.number('asked')} % are asked.`,
-  ),
+  accuracy: doubtful((values) => {
+    const of = values.maybe('of');
+    const asked = values.number('asked');
+    // What was stored before counts were.
+    if (of === null) return `${Math.floor(values.number('pct'))} % of the notes fell inside the window; ${asked} % are asked.`;
+    return `${values.number('inside')} of ${of} notes fell inside the window; ${Math.ceil((asked * of) / 100)} are asked.`;
+  }),
   spread: doubtful((values) => `The notes wobble by ${ms(values.number('ms'))}; up to ${ms(values.number('limit'))} is asked.`),
   unevenness: doubtful(
     (values) =>
@@ -47,7 +53,9 @@ export const VERDICT_WORDS: Record<string, Sentence> = {
   ),
   drift: doubtful((values) => {
     const pct = values.number('pct');
-    return `The notes ${pct < 0 ? 'ran ahead of' : 'fell behind'} the click by ${Math.abs(pct).toFixed(1)} % of the tempo.`;
+    const steady = values.maybe('ms');
+    const apart = steady === null ? '' : ` Apart from that they wobble by ${ms(steady)}.`;
+    return `The notes ${pct < 0 ? 'ran ahead of' : 'fell behind'} the click by ${Math.abs(pct).toFixed(1)} % of the tempo.${apart}`;
   }),
   accents: doubtful(
     (values) => `The accents stand out by ${values.number('db').toFixed(1)} dB; ${values.number('asked')} dB are asked.`,
