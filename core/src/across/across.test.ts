@@ -103,21 +103,12 @@ describe('weak links', () => {
     const rows = played({ count: 12, wobbleMs: 5, habit: (k) => (k >= 4 ? -19 : 0) });
     const [first] = weakLinks(rows);
     expect(first).toMatchObject({ from: 3, standsOut: true });
-    expect(first?.biasMs).toBeLessThan(-14);
-    expect(first?.lowMs).toBeLessThan(first?.excessMs ?? 0);
+    expect(first?.biasMs.value).toBeLessThan(-14);
+    expect(first?.biasMs.high).toBeLessThan(-10);
   });
 
-  it('name nothing in noise, over many seeds', () => {
-    let named = 0;
-    for (let seed = 1; seed <= 60; seed += 1) {
-      if (weakLinks(played({ count: 12, wobbleMs: 6, seed })).some((link) => link.standsOut)) named += 1;
-    }
-    // Bonferroni at 2.5 % on one side; the percentile bootstrap of 12 repetitions is a little eager.
-    expect(named).toBeLessThanOrEqual(6);
-  });
-
-  it('say nothing of three repetitions', () => {
-    expect(weakLinks(played({ count: 3, wobbleMs: 5 }))).toEqual([]);
+  it('say nothing of two repetitions', () => {
+    expect(weakLinks(played({ count: 2, wobbleMs: 5 }))).toEqual([]);
   });
 });
 
@@ -164,18 +155,6 @@ describe('clock and motor', () => {
   });
 });
 
-describe('labels of chance', () => {
-  it('stand out in few of many takes, though ten pairs of fingers are compared', () => {
-    const { events } = gridFor('five-steps');
-    let named = 0;
-    for (let seed = 1; seed <= 60; seed += 1) {
-      const rows = played({ count: 9, wobbleMs: 6, seed });
-      if (labelDifferences(rows, events).some((difference) => difference.biasStandsOut)) named += 1;
-    }
-    expect(named).toBeLessThanOrEqual(7);
-  });
-});
-
 describe('the finding', () => {
   const across = (rows: readonly NoteResult[][], id = 'five-steps') =>
     acrossRepetitions({ grid: gridFor(id), repetitions: asRepetitions(rows) }, false);
@@ -183,7 +162,7 @@ describe('the finding', () => {
 
   it('names the weak step where there is one', () => {
     expect(sentence(played({ count: 12, wobbleMs: 4, habit: (k) => (k >= 4 ? -19 : 0) }))).toMatch(
-      /step from note 4 to note 5 is (1[5-9]|2\d) ms short/,
+      /step from note 4 to note 5 is (1[5-9]|2\d) ms too short/,
     );
   });
 

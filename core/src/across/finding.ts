@@ -28,10 +28,10 @@ const level = ({ kind, first, second, levelDb }: LabelDifference): Why =>
 export const findingOf = ({ count, components, links, labels }: AcrossRepetitions): Why => {
   if (count < LEAST_REPETITIONS || !components) return why('finding-too-few', { count, needed: LEAST_REPETITIONS });
   const sharePct = Math.round(100 * components.systematicShare);
-  const weakest = links.find((link) => link.standsOut && Math.abs(link.biasMs) >= HEARD_MS);
+  const weakest = links.find(({ standsOut, biasMs }) => standsOut && Math.abs(biasMs.value) >= HEARD_MS);
   if (weakest) {
-    const { from, biasMs, excessMs, lowMs, highMs } = weakest;
-    return why('finding-step', { sharePct, note: from + 1, ms: biasMs, excess: excessMs, ...ends(lowMs, highMs) });
+    const { value, low, high } = weakest.biasMs;
+    return why('finding-step', { sharePct, note: weakest.from + 1, ms: value, ...ends(low, high) });
   }
   const uneven = labels.find(({ biasMs, biasStandsOut }) => biasStandsOut && Math.abs(biasMs.value) >= HEARD_MS);
   if (uneven) return timing(uneven);

@@ -10,6 +10,9 @@ export interface Estimate {
 /** Quantile of the chi-square distribution (probability 0…1, degrees of freedom). */
 export const chiSquareQuantile = (probability: number, degrees: number): number => jStat.chisquare.inv(probability, degrees);
 
+/** The chance of a value at least as far from 0 as `t`, either way, under Student's t distribution. */
+export const studentTProbability = (t: number, degrees: number): number => 2 * jStat.studentt.cdf(-Math.abs(t), degrees);
+
 /** Quantile of Student's t distribution (probability 0…1, degrees of freedom). */
 export const studentTQuantile = (probability: number, degrees: number): number => jStat.studentt.inv(probability, degrees);
 

@@ -30,7 +30,7 @@ export const FINDING_WORDS: Record<string, Sentence> = {
     const note = values.number('note');
     const bias = values.number('ms');
     const lead = values.number('sharePct') >= 50 ? 'Mostly one spot' : 'One spot stands out';
-    return `${lead}: the step from note ${note} to note ${note + 1} is ${ms(bias)} ${bias < 0 ? 'short' : 'long'} on average; its error is ${ms(values.number('excess'))} more than the other steps’${range(values)}.`;
+    return `${lead}: the step from note ${note} to note ${note + 1} is ${ms(bias)} too ${bias < 0 ? 'short' : 'long'} on average${range(values)}.`;
   },
   'finding-label-timing': (values) => {
     const bias = values.number('ms');

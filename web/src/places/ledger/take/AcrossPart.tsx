@@ -55,12 +55,12 @@ export const AcrossPart = ({ take, played }: { take: Take; played: GridRepetitio
           )}
           {links.length > 0 && (
             <Text maxWidth="90ch">
-              Steps with the most error beyond the others’:{' '}
+              Steps that lie farthest from their length:{' '}
               {links
                 .slice(0, LISTED_LINKS)
                 .map(
-                  ({ from, excessMs, lowMs, highMs, standsOut }) =>
-                    `${from + 1} to ${from + 2} ${signed(excessMs)} ms${between(lowMs, highMs)}${standsOut ? '' : ', may be chance'}`,
+                  ({ from, biasMs, standsOut }) =>
+                    `${from + 1} to ${from + 2} ${signed(biasMs.value)} ms${between(biasMs.low, biasMs.high)}${standsOut ? '' : ', may be chance'}`,
                 )
                 .join('; ')}
               .
