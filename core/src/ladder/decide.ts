@@ -1,17 +1,24 @@
 import type { Decision } from '../schema/take';
 import type { TempoMapDocument } from '../schema/tempo';
+import type { Outcome } from '../schema/verdict';
 import { type Why, why } from '../schema/why';
 import { clampTempo } from '../time/clamp-tempo';
 import { constantTempo, headlineBpm } from '../time/tempo-map';
-import { FAILURES_BEFORE_PROBLEM, guardRuling, isProblem, type Ruling } from './guards';
+import { guardRuling, isProblem, type Ruling } from './guards';
 import type { Aim, Played } from './school';
 import { type SchoolRun, schoolOf } from './schools';
 
 /** Where the ladder stands between two repetitions: the school, and the count of failures that stands over every school. */
 export interface Ladder {
   school: SchoolRun;
+  /** How much was not clean in a row: close ones count half. */
   failedInARow: number;
+  /** How many repetitions that were. */
+  notCleanInARow: number;
 }
+
+/** The ladder at the beginning of a loop. */
+export const beginLadder = (school: SchoolRun): Ladder => ({ school, failedInARow: 0, notCleanInARow: 0 });
 
 /** A decision that came too late for the repetition that was sounding, and takes effect after it. */
 export interface Owed {
@@ -34,7 +41,8 @@ const inBounds = (ruling: Ruling, fromBpm: number): Ruling => {
   return { ...ruling, tempo, why: restated(ruling.why, bpm) };
 };
 
-const hasFailed = ({ verdict }: Played) => verdict.outcome === 'not-yet' || verdict.outcome === 'broken';
+/** How much a repetition adds to being stuck: over and over close is stuck as well, only later. */
+const STUCK_BY: Record<Outcome, number> = { clean: 0, 'not-judged': 0, close: 0.5, 'not-yet': 1, broken: 1 };
 
 /** The decision that was owed takes effect, unless the repetition asks for something slower still. */
 const settled = (owed: Owed, ruling: Ruling | null, fromBpm: number): Ruling => {
@@ -65,8 +73,10 @@ export const decide = (
   const school = schoolOf(ladder.school.id);
   const { state, ...answer } = school.next(ladder.school.state, played, ladder.school.options, aim);
   const next = { ...ladder.school, state };
-  const failedInARow = hasFailed(played) ? ladder.failedInARow + 1 : 0;
-  if (!isProblem(failedInARow)) return done({ school: next, failedInARow }, answer);
-  const tries = FAILURES_BEFORE_PROBLEM;
-  return done({ school: next, failedInARow: 0 }, { action: 'problem', tempo: answer.tempo, why: why('problem', { tries }) });
+  const isClean = played.verdict.outcome === 'clean';
+  const notCleanInARow = isClean ? 0 : ladder.notCleanInARow + 1;
+  const failedInARow = isClean ? 0 : ladder.failedInARow + STUCK_BY[played.verdict.outcome];
+  if (!isProblem(failedInARow)) return done({ school: next, failedInARow, notCleanInARow }, answer);
+  const reason = why('problem', { tries: notCleanInARow });
+  return done({ school: next, failedInARow: 0, notCleanInARow: 0 }, { action: 'problem', tempo: answer.tempo, why: reason });
 };

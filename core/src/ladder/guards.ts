@@ -3,7 +3,7 @@ import { why } from '../schema/why';
 import { constantTempo } from '../time/tempo-map';
 import type { Played } from './school';
 
-/** After this many failed repetitions in a row the loop stops and asks what the trouble is. */
+/** After this many failed repetitions in a row, or twice as many close ones, the loop stops and asks what the trouble is. */
 export const FAILURES_BEFORE_PROBLEM = 4;
 /** How far a tense repetition suggests dropping, in bpm (common practice, no source). */
 const TENSE_DROP_BPM = 10;

@@ -5,7 +5,7 @@ import type { Outcome, Verdict } from '../schema/verdict';
 import { why } from '../schema/why';
 import { constantTempo, headlineBpm } from '../time/tempo-map';
 import { say } from '../words/say';
-import { decide, type Ladder } from './decide';
+import { beginLadder, decide, type Ladder } from './decide';
 import { FAILURES_BEFORE_PROBLEM } from './guards';
 import type { Played } from './school';
 import { beginSchool, resumeSchool, SCHOOLS, schoolOf } from './schools';
@@ -13,53 +13,79 @@ import { beginSchool, resumeSchool, SCHOOLS, schoolOf } from './schools';
 const READER = { noteNaming: 'british' } as const;
 const aim = { goalBpm: 120, startBpm: 60 };
 const verdict = (outcome: Outcome): Verdict => ({ outcome, reason: 'none', why: why('none') });
-const play = (bpm: number, outcome: Outcome, ease: Played['ease'] = 'working'): Played => ({
+const play = (bpm: number, outcome: Outcome, ease: Played['ease'] = 'working', demand: number | null = 0.9): Played => ({
   tempo: constantTempo(bpm),
   bpm,
   verdict: verdict(outcome),
+  demand,
   ease,
 });
-const begin = (id: string): Ladder => ({ school: beginSchool(id, null), failedInARow: 0 });
+const begin = (id: string): Ladder => beginLadder(beginSchool(id, null));
 const nextBpm = (decided: ReturnType<typeof decide>) => headlineBpm(decided.decision.tempo);
 
 /** Plays a list of outcomes through the climb, each at the tempo decided before; returns the tempos. */
-const tempos = (outcomes: readonly Outcome[]): number[] => {
+const tempos = (outcomes: readonly Outcome[], demand = 0.9, startBpm = aim.startBpm): number[] => {
   let ladder = begin('half-speed-climb');
-  let bpm = aim.startBpm;
+  let bpm = startBpm;
   return outcomes.map((outcome) => {
-    const next = decide(ladder, play(bpm, outcome), aim);
+    const next = decide(ladder, play(bpm, outcome, 'working', outcome === 'clean' ? Math.min(demand, 0.9) : demand), aim);
     ladder = next.ladder;
     bpm = nextBpm(next);
     return bpm;
   });
 };
+const clean = (times: number): Outcome[] => Array.from({ length: times }, () => 'clean');
 
 describe('the half-speed climb', () => {
   it('goes one step up after each clean repetition', () => {
-    expect(tempos(['clean', 'clean', 'clean'])).toEqual([65, 70, 75]);
+    expect(tempos(clean(3))).toEqual([65, 70, 75]);
   });
 
   it('takes the step that the player chose for it', () => {
     const school = beginSchool('half-speed-climb', { options: { stepBpm: 10 }, state: null });
-    expect(nextBpm(decide({ school, failedInARow: 0 }, play(60, 'clean'), aim))).toBe(70);
+    expect(nextBpm(decide(beginLadder(school), play(60, 'clean'), aim))).toBe(70);
   });
 
   it('holds on close, and once on not yet', () => {
     expect(tempos(['close', 'not-yet', 'clean'])).toEqual([60, 60, 65]);
   });
 
-  it('goes just below after the second failure, then nudges', () => {
-    expect(tempos(['clean', 'not-yet', 'not-yet', 'clean', 'clean'])).toEqual([65, 65, 62, 64, 66]);
+  it('goes below after the second failure, and takes three clean ones for each nudge near there', () => {
+    expect(tempos(['clean', 'not-yet', 'not-yet', ...clean(6)])).toEqual([65, 65, 62, 62, 62, 64, 64, 64, 66]);
   });
 
   it('goes below at once when it comes apart', () => {
     expect(tempos(['clean', 'clean', 'broken'])).toEqual([65, 70, 67]);
   });
 
-  it('is done when the goal is clean, and never passes it', () => {
+  it('is not held up for the rest of the day by one bad repetition of a player to whom all is easy', () => {
+    const wide = (outcomes: Outcome[]) => tempos(outcomes, 0.3).findIndex((bpm) => bpm >= aim.goalBpm) + 1;
+    const without = wide(clean(40));
+    expect(wide(['clean', 'clean', 'broken', ...clean(40)])).toBeLessThanOrEqual(without + 5);
+  });
+
+  it('takes close over and over for being stuck, and goes down', () => {
+    expect(tempos(['close', 'close', 'close', 'close'])).toEqual([60, 60, 60, 57]);
+    expect(tempos(['close', 'not-yet', 'close'])).toEqual([60, 60, 57]);
+  });
+
+  it('leads a learner far above their ability down near to where it would be clean', () => {
+    const [first, second] = tempos(['not-yet', 'not-yet'], 3.2, 120);
+    expect(first).toBe(120);
+    expect(second).toBeGreaterThanOrEqual(80);
+    expect(second).toBeLessThanOrEqual(90);
+  });
+
+  it('is done when the goal is clean three times in a row, and never passes it', () => {
     const near = decide(begin('half-speed-climb'), play(118, 'clean'), aim);
     expect(near.decision).toMatchObject({ action: 'raise', tempo: constantTempo(120) });
-    expect(decide(near.ladder, play(120, 'clean'), aim).decision.action).toBe('goal');
+    const once = decide(near.ladder, play(120, 'clean'), aim);
+    expect(once.decision).toMatchObject({ action: 'hold' });
+    expect(say(once.decision.why, READER)).toBe('Clean at the goal: 2 more in a row at 120 to be sure of it.');
+    const twice = decide(once.ladder, play(120, 'clean'), aim);
+    const missed = decide(twice.ladder, play(120, 'close'), aim);
+    expect(decide(missed.ladder, play(120, 'clean'), aim).decision.action).toBe('hold');
+    expect(decide(twice.ladder, play(120, 'clean'), aim).decision.action).toBe('goal');
   });
 
   it('remembers its edge for another day, and climbs afresh', () => {
@@ -67,7 +93,7 @@ describe('the half-speed climb', () => {
     const school = schoolOf('half-speed-climb');
     const kept = school.close(fallen.ladder.school.state);
     const again = beginSchool('half-speed-climb', { options: {}, state: kept as never });
-    expect(again.state).toEqual({ failedInARow: 0, nudging: false, edgeBpm: 90 });
+    expect(again.state).toEqual({ cleanInARow: 0, stuck: 0, edgeBpm: 90 });
   });
 });
 
@@ -81,7 +107,7 @@ describe('the free school', () => {
 describe('a tempo', () => {
   it('is clamped in one place: from 12, a step of 10 that came apart goes no lower than can be clicked', () => {
     const school = beginSchool('half-speed-climb', { options: { stepBpm: 10 }, state: null });
-    const ladder = { school, failedInARow: 0 };
+    const ladder = beginLadder(school);
     const { decision } = decide(ladder, play(12, 'broken'), { goalBpm: 60, startBpm: 12 });
     expect(TempoMapSchema.safeParse(decision.tempo).success).toBe(true);
     expect(decision).toMatchObject({ action: 'lower', tempo: constantTempo(TEMPO_RANGE_BPM.min) });
@@ -106,7 +132,7 @@ describe.each(SCHOOLS.map((school) => [school.name, school] as const))('%s', (_n
   });
 
   it('begins afresh where what was kept cannot be read', () => {
-    const run = beginSchool(school.id, { options: { stepBpm: 'many' }, state: { nonsense: 1, failedInARow: 'x' } });
+    const run = beginSchool(school.id, { options: { stepBpm: 'many' }, state: { nonsense: 1, stuck: 'x' } });
     expect(school.options.safeParse(run.options).success).toBe(true);
     expect(school.state.safeParse(run.state).success).toBe(true);
   });
@@ -141,6 +167,17 @@ describe.each(SCHOOLS.map((school) => [school.name, school] as const))('%s', (_n
     }
     expect(action).toBe('problem');
     expect(ladder.failedInARow).toBe(0);
+  });
+
+  it('stops it to think after eight close ones in a row as well', () => {
+    let ladder = begin(school.id);
+    const actions = Array.from({ length: 8 }, () => {
+      const next = decide(ladder, play(60, 'close'), aim);
+      ladder = next.ladder;
+      return next.decision.action;
+    });
+    expect(actions.at(-1)).toBe('problem');
+    expect(actions.slice(0, -1)).not.toContain('problem');
   });
 
   it('keeps to the range, to its word, and says why, whatever is played', () => {

@@ -11,6 +11,8 @@ export interface Played {
   /** The tempo by which the repetition is named. */
   bpm: number;
   verdict: Verdict;
+  /** How much of what the tolerance allows the wobble took, 1 being just allowed; null where nothing can be said. */
+  demand: number | null;
   /** How it felt; unanswered counts as working. */
   ease: Ease;
 }

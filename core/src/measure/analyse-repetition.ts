@@ -7,6 +7,7 @@ import type { Tolerance } from '../schema/tolerance';
 import type { Verdict } from '../schema/verdict';
 import type { Profile } from '../signal/profiles';
 import { type RepetitionPlan, shortestIntervalMs } from '../time/repetition-plan';
+import { demandOf } from '../verdict/checks';
 import { judge, notJudged } from '../verdict/judge';
 import { toleranceWindowMs } from '../verdict/tolerance-window';
 import { checkPitches } from './check-pitch';
@@ -86,7 +87,7 @@ export const analyseRepetition = (onsets: readonly Onset[], context: AnalysisCon
   const timed = noteResults(notes, near, alignment, (latencyS ?? 0) - profile.attackDelayMs / 1000);
   const results = profile.hasPitch ? withPitches(timed, events) : timed;
   const extras = alignment.extra.map((index) => near[index] as Onset);
-  const measures = measureRepetition({
+  const measured = measureRepetition({
     notes,
     results,
     extra: extras.length,
@@ -94,6 +95,16 @@ export const analyseRepetition = (onsets: readonly Onset[], context: AnalysisCon
     noiseSdMs: profile.noiseSdMs,
     hands: events.map(handsOf),
   });
+  const judged = {
+    measures: measured,
+    tolerance,
+    noteCount: notes.length,
+    windowMs: toleranceWindowMs(tolerance, shortestMs),
+    intervalMs: shortestMs,
+    asksAccents: notes.some((note) => note.accent),
+    calibrated: latencyS !== null,
+  };
+  const measures = { ...measured, demand: demandOf(judged) };
   const heard = notes.length - measures.missed >= HEARD_SHARE * notes.length;
   const verdict = gap
     ? notJudged('gap')
@@ -103,18 +114,7 @@ export const analyseRepetition = (onsets: readonly Onset[], context: AnalysisCon
         ? notJudged('bleed')
         : notes.length < LEAST_NOTES && latencyS === null
           ? notJudged('few')
-          : judge(
-              {
-                measures,
-                tolerance,
-                noteCount: notes.length,
-                windowMs: toleranceWindowMs(tolerance, shortestMs),
-                intervalMs: shortestMs,
-                asksAccents: notes.some((note) => note.accent),
-                calibrated: latencyS !== null,
-              },
-              drill.judging.leftOut,
-            );
+          : judge(judged, drill.judging.leftOut);
   // Before anything was settled, an offset of most of an interval may as well be an entry that came early or late.
   const isFar = latencyS === null && 1000 * Math.abs(alignment.offsetS - offset.nearS) > FAR_SHARE * shortestMs;
   const shiftDoubtful = alignment.ambiguous || (isFar && offset.reachS > SETTLED_OFFSET_S);

@@ -1,21 +1,19 @@
 import type { Closing } from '../schema/closing';
-import type { Repetition } from '../schema/take';
 import { headlineBpm } from '../time/tempo-map';
-import { startTempo } from './start-tempo';
+import { nextStart, type Outcome } from './next-start';
 
 /**
  * What a take leaves behind: its best clean tempo, the tempo it closed at (the last clean one, or else the last one
  * played) and where to start next time. Null for a take without repetitions.
  */
-export const closeTake = (repetitions: readonly Pick<Repetition, 'tempo' | 'verdict'>[], goalBpm: number): Closing | null => {
+export const closeTake = (repetitions: readonly Outcome[], goalBpm: number, startBpm: number): Closing | null => {
   const last = repetitions.at(-1);
   if (!last) return null;
   const cleanBpm = repetitions.filter(({ verdict }) => verdict.outcome === 'clean').map(({ tempo }) => headlineBpm(tempo));
-  const closingBpm = cleanBpm.at(-1) ?? headlineBpm(last.tempo);
-  const next = startTempo(goalBpm, closingBpm);
+  const next = nextStart(repetitions, goalBpm, startBpm);
   return {
     bestCleanBpm: cleanBpm.length ? Math.max(...cleanBpm) : null,
-    closingBpm,
+    closingBpm: cleanBpm.at(-1) ?? headlineBpm(last.tempo),
     nextStartBpm: next.bpm,
     nextStartWhy: next.why,
   };

@@ -1,15 +1,20 @@
+import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { READY_PASSAGES, readyPassage } from '../rhythm/ready-passages';
 import { type Course, CourseSchema, courseId } from '../schema/course';
+import type { Measures } from '../schema/measures';
 import type { Passage } from '../schema/passage';
 import { DEFAULT_SETTINGS } from '../schema/settings';
-import type { Take } from '../schema/take';
+import type { Ease, Take } from '../schema/take';
+import { TEMPO_RANGE_BPM } from '../schema/tempo';
 import type { Outcome } from '../schema/verdict';
 import { why } from '../schema/why';
+import { notchesFrom } from '../time/marks';
 import { constantTempo } from '../time/tempo-map';
 import { say } from '../words/say';
 import { closeTake } from './close-take';
 import { afterTake, courseOf, drillOf, firstDrill, newCourse } from './course-of';
+import { nextStart } from './next-start';
 import { planToday } from './plan-today';
 import { startTempo } from './start-tempo';
 
@@ -24,17 +29,83 @@ describe('the start tempo', () => {
     expect(startTempo(30, null).bpm).toBe(30);
   });
 
-  it('is two notches under the last closing tempo, and not above the goal', () => {
-    expect(startTempo(120, 100).bpm).toBe(92);
-    expect(startTempo(80, 120).bpm).toBe(80);
-    expect(startTempo(120, 36).bpm).toBe(36);
-    expect(say(startTempo(120, 100).why, { noteNaming: 'british' })).toContain('100');
+  it('is where the last take said, and not above the goal', () => {
+    const last = { nextStartBpm: 92, nextStartWhy: why('start-under-clean', { best: 100 }) };
+    expect(startTempo(120, last)).toEqual({ bpm: 92, why: last.nextStartWhy });
+    expect(startTempo(80, last).bpm).toBe(80);
+  });
+
+  it('says of a first day only what is so, for every goal', () => {
+    for (let goal = TEMPO_RANGE_BPM.min; goal <= TEMPO_RANGE_BPM.max; goal += 1) {
+      const start = startTempo(goal, null);
+      expect(start.bpm).toBeLessThanOrEqual(goal);
+      if (start.why.code === 'start-half-goal') expect(Math.abs(start.bpm - goal / 2)).toBeLessThanOrEqual(4);
+    }
   });
 });
 
-const repetition = (bpm: number, outcome: Outcome) => ({
+const repetition = (bpm: number, outcome: Outcome, part: { ease?: Ease; demand?: number } = {}) => ({
   tempo: constantTempo(bpm),
   verdict: { outcome, reason: 'none' as const, why: why('none') },
+  ease: part.ease ?? null,
+  measures: { demand: part.demand ?? 1 } as Measures,
+});
+
+describe('where to begin next time', () => {
+  const next = (repetitions: readonly ReturnType<typeof repetition>[], goal = 200, start = 60) =>
+    nextStart(repetitions, goal, start);
+
+  it('is a little under the fastest that was clean and not tense', () => {
+    expect(next([repetition(60, 'clean'), repetition(100, 'clean'), repetition(104, 'not-yet')]).bpm).toBe(92);
+    // Clean to 130 and one relaxed clean one at 80: not eight notches under that.
+    expect(next([repetition(125, 'clean'), repetition(130, 'clean'), repetition(80, 'clean', { ease: 'easy' })]).bpm).toBe(120);
+    expect(next([repetition(100, 'clean'), repetition(120, 'clean', { ease: 'tense' })]).bpm).toBe(92);
+    expect(next([repetition(280, 'clean')], 300, 200).bpm).toBe(266);
+  });
+
+  it('does not sink where little is played', () => {
+    let start = 100;
+    for (let day = 0; day < 10; day += 1) start = next([repetition(start, 'clean')], 200, start).bpm;
+    expect(start).toBe(100);
+  });
+
+  it('is where it would be clean, where nothing was', () => {
+    const far = next([repetition(105, 'not-yet', { demand: 2 }), repetition(105, 'not-yet', { demand: 2.2 })], 200, 105);
+    expect(far.bpm).toBeGreaterThan(80);
+    expect(far.bpm).toBeLessThan(92);
+    expect(next([repetition(105, 'close', { demand: 1.05 })], 200, 105).bpm).toBe(100);
+  });
+
+  it('keeps to its word, whatever was played', () => {
+    const played = fc.array(
+      fc.record({
+        bpm: fc.integer(TEMPO_RANGE_BPM),
+        outcome: fc.constantFrom<Outcome>('clean', 'close', 'not-yet', 'broken', 'not-judged'),
+        ease: fc.constantFrom<Ease | undefined>('easy', 'working', 'tense', undefined),
+        demand: fc.double({ min: 0, max: 12, noNaN: true }),
+      }),
+      { minLength: 1, maxLength: 12 },
+    );
+    fc.assert(
+      fc.property(played, fc.integer(TEMPO_RANGE_BPM), fc.integer(TEMPO_RANGE_BPM), (list, goal, start) => {
+        const all = list.map(({ bpm, outcome, ease, demand }) => repetition(bpm, outcome, { ease, demand }));
+        const { bpm, why: reason } = nextStart(all, goal, Math.min(goal, start));
+        const clean = list.filter(({ outcome, ease }) => outcome === 'clean' && ease !== 'tense').map((one) => one.bpm);
+        expect(bpm).toBeGreaterThanOrEqual(TEMPO_RANGE_BPM.min);
+        expect(bpm).toBeLessThanOrEqual(goal);
+        if (clean.length > 0) expect(bpm).toBeLessThanOrEqual(Math.max(...clean));
+        const { best = 0, bpm: said = bpm } = reason.values as { best?: number; bpm?: number };
+        expect(said).toBe(bpm);
+        if (reason.code === 'start-under-clean') expect(bpm).toBe(notchesFrom(best, -2));
+        if (reason.code === 'start-share-under') expect(Math.abs(bpm - 0.95 * best)).toBeLessThanOrEqual(0.5);
+        if (reason.code === 'start-none-clean') expect(clean).toEqual([]);
+        if (reason.code === 'start-kept') expect(clean).toContain(bpm);
+        if (reason.code === 'start-goal') expect(bpm).toBe(goal);
+        expect(say(reason, { noteNaming: 'british' })).toMatch(/\.$/);
+      }),
+      { numRuns: 3000 },
+    );
+  });
 });
 
 describe('closing a take', () => {
@@ -42,16 +113,17 @@ describe('closing a take', () => {
     const closing = closeTake(
       [repetition(80, 'clean'), repetition(85, 'clean'), repetition(90, 'not-yet'), repetition(87, 'close')],
       120,
+      80,
     );
     expect(closing).toMatchObject({ bestCleanBpm: 85, closingBpm: 85, nextStartBpm: 80 });
   });
 
   it('closes at the last tempo where nothing was clean', () => {
-    expect(closeTake([repetition(80, 'broken'), repetition(77, 'not-yet')], 120)).toMatchObject({
+    expect(closeTake([repetition(80, 'broken'), repetition(77, 'not-yet')], 120, 80)).toMatchObject({
       bestCleanBpm: null,
       closingBpm: 77,
     });
-    expect(closeTake([], 120)).toBeNull();
+    expect(closeTake([], 120, 60)).toBeNull();
   });
 });
 

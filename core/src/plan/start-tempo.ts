@@ -1,6 +1,7 @@
+import type { Closing } from '../schema/closing';
 import { type Why, why } from '../schema/why';
 import { clampBpm } from '../time/clamp-tempo';
-import { notchesFrom, TRADITIONAL_MARKS } from '../time/marks';
+import { TRADITIONAL_MARKS } from '../time/marks';
 
 /** A start tempo and its reason. */
 export interface StartTempo {
@@ -9,24 +10,23 @@ export interface StartTempo {
 }
 
 /** Slower than this a beat is hard to feel (common practice, no source). */
-const SLOW_FLOOR_BPM = 40;
+export const SLOW_FLOOR_BPM = 40;
 
 const nearestMark = (bpm: number): number =>
   TRADITIONAL_MARKS.reduce((best, mark) => (Math.abs(mark - bpm) < Math.abs(best - bpm) ? mark : best));
 
 /**
- * Where to begin: on the first day half the goal, at a traditional mark, but not under a slow floor (unless the goal
- * itself is). Later: two notches under the last closing tempo, and never above the goal.
+ * Where to begin: on the first day half the goal, at a traditional mark, but not under a slow floor (unless the goal itself is). Later
+ * where the last take said, and never above the goal.
  */
-export const startTempo = (goalBpm: number, lastClosingBpm: number | null): StartTempo => {
-  if (lastClosingBpm === null) {
-    const bpm = clampBpm(Math.min(goalBpm, Math.max(SLOW_FLOOR_BPM, nearestMark(goalBpm / 2))));
-    return { bpm, why: why('start-half-goal', { goal: goalBpm }) };
-  }
-  const bpm = Math.min(
-    goalBpm,
-    lastClosingBpm,
-    Math.max(Math.min(SLOW_FLOOR_BPM, lastClosingBpm), notchesFrom(lastClosingBpm, -2)),
-  );
-  return { bpm: clampBpm(bpm), why: why('start-under-closing', { closing: lastClosingBpm }) };
+export const startTempo = (goalBpm: number, last: Pick<Closing, 'nextStartBpm' | 'nextStartWhy'> | null): StartTempo => {
+  if (last && last.nextStartBpm <= goalBpm) return { bpm: clampBpm(last.nextStartBpm), why: last.nextStartWhy };
+  if (last) return { bpm: clampBpm(goalBpm), why: why('start-goal') };
+  const half = nearestMark(goalBpm / 2);
+  const bpm = clampBpm(Math.min(goalBpm, Math.max(SLOW_FLOOR_BPM, half)));
+  if (bpm === goalBpm) return { bpm, why: why('start-goal') };
+  return {
+    bpm,
+    why: bpm > half || half > goalBpm / 2 + 4 ? why('start-floor', { bpm }) : why('start-half-goal', { goal: goalBpm }),
+  };
 };

@@ -52,6 +52,8 @@ export const MeasuresSchema = z.object({
   unevennessMs: Figure,
   npvi: z.number().nullable(),
   accuracyPct: z.number(),
+  /** How much of what the tolerance allows the wobble took: 1 is just allowed. Absent in what older versions measured. */
+  demand: z.number().nullable().optional(),
   levelSpreadDb: z.number().nullable(),
   accentContrastDb: z.number().nullable(),
   missed: z.number().int(),

@@ -70,6 +70,14 @@ const playOne = (state: LoopState, spreadMs: number) =>
     { type: 'analysed', analysed: played(state, spreadMs), nowS: lastNoteS(state) + 0.08 },
   );
 
+/** The goal is reached with its third clean repetition in a row. */
+const playToGoal = () => {
+  const first = playOne(begin({ goalBpm: 60, startBpm: 60 }).state, 3);
+  const second = playOne(first.state, 3);
+  expect(second.state.phase).toBe('counting');
+  return playOne(second.state, 3);
+};
+
 /** The count-in is over and the repetition sounds. */
 const sounding = (state: LoopState) => advance(state, { type: 'clock', nowS: state.plan?.notes[0]?.timeS ?? 0 }).state;
 const analysedNow = (state: LoopState, spreadMs: number): LoopEvent => ({
@@ -147,7 +155,7 @@ describe('the loop', () => {
   });
 
   it('ends when the goal is clean, with a closing', () => {
-    const { state, effects } = playOne(begin({ goalBpm: 60, startBpm: 60 }).state, 3);
+    const { state, effects } = playToGoal();
     expect(state).toMatchObject({ phase: 'finished', ended: 'goal', closing: { bestCleanBpm: 60, closingBpm: 60 } });
     expect(kinds(effects)).toEqual(['announce', 'keep', 'silence', 'finish']);
   });
@@ -252,10 +260,10 @@ describe('the player', () => {
   });
 
   it('may answer when the goal was already reached: it is stored with its repetition', () => {
-    const finished = playOne(begin({ goalBpm: 60, startBpm: 60 }).state, 3).state;
+    const finished = playToGoal().state;
     const { state, effects } = advance(finished, { type: 'ease', ease: 'tense', nowS: 40 });
     expect(state.phase).toBe('finished');
-    expect(state.repetitions[0]).toMatchObject({ ease: 'tense', decision: { action: 'lower' } });
+    expect(state.repetitions.at(-1)).toMatchObject({ ease: 'tense', decision: { action: 'lower' } });
     expect(kinds(effects)).toEqual(['keep']);
   });
 

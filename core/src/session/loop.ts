@@ -1,5 +1,5 @@
 import { MAX_OFFSET_S, type OffsetGuess, SETTLED_OFFSET_S, UNKNOWN_OFFSET } from '../align/align';
-import { decide, type Ladder, type Owed } from '../ladder/decide';
+import { beginLadder, decide, type Ladder, type Owed } from '../ladder/decide';
 import type { Aim, Played } from '../ladder/school';
 import { beginSchool, type SchoolRun } from '../ladder/schools';
 import { type AnalysedRepetition, storedFigures } from '../measure/analyse-repetition';
@@ -99,7 +99,7 @@ export const IDLE: LoopState = {
   phase: 'idle',
   drill: null,
   aim: { goalBpm: 120, startBpm: 60 },
-  ladder: { school: beginSchool('half-speed-climb', null), failedInARow: 0 },
+  ladder: beginLadder(beginSchool('half-speed-climb', null)),
   tempo: constantTempo(60),
   plan: null,
   recordingStartS: 0,
@@ -152,7 +152,13 @@ const schedule = (state: LoopState, startS: number): Step => {
 };
 
 const finish = (state: LoopState, ended: LoopEnd): Step => ({
-  state: { ...state, phase: 'finished', ended, plan: null, closing: closeTake(state.repetitions, state.aim.goalBpm) },
+  state: {
+    ...state,
+    phase: 'finished',
+    ended,
+    plan: null,
+    closing: closeTake(state.repetitions, state.aim.goalBpm, state.aim.startBpm),
+  },
   effects: [{ type: 'silence' }, { type: 'finish' }],
 });
 
@@ -190,7 +196,13 @@ const takeDecision = (decided: Decided, aim: Aim): { ladder: Ladder; decision: D
 const onAnalysed = (state: LoopState, analysed: AnalysedRepetition, nowS: number): Step => {
   if (!state.plan || (state.phase !== 'playing' && state.phase !== 'counting')) return { state, effects: [] };
   const { plan, wishedBpm, owed } = state;
-  const played: Played = { tempo: plan.tempo, bpm: headlineBpm(plan.tempo), verdict: analysed.verdict, ease: 'working' };
+  const played: Played = {
+    tempo: plan.tempo,
+    bpm: headlineBpm(plan.tempo),
+    verdict: analysed.verdict,
+    demand: analysed.measures.demand ?? null,
+    ease: 'working',
+  };
   const decided: Decided = { before: state.ladder, played, owed, wishedBpm };
   const { ladder, decision } = takeDecision(decided, state.aim);
   const kept: LoopState = {
@@ -243,7 +255,7 @@ const redecide = (state: LoopState, decided: Decided, ease: Ease | null, nowS: n
     case 'problem':
       return { state: { ...kept, tempo: decision.tempo }, effects: stored };
     default:
-      return { state: { ...kept, closing: closeTake(repetitions, state.aim.goalBpm) }, effects: stored };
+      return { state: { ...kept, closing: closeTake(repetitions, state.aim.goalBpm, state.aim.startBpm) }, effects: stored };
   }
 };
 
@@ -275,7 +287,7 @@ export const advance = (state: LoopState, event: LoopEvent): Step => {
   switch (event.type) {
     case 'begin': {
       const { drill, aim, school, tempo, recordingStartS, offset } = event;
-      const ladder = { school, failedInARow: 0 };
+      const ladder = beginLadder(school);
       return schedule({ ...IDLE, drill, aim, ladder, tempo, recordingStartS, offset }, event.nowS + FIRST_LEAD_S);
     }
     case 'clock': {

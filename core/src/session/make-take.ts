@@ -46,7 +46,7 @@ export const makeTake = (parts: TakeParts): Take => {
     endedAt: endedAt?.toISOString() ?? null,
     engine: ENGINE_VERSION,
     goalBpm,
-    closing: endedAt ? closeTake(repetitions, goalBpm) : null,
+    closing: endedAt ? closeTake(repetitions, goalBpm, rest.startBpm) : null,
     profile: profileId,
     withoutClick: file?.withoutClick ?? drills.every(isWithoutClick),
     sourceFile: file?.name.slice(0, 200) ?? '',
@@ -61,5 +61,5 @@ export const makeTake = (parts: TakeParts): Take => {
 export const completeTake = (take: Take, endedAt: Date): Take => ({
   ...take,
   endedAt: take.endedAt ?? endedAt.toISOString(),
-  closing: closeTake(take.repetitions, take.goalBpm),
+  closing: closeTake(take.repetitions, take.goalBpm, take.startBpm),
 });

@@ -38,6 +38,16 @@ const PASS = 0;
 export const spreadLimitMs = (judged: Judged): number => judged.windowMs / 2;
 export const unevennessLimitPct = (judged: Judged): number => ((Math.SQRT2 * judged.windowMs) / 2 / judged.intervalMs) * 100;
 
+/** How much of what is allowed the wobble took: the larger share of spread and unevenness; null where neither has a value. */
+export const demandOf = (judged: Judged): number | null => {
+  const { spreadMs, unevennessPct } = judged.measures;
+  const shares = [
+    ...(spreadMs ? [spreadMs.value / spreadLimitMs(judged)] : []),
+    ...(unevennessPct ? [unevennessPct.value / unevennessLimitPct(judged)] : []),
+  ];
+  return shares.length ? Math.max(...shares) : null;
+};
+
 const stop: Check = {
   reason: 'stop',
   hard: true,

@@ -1,4 +1,4 @@
-import { bpmWords, type Sentence, type Values } from './reader';
+import { bpmWords, counted, type Sentence, type Values } from './reader';
 
 const bpm = (values: Values, name = 'bpm') => bpmWords(values.number(name));
 
@@ -9,17 +9,26 @@ export const DECISION_WORDS: Record<string, Sentence> = {
   tense: (values) => `That felt tense: down to ${bpm(values)}, and stay until it is loose.`,
   'not-judged': (values) => `Not judged, so nothing changes: again at ${bpm(values)}.`,
   problem: (values) =>
-    `${values.number('tries')} repetitions in a row did not come clean. Time to look at the passage instead of repeating it.`,
+    `It did not come clean ${values.number('tries')} times in a row. Time to look at the passage instead of repeating it.`,
   slowest: (values) => `It goes no slower than this: again at ${bpm(values)}.`,
   fastest: (values) => `It goes no faster than this: again at ${bpm(values)}.`,
   'as-answered': (values) => `As you answered for the repetition before: now ${bpm(values)}.`,
   'your-choice': (values) => `Your choice: ${bpm(values)}. (The school said ${bpm(values, 'school')}.)`,
-  goal: (values) => `Clean at ${bpm(values)}: the goal is reached.`,
+  goal: (values) => {
+    const times = values.maybe('times');
+    return `Clean at ${bpm(values)}${times === null ? '' : `, ${times} times in a row`}: the goal is reached.`;
+  },
+  'climb-goal': (values) =>
+    `Clean at the goal: ${counted(values.number('more'), 'more', 'more')} in a row at ${bpm(values)} to be sure of it.`,
+  'climb-sure': (values) =>
+    `Clean: ${counted(values.number('more'), 'more', 'more')} in a row at ${bpm(values)}, so near to where it got hard.`,
   'climb-step': (values) => `Clean: one step up to ${bpm(values)}.`,
   'climb-nudge': (values) => `Clean: a nudge up to ${bpm(values)}.`,
   'climb-close': (values) => `Close: once more at ${bpm(values)}.`,
   'climb-once-more': (values) => `Not yet: one more try at ${bpm(values)} before going down.`,
-  'climb-broken': (values) => `It came apart: just below, at ${bpm(values)}, then nudge up.`,
+  'climb-broken': (values) => `It came apart: below that, at ${bpm(values)}.`,
+  'climb-stuck': (values) => `Close again and again: a little below, at ${bpm(values)}, until it is clean.`,
+  'climb-far': (values) => `That is well above what is clean now: down to ${bpm(values)}, where it probably would be.`,
   'climb-below': (values) => `Twice not yet: just below, at ${bpm(values)}, then nudge up.`,
   'free-clean': (values) => `Clean at ${bpm(values)}. Up, down or again is yours to say.`,
   'free-same': (values) => `Again at ${bpm(values)}, until you change it.`,

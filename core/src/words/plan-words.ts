@@ -2,7 +2,15 @@ import { bpmWords, counted, type Sentence } from './reader';
 
 /** Start tempos, today's lines, what a drill is for, and the questions asked when a tempo will not come clean. */
 export const PLAN_WORDS: Record<string, Sentence> = {
-  'start-half-goal': (values) => `First day: half the goal of ${bpmWords(values.number('goal'))}.`,
+  'start-half-goal': (values) => `First day: about half the goal of ${bpmWords(values.number('goal'))}.`,
+  'start-floor': (values) => `${bpmWords(values.number('bpm'))} is about as slow as a beat can still be felt.`,
+  'start-goal': () => 'At the goal.',
+  'start-again': (values) => `Nothing could be judged, so it begins at ${bpmWords(values.number('bpm'))} again.`,
+  'start-kept': (values) => `${bpmWords(values.number('bpm'))} was clean from the start, so it begins there again.`,
+  'start-under-clean': (values) =>
+    `Two notches under ${bpmWords(values.number('best'))}, the fastest clean one that was not tense.`,
+  'start-share-under': (values) => `5 % under ${bpmWords(values.number('best'))}, the fastest clean one that was not tense.`,
+  'start-none-clean': (values) => `Nothing was clean yet; at ${bpmWords(values.number('bpm'))} it probably would be.`,
   'start-under-closing': (values) => `Two notches under ${bpmWords(values.number('closing'))}, where the last take closed.`,
   'today-new': () => 'New.',
   'today-under-way': () => 'Under way.',

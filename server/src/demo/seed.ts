@@ -61,7 +61,7 @@ export const seedDemo = async (store: Store, say: (line: string) => void, today 
     const chosen = material.filter((_, k) => k === 0 || (k + day) % 3 === 0);
     for (const [k, passage] of chosen.entries()) {
       const course = courses.get(passage.id) ?? newCourse(passage, DEFAULT_SETTINGS);
-      const start = startTempo(course.goalBpm, course.last?.closing.closingBpm ?? null);
+      const start = startTempo(course.goalBpm, course.last?.closing ?? null);
       const seed = SEED + day * 10 + k + 2;
       const at = new Date(startedAt.getTime() + k * 9 * 60_000);
       const { take, recording, sampleRateHz } = practise({

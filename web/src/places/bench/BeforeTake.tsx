@@ -114,13 +114,13 @@ export const BeforeTake = ({ passage }: { passage: Passage }) => {
     mode: 'onChange',
     defaultValues: {
       goalBpm: course.goalBpm,
-      startBpm: startTempo(course.goalBpm, course.last?.closing.closingBpm ?? null).bpm,
+      startBpm: startTempo(course.goalBpm, course.last?.closing ?? null).bpm,
     },
   });
   const { isDirty: isOwnStart } = form.getFieldState('startBpm', form.formState);
   const typedGoal = TempoSchema.safeParse(form.watch('goalBpm'));
   const goalBpm = typedGoal.success ? typedGoal.data : course.goalBpm;
-  const suggested = startTempo(goalBpm, course.last?.closing.closingBpm ?? null);
+  const suggested = startTempo(goalBpm, course.last?.closing ?? null);
   const suggestedBpm = from ? headlineBpm(from.tempo) : suggested.bpm;
   const startBpm = Number(form.watch('startBpm'));
   useEffect(() => {

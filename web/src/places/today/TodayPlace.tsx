@@ -13,7 +13,7 @@ const dayWords = (iso: string): string =>
 
 const Line = ({ passage, course, why }: { passage: Passage; course: Course; why: Why }) => {
   const say = useSay();
-  const start = startTempo(course.goalBpm, course.last?.closing.closingBpm ?? null);
+  const start = startTempo(course.goalBpm, course.last?.closing ?? null);
   return (
     <Flex
       as="li"

@@ -1,0 +1,69 @@
+import type { Repetition } from '../schema/take';
+import { why } from '../schema/why';
+import { clampBpm } from '../time/clamp-tempo';
+import { notchesFrom, TRADITIONAL_MARKS } from '../time/marks';
+import { headlineBpm } from '../time/tempo-map';
+import { SLOW_FLOOR_BPM, type StartTempo } from './start-tempo';
+
+/** What of a repetition says where to begin next time. */
+export type Outcome = Pick<Repetition, 'tempo' | 'verdict' | 'ease' | 'measures'>;
+
+const NOTCHES = 2;
+const LAST_MARK = TRADITIONAL_MARKS.at(-1) as number;
+/** Beyond the marks, and in place of notches that are wider. */
+const SHARE_UNDER = 0.05;
+
+/** Wobble grows by about half for each tenth of tempo beyond what is easy (assumed; a player's own curve may be steeper). */
+const GROWTH_A_TENTH = 1.5;
+/** It goes down by a little at least, and by half at most. */
+const [LEAST_SHARE, MOST_SHARE] = [0.05, 0.5];
+/** What came apart has no wobble to go by. */
+const APART_SHARE = 0.2;
+
+/**
+ * The share of a tempo by which to go down so that a wobble of so many times what is allowed would just be allowed, 0…1. `demand` is
+ * null where the playing came apart.
+ */
+export const shareToClean = (demand: number | null): number => {
+  if (demand === null) return APART_SHARE;
+  const tenths = Math.log(Math.max(1, demand)) / Math.log(GROWTH_A_TENTH);
+  return Math.min(MOST_SHARE, Math.max(LEAST_SHARE, 0.1 * tenths));
+};
+
+const feltGood = ({ ease }: Outcome) => ease !== 'tense' && ease !== 'pain';
+
+/** A little under a tempo: two notches, or 5 % where there are no marks. */
+const under = (bpm: number): number =>
+  bpm > LAST_MARK ? Math.round(bpm * (1 - SHARE_UNDER)) : Math.max(Math.min(SLOW_FLOOR_BPM, bpm), notchesFrom(bpm, -NOTCHES));
+
+/** Where nothing was clean: the tempo at which it probably would be, by the slowest that was tried. */
+const whereClean = (judged: readonly Outcome[]): number => {
+  const slowest = Math.min(...judged.map(({ tempo }) => headlineBpm(tempo)));
+  const shares = judged
+    .filter(({ tempo }) => headlineBpm(tempo) === slowest)
+    .map(({ measures, verdict }) => shareToClean(verdict.outcome === 'broken' ? null : (measures.demand ?? null)));
+  const bpm = Math.round(slowest * (1 - Math.min(...shares)));
+  return Math.max(Math.min(SLOW_FLOOR_BPM, slowest - 1), bpm);
+};
+
+/**
+ * Where to begin next time: a little under the fastest tempo that was clean and not tense, never above it; not under a start that was
+ * clean itself, so that little practice does not make it sink; with nothing clean, where it probably would be.
+ */
+export const nextStart = (repetitions: readonly Outcome[], goalBpm: number, startBpm: number): StartTempo => {
+  const judged = repetitions.filter(({ verdict }) => verdict.outcome !== 'not-judged');
+  if (judged.length === 0) return { bpm: startBpm, why: why('start-again', { bpm: startBpm }) };
+  const clean = judged.filter((one) => one.verdict.outcome === 'clean' && feltGood(one)).map(({ tempo }) => headlineBpm(tempo));
+  if (clean.length === 0) {
+    const bpm = clampBpm(Math.min(goalBpm, whereClean(judged)));
+    return { bpm, why: why('start-none-clean', { bpm }) };
+  }
+  const best = Math.max(...clean);
+  const little = under(best);
+  const kept = clean.includes(startBpm) ? startBpm : 0;
+  const bpm = clampBpm(Math.min(best, Math.max(little, kept)));
+  if (bpm > goalBpm) return { bpm: goalBpm, why: why('start-goal') };
+  if (kept > little) return { bpm, why: why('start-kept', { bpm }) };
+  if (best > LAST_MARK) return { bpm, why: why('start-share-under', { best }) };
+  return { bpm, why: bpm === notchesFrom(best, -NOTCHES) ? why('start-under-clean', { best }) : why('start-floor', { bpm }) };
+};
