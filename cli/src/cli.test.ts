@@ -133,6 +133,42 @@ describe('isochron measure', () => {
   });
 });
 
+describe('isochron assess', () => {
+  /** Eight repetitions of 16 sixteenths at 100, wherever they begin; the seventh note 25 ms late every time. */
+  const csv = () => {
+    const rows = Array.from({ length: 8 }, (_, repetition) =>
+      simulatePlaying(notes, { ...STEADY, spreadMs: 3, habitsMs: { '6': 25 } }, constantTempo(100), 40 + repetition).map(
+        ({ timeS }) => `${repetition + 1},${(timeS + 7.3 * repetition).toFixed(6)}`,
+      ),
+    );
+    return ['repetition,timeS', ...rows.flat()].join('\n');
+  };
+  const args = ['--bpm', '100', '--per-beat', '4', '--beats', '4', '--goal', '120'];
+
+  it('gives measures, verdicts, the finding and the decisions, as JSON and in words', async () => {
+    const file = join(folder, 'onsets.csv');
+    await writeFile(file, csv());
+    const { out } = await isochron('assess', file, ...args, '--json');
+    const answer = JSON.parse(out) as {
+      repetitions: { measures: { missed: number; spreadMs: { value: number } }; verdict: { outcome: string } }[];
+      finding: string;
+      next: { bpm: number };
+    };
+    expect(answer.repetitions).toHaveLength(8);
+    for (const { measures } of answer.repetitions) expect(measures).toMatchObject({ missed: 0, extra: 0 });
+    expect(answer.finding).toMatch(/the step from note 6 to note 7 is 2\d ms too long/);
+    expect((await isochron('assess', file, ...args)).out).toContain('the step from note 6 to note 7');
+  });
+
+  it('refuses what is no list of onsets with a sentence', async () => {
+    const file = join(folder, 'wrong.csv');
+    await writeFile(file, 'a,b\n1,2\n');
+    expect((await isochron('assess', file, ...args)).err).toContain('repetition,timeS');
+    await writeFile(file, 'repetition,timeS\n1,soon\n');
+    expect((await isochron('assess', file, ...args)).err).toContain('Line 2');
+  });
+});
+
 describe('a call that cannot be met', () => {
   it.each([
     [['onsets', '/no/such/file.wav'], 1, /cannot be opened/],

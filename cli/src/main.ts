@@ -4,6 +4,7 @@ import { Trouble, USAGE } from './usage';
 const COMMANDS = new Map<string, (args: string[]) => Promise<string>>([
   ['onsets', async (args) => (await import('./onsets')).onsets(args)],
   ['measure', async (args) => (await import('./measure')).measure(args)],
+  ['assess', async (args) => (await import('./assess')).assess(args)],
   ['backup', async (args) => (await import('./in-server')).inServer('backup', args)],
   ['restore', async (args) => (await import('./in-server')).inServer('restore', args)],
 ]);

@@ -1,20 +1,11 @@
 import { parseArgs } from 'node:util';
-import {
-  type Estimate,
-  type MeasuredRecording,
-  measureRecording,
-  type Onset,
-  say,
-  TempoSchema,
-  TOLERANCE_PRESETS,
-} from '@isochron/core';
+import { type Estimate, type MeasuredRecording, measureRecording, type Onset, say, TOLERANCE_PRESETS } from '@isochron/core';
+import { EVEN_RUN, evenRun, inRange, number } from './even-options';
 import { familyOf, readOnsets } from './read-input';
 import { Trouble, USAGE } from './usage';
 
 const OPTIONS = {
-  bpm: { type: 'string' },
-  'per-beat': { type: 'string' },
-  beats: { type: 'string' },
+  ...EVEN_RUN,
   start: { type: 'string' },
   clicks: { type: 'string' },
   instrument: { type: 'string' },
@@ -29,33 +20,13 @@ const parsed = (args: string[]) => {
   }
 };
 
-const number = (name: string, text: string | undefined): number => {
-  const value = Number(text);
-  if (text === undefined || text.trim() === '' || !Number.isFinite(value))
-    throw new Trouble(`--${name} needs a number.\n\n${USAGE}`, 2);
-  return value;
-};
-
-const inRange = (name: string, value: number, low: number, high: number): number => {
-  if (value < low || value > high) throw new Trouble(`--${name} must lie between ${low} and ${high}; it is ${value}.`, 2);
-  return value;
-};
-
-const tempo = (text: string | undefined): number => {
-  const checked = TempoSchema.safeParse(number('bpm', text));
-  if (!checked.success) throw new Trouble(checked.error.issues[0]?.message ?? 'That tempo cannot be used.', 2);
-  return checked.data;
-};
-
 /** `isochron measure`: the measures of one even run in a recording, as text or JSON. */
 export const measure = async (args: string[]): Promise<string> => {
   const { values, positionals } = parsed(args);
   const [file] = positionals;
   if (!file) throw new Trouble(`Name a WAV file.\n\n${USAGE}`, 2);
   const grid = {
-    tempoBpm: tempo(values.bpm),
-    notesPerBeat: inRange('per-beat', number('per-beat', values['per-beat']), 0.25, 24),
-    beats: inRange('beats', number('beats', values.beats), 1, 4000),
+    ...evenRun(values),
     startS: inRange('start', number('start', values.start), -1, 36_000),
   };
   const onsets = await readOnsets(file, values.clicks, { family: familyOf(values.instrument) }, grid.startS);

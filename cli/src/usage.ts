@@ -6,6 +6,9 @@ export const USAGE = `isochron: times the notes of a recording, backs up and res
   isochron measure FILE.wav --bpm N --per-beat M --beats B --start S [--clicks CLICKS.txt]
                    [--instrument KIND] [--json]
       measures B beats of M even notes at N beats a minute, the first expected S seconds into the file
+  isochron assess ONSETS.csv --bpm N --per-beat M --beats B [--goal N] [--school NAME] [--tolerance NAME] [--json]
+      what repetitions of M even notes a beat come to, from a CSV file with the columns repetition,timeS: measures,
+      verdicts, what they say together, and the decisions that follow
   isochron backup FILE.zip
       writes everything that is stored into one file
   isochron restore FILE.zip

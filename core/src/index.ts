@@ -89,7 +89,7 @@ export {
 } from './schema/take';
 export { TEMPO_RANGE_BPM, type TempoMapDocument, TempoSchema } from './schema/tempo';
 export { TOLERANCE_PRESETS, type Tolerance, type TolerancePreset, ToleranceSchema } from './schema/tolerance';
-export type { Outcome } from './schema/verdict';
+export type { Outcome, Verdict } from './schema/verdict';
 export type { Why } from './schema/why';
 export { advance, IDLE, type LoopEffect, type LoopEnd, type LoopEvent, type LoopState, type PlayerEvent } from './session/loop';
 export { completeTake, makeTake } from './session/make-take';

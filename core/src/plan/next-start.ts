@@ -48,7 +48,7 @@ const whereClean = (judged: readonly Outcome[]): number => {
 
 /**
  * Where to begin next time: a little under the fastest tempo that was clean and not tense, never above it; not under a start that was
- * clean itself, so that little practice does not make it sink; with nothing clean, where it probably would be.
+ * mostly clean itself, so that little practice does not make it sink; with nothing clean, where it probably would be.
  */
 export const nextStart = (repetitions: readonly Outcome[], goalBpm: number, startBpm: number): StartTempo => {
   const judged = repetitions.filter(({ verdict }) => verdict.outcome !== 'not-judged');
@@ -60,7 +60,9 @@ export const nextStart = (repetitions: readonly Outcome[], goalBpm: number, star
   }
   const best = Math.max(...clean);
   const little = under(best);
-  const kept = clean.includes(startBpm) ? startBpm : 0;
+  const atStart = judged.filter(({ tempo }) => headlineBpm(tempo) === startBpm).length;
+  const isCleanAtStart = 2 * clean.filter((bpm) => bpm === startBpm).length > atStart;
+  const kept = isCleanAtStart ? startBpm : 0;
   const bpm = clampBpm(Math.min(best, Math.max(little, kept)));
   if (bpm > goalBpm) return { bpm: goalBpm, why: why('start-goal') };
   if (kept > little) return { bpm, why: why('start-kept', { bpm }) };

@@ -6,7 +6,7 @@ export const PLAN_WORDS: Record<string, Sentence> = {
   'start-floor': (values) => `${bpmWords(values.number('bpm'))} is about as slow as a beat can still be felt.`,
   'start-goal': () => 'At the goal.',
   'start-again': (values) => `Nothing could be judged, so it begins at ${bpmWords(values.number('bpm'))} again.`,
-  'start-kept': (values) => `${bpmWords(values.number('bpm'))} was clean from the start, so it begins there again.`,
+  'start-kept': (values) => `${bpmWords(values.number('bpm'))} was clean, so it begins there again.`,
   'start-under-clean': (values) =>
     `Two notches under ${bpmWords(values.number('best'))}, the fastest clean one that was not tense.`,
   'start-share-under': (values) => `5 % under ${bpmWords(values.number('best'))}, the fastest clean one that was not tense.`,
