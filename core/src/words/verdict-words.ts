@@ -2,6 +2,13 @@ import { counted, type Sentence, type Values } from './reader';
 
 const ms = (value: number) => `${value.toFixed(1)} ms`;
 
+/** A value and its limit with as many decimals as tell them apart, one at least: "7.5; up to 7.5" would contradict itself. */
+const apart = (value: number, limit: number): [string, string] => {
+  for (let digits = 1; digits < 4; digits += 1)
+    if (value.toFixed(digits) !== limit.toFixed(digits)) return [value.toFixed(digits), limit.toFixed(digits)];
+  return [value.toFixed(1), limit.toFixed(1)];
+};
+
 /** Said after a failure that so few notes may owe to chance. */
 const doubt = (values: Values) => {
   const few = values.maybe('few');
@@ -46,20 +53,24 @@ export const VERDICT_WORDS: Record<string, Sentence> = {
     if (of === null) return `${Math.floor(values.number('pct'))} % of the notes fell inside the window; ${asked} % are asked.`;
     return `${values.number('inside')} of ${of} notes fell inside the window; ${Math.ceil((asked * of) / 100)} are asked.`;
   }),
-  spread: doubtful((values) => `The notes wobble by ${ms(values.number('ms'))}; up to ${ms(values.number('limit'))} is asked.`),
-  unevenness: doubtful(
-    (values) =>
-      `The steps differ by ${values.number('pct').toFixed(1)} %; up to ${values.number('limit').toFixed(1)} % is asked.`,
-  ),
+  spread: doubtful((values) => {
+    const [is, asked] = apart(values.number('ms'), values.number('limit'));
+    return `The notes wobble by ${is} ms; up to ${asked} ms is asked.`;
+  }),
+  unevenness: doubtful((values) => {
+    const [is, asked] = apart(values.number('pct'), values.number('limit'));
+    return `The steps differ by ${is} %; up to ${asked} % is asked.`;
+  }),
   drift: doubtful((values) => {
     const pct = values.number('pct');
     const steady = values.maybe('ms');
     const apart = steady === null ? '' : ` Apart from that they wobble by ${ms(steady)}.`;
     return `The notes ${pct < 0 ? 'ran ahead of' : 'fell behind'} the click by ${Math.abs(pct).toFixed(1)} % of the tempo.${apart}`;
   }),
-  accents: doubtful(
-    (values) => `The accents stand out by ${values.number('db').toFixed(1)} dB; ${values.number('asked')} dB are asked.`,
-  ),
+  accents: doubtful((values) => {
+    const [is, asked] = apart(values.number('db'), values.number('asked'));
+    return `The accents stand out by ${is} dB; ${asked} dB are asked.`;
+  }),
   placement: doubtful((values) => {
     const value = values.number('ms');
     return `The playing lies ${ms(Math.abs(value))} ${value < 0 ? 'ahead of' : 'behind'} the click.`;
