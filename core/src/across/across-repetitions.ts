@@ -64,20 +64,19 @@ export const byGrid = (takes: readonly Pick<Take, 'drills' | 'repetitions'>[]): 
 
 /**
  * Everything that repetitions of one grid say together. `withoutClick` says that the player had no click while playing: then
- * the longest run of even notes is split into clock and motor.
+ * the longest run of even notes of each is split into clock and motor.
  */
 export const acrossRepetitions = ({ grid, repetitions }: GridRepetitions, withoutClick: boolean): AcrossRepetitions => {
   const usable = usableRepetitions(repetitions).map((repetition) => repetition.notes);
   const centred = usable.map(centredDeviationsMs);
   const positions = (usable[0] ?? []).map((_, k) => centred.flatMap((row) => row[k] ?? []));
   const runs = withoutClick ? usable.map(longestEvenRun) : [];
-  const longest = runs.reduce<number[]>((best, run) => (run.length > best.length ? run : best), []);
   return {
     count: usable.length,
     profile: positionProfile(usable),
     components: varianceComponents(positions),
     links: weakLinks(usable),
     labels: labelDifferences(usable, grid.events),
-    clockMotor: clockMotorSplit(longest),
+    clockMotor: clockMotorSplit(runs),
   };
 };

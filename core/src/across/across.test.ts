@@ -142,16 +142,37 @@ describe('clock and motor', () => {
     const count = 20_000;
     const delays = Array.from({ length: count + 1 }, () => 6 * normal());
     const intervals = Array.from({ length: count }, (_, k) => 400 + 12 * normal() + (delays[k + 1] ?? 0) - (delays[k] ?? 0));
-    const split = clockMotorSplit(intervals);
+    const split = clockMotorSplit([intervals]);
     expect(split?.clockSdMs).toBeCloseTo(12, 0);
     expect(split?.motorSdMs).toBeCloseTo(6, 0);
     expect(split?.fits).toBe(true);
   });
 
+  it.each([8, 16, 40])('come back from several short runs of %i intervals, and the model fits where it is true', (length) => {
+    let clock = 0;
+    let motor = 0;
+    let misfits = 0;
+    const takes = 300;
+    for (let seed = 1; seed <= takes; seed += 1) {
+      const { normal } = chance(seed + length);
+      const runs = Array.from({ length: 10 }, () => {
+        const delays = Array.from({ length: length + 1 }, () => 6 * normal());
+        return Array.from({ length }, (_, k) => 400 + 12 * normal() + (delays[k + 1] ?? 0) - (delays[k] ?? 0));
+      });
+      const split = clockMotorSplit(runs);
+      clock += (split?.clockSdMs ?? 0) ** 2 / takes;
+      motor += (split?.motorSdMs ?? 0) ** 2 / takes;
+      if (!split?.fits) misfits += 1;
+    }
+    expect(Math.abs(Math.sqrt(clock) - 12)).toBeLessThan(1);
+    expect(Math.abs(Math.sqrt(motor) - 6)).toBeLessThan(1.2);
+    expect(misfits / takes).toBeLessThanOrEqual(0.05);
+  });
+
   it('say where the model does not fit, and keep still with too few', () => {
     const wandering = Array.from({ length: 60 }, (_, k) => 400 + 30 * Math.sin(k / 9));
-    expect(clockMotorSplit(wandering)?.fits).toBe(false);
-    expect(clockMotorSplit(wandering.slice(0, 10))).toBeNull();
+    expect(clockMotorSplit([wandering])?.fits).toBe(false);
+    expect(clockMotorSplit([wandering.slice(0, 10)])).toBeNull();
   });
 });
 

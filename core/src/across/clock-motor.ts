@@ -12,15 +12,14 @@ export interface ClockMotor {
 }
 
 const LEAST_INTERVALS = 20;
+/** Shorter runs than this say nothing of how an interval follows on another. */
+const LEAST_RUN = 5;
+/** Standard errors of the autocorrelation beyond which the model does not fit. */
+const ERRORS = 2.3;
 
-/**
- * Splits the variance of successive intervals (ms, of one nominal length) into clock and motor: the lag-1 autocovariance is
- * −motor variance, and Var(I) = clock + 2·motor. A steady drift is taken out first by a straight line. Null below 20 intervals.
- * Source: Wing & Kristofferson, Perception & Psychophysics 14 (1973).
- */
-export const clockMotorSplit = (intervalsMs: readonly number[]): ClockMotor | null => {
+/** One run without its mean and its drift: sums of squares and of neighbouring products, and what they are divided by. */
+const sumsOf = (intervalsMs: readonly number[]) => {
   const count = intervalsMs.length;
-  if (count < LEAST_INTERVALS) return null;
   const middle = (count - 1) / 2;
   const centre = mean(intervalsMs);
   let run = 0;
@@ -31,19 +30,41 @@ export const clockMotorSplit = (intervalsMs: readonly number[]): ClockMotor | nu
   });
   const slope = product / run;
   const rest = intervalsMs.map((interval, k) => interval - centre - slope * (k - middle));
-  let variance = 0;
-  let covariance = 0;
+  let squares = 0;
+  let products = 0;
   rest.forEach((value, k) => {
-    variance += value ** 2;
-    covariance += value * (rest[k + 1] ?? 0);
+    squares += value ** 2;
+    products += value * (rest[k + 1] ?? 0);
   });
-  variance /= count - 2;
-  covariance /= count - 2;
+  return { squares, products, degrees: count - 2, count };
+};
+
+/**
+ * Splits the variance of successive intervals (ms, of one nominal length) into clock and motor: the lag-1 autocovariance is
+ * −motor variance, and Var(I) = clock + 2·motor. Several runs, as of several repetitions, are pooled; a steady drift is taken out of each
+ * by a straight line, whose own pull on the autocovariance (two parameters a run) is given back. Null below 20 intervals in all.
+ * Source: Wing & Kristofferson, Perception & Psychophysics 14 (1973).
+ */
+export const clockMotorSplit = (runsMs: readonly (readonly number[])[]): ClockMotor | null => {
+  const runs = runsMs.filter((run) => run.length >= LEAST_RUN).map(sumsOf);
+  const sum = (of: (run: (typeof runs)[number]) => number) => runs.reduce((total, run) => total + of(run), 0);
+  const intervals = sum((run) => run.count);
+  if (intervals < LEAST_INTERVALS) return null;
+  const degrees = sum((run) => run.degrees);
+  const variance = sum((run) => run.squares) / degrees;
+  // Taking off a mean and a slope pulls neighbouring residuals against each other by about two variances a run.
+  const covariance = (sum((run) => run.products) + 2 * variance * runs.length * PULL) / degrees;
   const motor = Math.min(variance / 2, Math.max(0, -covariance));
+  const correlation = covariance / variance;
+  const error = ERRORS / Math.sqrt(degrees);
   return {
     clockSdMs: Math.sqrt(Math.max(0, variance - 2 * motor)),
     motorSdMs: Math.sqrt(motor),
-    intervals: count,
-    fits: covariance <= 0 && -covariance <= variance / 2,
+    intervals,
+    // Of a correlation near −0.5 the error is √½ of that near 0 (Bartlett).
+    fits: correlation <= error && correlation >= -0.5 - error * Math.SQRT1_2,
   };
 };
+
+/** How much of the pull is given back: what simulated runs of 8 to 60 intervals need. */
+const PULL = 0.5;

@@ -19,7 +19,7 @@ import { mergeTake } from '../session/merge-take';
 import { profileOf } from '../signal/profiles';
 import { sampleSd } from '../stats/summary';
 import { planRepetition } from '../time/repetition-plan';
-import { constantTempo } from '../time/tempo-map';
+import { constantTempo, headlineBpm } from '../time/tempo-map';
 import { listenToRecording } from './listen-to-recording';
 import { reanalyseTake } from './reanalyse-take';
 
@@ -190,6 +190,24 @@ describe('a file', () => {
       expect(Math.abs((repetition.measures.spreadMs?.value ?? 0) - planted)).toBeLessThan(1);
       expect(Math.abs(repetition.measures.placementMs?.value ?? 9)).toBeLessThan(1);
     });
+  });
+
+  it('played without a click is found though its tempo is up to 4 % off the stated one', () => {
+    const free = { ...plan, drill: { ...drill, click: { ...drill.click, kind: 'none' as const } } };
+    let lost = 0;
+    for (let seed = 1; seed <= 40; seed += 1) {
+      const bpm = TEMPO * (1 + 0.04 * Math.sin(seed));
+      const own = constantTempo(bpm);
+      const onsets = [0.5, 14].flatMap((startS, k) =>
+        simulatePlaying(planRepetition({ drill, tempo: own, startS }).notes, { ...STEADY, spreadMs: 6 }, own, 60 + seed + k),
+      );
+      const found = measureImport(onsets, free);
+      const isFound =
+        found.length === 2 &&
+        found.every(({ measures, tempo: at }) => measures.missed === 0 && Math.abs(headlineBpm(at) / bpm - 1) < 0.006);
+      if (!isFound) lost += 1;
+    }
+    expect(lost).toBeLessThanOrEqual(1);
   });
 
   it('that holds something else gives none', () => {

@@ -8,8 +8,9 @@ import type { Tolerance } from '../schema/tolerance';
 import { why } from '../schema/why';
 import type { Profile } from '../signal/profiles';
 import { median } from '../stats/summary';
+import { clampBpm } from '../time/clamp-tempo';
 import { expectedNotes, shortestIntervalMs } from '../time/repetition-plan';
-import { openTempo } from '../time/tempo-map';
+import { constantTempo, openTempo } from '../time/tempo-map';
 import { analyseRepetition, storedFigures } from './analyse-repetition';
 
 /** A repetition in a file has at least this share of its notes; less is tuning up or talk. */
@@ -67,12 +68,38 @@ const repetitionFrom = (onsets: readonly Onset[], firstS: number, index: number,
   }
 };
 
+/** Without a click the stated tempo is a guess: so far from it is looked, as a share, in steps of half a per cent. */
+const TEMPO_REACH = 0.08;
+const TEMPO_STEP = 0.005;
+
+/** What is played at a constant tempo, only faster or slower. */
+const scaled = (tempo: TempoMapDocument, factor: number): TempoMapDocument =>
+  tempo.kind === 'constant' ? constantTempo(Math.round(clampBpm(tempo.bpm * factor) * 100) / 100) : tempo;
+
+/** How well a tempo explains a file: the notes it finds a place for, and how near they lie to it. */
+const explained = (repetitions: readonly Repetition[]): number =>
+  repetitions.reduce((sum, { notes, measures }) => {
+    const heard = notes.length - measures.missed;
+    return sum + heard - measures.extra - (heard * Math.min(2, measures.demand ?? 2)) / 4;
+  }, 0);
+
 /**
  * Finds the repetitions of a drill at a tempo in the onsets of a file, one after the other, whatever lies between them.
  * The file has no click to be early or late against, so each repetition's grid lies through the middle of its notes and its
- * placement says nothing. Onsets ascend in time.
+ * placement says nothing. Where the player had no click either, the tempo is estimated first, near the stated one. Onsets ascend in
+ * time.
  */
 export const measureImport = (onsets: readonly Onset[], plan: ImportPlan): Repetition[] => {
+  if (plan.drill.click.kind !== 'none' || plan.tempo.kind !== 'constant') return repetitionsAt(onsets, plan);
+  const steps = Math.round(TEMPO_REACH / TEMPO_STEP);
+  const tried = Array.from({ length: 2 * steps + 1 }, (_, k) => 1 + (k - steps) * TEMPO_STEP).map((factor) =>
+    repetitionsAt(onsets, { ...plan, tempo: scaled(plan.tempo, factor) }),
+  );
+  return tried.reduce((best, one) => (explained(one) > explained(best) ? one : best), repetitionsAt(onsets, plan));
+};
+
+/** The repetitions at one tempo. */
+const repetitionsAt = (onsets: readonly Onset[], plan: ImportPlan): Repetition[] => {
   const times = onsets.map((onset) => onset.timeS);
   const fromDownbeat = expectedNotes(plan.drill.grid, plan.tempo, 0);
   const last = fromDownbeat.at(-1);
