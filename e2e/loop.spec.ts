@@ -17,9 +17,9 @@ test('the loop runs hands-free: three clean repetitions raise the tempo, the tak
   await expect(page.locator('[data-testid=strip] [data-stroke]')).toHaveCount(3 * 17);
   await page.keyboard.press('Escape');
 
-  await expect(page.getByTestId('closing')).toContainText('Tomorrow begins at 144');
+  await expect(page.getByTestId('closing')).toContainText('Next time it begins at 144');
   await page.getByRole('link', { name: 'See it in the Ledger' }).click();
-  await expect(page.getByText('Best clean tempo 160. Next time begins at 144.')).toBeVisible();
+  await expect(page.getByText('Best clean tempo 160. Next time it begins at 144.')).toBeVisible();
   const take = await newestTake(page);
   expect(take).toMatchObject({ input: 'simulated', hasRecording: true, startBpm: 150, goalBpm: 200 });
   expect(take?.repetitions).toHaveLength(3);
@@ -30,7 +30,7 @@ test('the loop runs hands-free: three clean repetitions raise the tempo, the tak
     .poll(() => page.locator('audio').evaluate((audio: HTMLAudioElement) => audio.currentTime))
     .toBeGreaterThan((take?.repetitions[2]?.notes[4]?.onsetS ?? 0) - 0.2);
 
-  // Tomorrow begins where the log says.
+  // The next time begins where it was said.
   await page.getByRole('link', { name: 'Bench' }).click();
   await expect(page.getByLabel('Start', { exact: true })).toHaveValue('144');
 });

@@ -74,7 +74,7 @@ const server = spawn(process.execPath, ['--import', 'tsx', 'server/src/main.ts']
 try {
   await waitForServer();
   const browser = await chromium.launch(chromiumWith());
-  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, locale: 'en-GB' });
   await setUpWith(page, {}, BASE);
   for (const [name, open] of Object.entries(VIEWS)) {
     await open(page);

@@ -1,5 +1,5 @@
 /** What other packages use of core, by folder. Listening alone is at `@isochron/core/signal`. */
-export { acrossRepetitions, byGrid, type GridRepetitions } from './across/across-repetitions';
+export { acrossRepetitions, byGrid, type GridRepetitions, ofGrid } from './across/across-repetitions';
 export { findingOf } from './across/finding';
 export { centredDeviationsMs, type Position } from './across/position-profile';
 export { usableRepetitions } from './across/usable';
@@ -66,7 +66,14 @@ export type { Measures, NoteResult, Onset } from './schema/measures';
 export type { Marks, Pitch } from './schema/notation';
 export type { OptionField } from './schema/options';
 export { type Passage, PassageSchema } from './schema/passage';
-export { DEFAULT_SETTINGS, readSettings, type Settings, SettingsSchema, type StoredCalibration } from './schema/settings';
+export {
+  DEFAULT_SETTINGS,
+  languageDefaults,
+  readSettings,
+  type Settings,
+  SettingsSchema,
+  type StoredCalibration,
+} from './schema/settings';
 export { type Sitting, SittingSchema, type Standing } from './schema/sitting';
 export { type Skill, STEADY } from './schema/skill';
 export {
@@ -122,5 +129,6 @@ export { constantTempo, headlineBpm, openTempo } from './time/tempo-map';
 export { demandOf } from './verdict/checks';
 export { judge } from './verdict/judge';
 export { toleranceWindowMs } from './verdict/tolerance-window';
+export { PAIN_ADVICE } from './words/pain-advice';
 export { bpmWords, type Reader } from './words/reader';
 export { say } from './words/say';

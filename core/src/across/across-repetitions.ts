@@ -62,6 +62,10 @@ export const byGrid = (takes: readonly Pick<Take, 'drills' | 'repetitions'>[]): 
   return groups.sort((a, b) => b.repetitions.length - a.repetitions.length);
 };
 
+/** The repetitions of takes that play a grid, whichever take they are of. */
+export const ofGrid = (takes: readonly Pick<Take, 'drills' | 'repetitions'>[], grid: Grid): GridRepetitions =>
+  byGrid(takes).find((group) => sameGrid(group.grid, grid)) ?? { grid, repetitions: [] };
+
 /**
  * Everything that repetitions of one grid say together. `withoutClick` says that the player had no click while playing: then
  * the longest run of even notes of each is split into clock and motor.

@@ -48,8 +48,8 @@ export const HALF_SPEED_CLIMB: School<z.infer<typeof Options>, z.infer<typeof St
     },
     {
       key: 'goalCleans',
-      label: 'The goal is reached',
-      choices: [2, 3, 5].map((count) => ({ value: count, name: `clean ${count} times in a row` })),
+      label: 'Reached when clean',
+      choices: [2, 3, 5].map((count) => ({ value: count, name: `${count} times in a row` })),
     },
   ],
   state: State,

@@ -30,6 +30,7 @@ export const SettingsSchema = z.object({
   schoolId: NameIdSchema,
   schoolOptions: z.record(NameIdSchema, z.record(z.string(), z.json())),
   noteNaming: z.enum(['british', 'american']),
+  dates: z.enum(['day-first', 'month-first']),
   appearance: z.enum(['paper', 'ink', 'system']),
   announce: z.boolean(),
   clickLevel: z.number().min(0).max(1),
@@ -50,17 +51,27 @@ export const DEFAULT_SETTINGS: Settings = {
   schoolId: 'half-speed-climb',
   schoolOptions: {},
   noteNaming: 'british',
+  dates: 'day-first',
   appearance: 'system',
   announce: true,
   clickLevel: 0.6,
 };
 
+/** English as it is written where notes are crotchets and quavers. */
+const BRITISH = /^en-(GB|AU|NZ|IE|ZA|IN)$/i;
+
+/** What a language has its players expect, before they say otherwise: note names and dates. */
+export const languageDefaults = (language: string): Pick<Settings, 'noteNaming' | 'dates'> => ({
+  noteNaming: BRITISH.test(language) || language === '' ? 'british' : 'american',
+  dates: /^en-US$/i.test(language) ? 'month-first' : 'day-first',
+});
+
 /** Stored settings, field by field: one that is missing or cannot be read takes its default, the others stay. */
-export const readSettings = (stored: unknown): Settings => {
+export const readSettings = (stored: unknown, defaults: Settings = DEFAULT_SETTINGS): Settings => {
   const document = (typeof stored === 'object' && stored !== null ? stored : {}) as Record<string, unknown>;
   const fields = Object.entries(SettingsSchema.shape).map(([key, schema]) => {
     const parsed = schema.safeParse(document[key]);
-    return [key, parsed.success ? parsed.data : DEFAULT_SETTINGS[key as keyof Settings]];
+    return [key, parsed.success ? parsed.data : defaults[key as keyof Settings]];
   });
   return SettingsSchema.parse(Object.fromEntries(fields));
 };

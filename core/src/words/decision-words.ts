@@ -1,11 +1,11 @@
+import { PAIN_ADVICE } from './pain-advice';
 import { bpmWords, counted, type Sentence, type Values } from './reader';
 
 const bpm = (values: Values, name = 'bpm') => bpmWords(values.number(name));
 
 /** Why the tempo goes where it goes, by the code of the school, the guard or the player. */
 export const DECISION_WORDS: Record<string, Sentence> = {
-  pain: () =>
-    'Pain, numbness or tingling: stop here and rest. If it stays, see a doctor or physiotherapist who treats musicians.',
+  pain: () => `Stop here. ${PAIN_ADVICE}`,
   tense: (values) => `That felt tense: down to ${bpm(values)}, and stay until it is loose.`,
   'not-judged': (values) => `Not judged, so nothing changes: again at ${bpm(values)}.`,
   problem: (values) =>

@@ -147,6 +147,26 @@ export const showTake = (take: Take): void => {
   queryClient.setQueryData(takeKey(take.id), take);
 };
 
+/** How many earlier takes are looked at together with one. */
+const POOLED = 8;
+const NO_EARLIER: readonly Take[] = [];
+
+/** The takes of the same passage before one, newest first: what they have in common shows where one take is too short. */
+export const useTakesBefore = (take: Pick<Take, 'id' | 'passageId' | 'startedAt'>): readonly Take[] => {
+  const { id, passageId, startedAt } = take;
+  const query = useQuery({
+    queryKey: [...KEYS.takes, 'before', id],
+    queryFn: async () => {
+      const { takes } = await getTakes({ passageId, limit: 5 * POOLED });
+      const before = takes.filter((one) => one.id !== id && one.startedAt < startedAt && one.input !== 'file').slice(0, POOLED);
+      // One that cannot be read says nothing; the others do.
+      const read = await Promise.all(before.map((one) => getTake(one.id).catch(() => null)));
+      return read.filter((one) => one !== null);
+    },
+  });
+  return query.data ?? NO_EARLIER;
+};
+
 /** A take's figures by earlier engines. */
 export const useEarlier = (takeId: string) =>
   useQuery({ queryKey: [...takeKey(takeId), 'earlier'], queryFn: () => getEarlier(takeId) }).data ?? [];

@@ -3,6 +3,7 @@ import type { TempoHistory as Days } from '@isochron/core';
 import { extent, max, min } from 'd3-array';
 import { scaleLinear, scaleUtc } from 'd3-scale';
 import { line } from 'd3-shape';
+import { useDates } from '../app/use-dates';
 import { useWidth } from '../app/use-width';
 import { bpm } from '../words';
 
@@ -20,12 +21,11 @@ interface Point {
 }
 
 const YEAR_MS = 365 * 86_400_000;
-const dayMonth = (date: Date) => date.toLocaleDateString('en-GB', { day: 'numeric', month: 'short' });
-const dayMonthYear = (date: Date) => date.toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year: 'numeric' });
 
 /** The tempo history of one passage: the best clean tempo of each day over time, with the goal. */
 export const TempoHistory = ({ history, goalBpm, title }: { history: Days; goalBpm: number; title: string }) => {
   const [frame, width] = useWidth(1000);
+  const { short, shortYear } = useDates();
   const points: Point[] = history.map(({ day, bestCleanBpm, startBpm }) => ({
     at: new Date(day),
     bestBpm: bestCleanBpm,
@@ -48,7 +48,7 @@ export const TempoHistory = ({ history, goalBpm, title }: { history: Days; goalB
     (point) => y(point.bestBpm),
   );
   const first = points[0] as Point;
-  const date = last.at.getTime() - first.at.getTime() > YEAR_MS ? dayMonthYear : dayMonth;
+  const date = last.at.getTime() - first.at.getTime() > YEAR_MS ? shortYear : short;
   const summary = `${title}: best clean tempo ${bpm(first.bestBpm)} on ${date(first.at)}, ${bpm(last.bestBpm)} on ${date(last.at)}, goal ${bpm(goalBpm)}, ${points.length} days.`;
   return (
     <Box ref={frame} as="figure" minWidth={0} overflow="hidden">

@@ -1,5 +1,5 @@
 import { Box, Flex, Heading, Link, Text } from '@chakra-ui/react';
-import type { LoopEnd, Passage } from '@isochron/core';
+import { type LoopEnd, PAIN_ADVICE, type Passage } from '@isochron/core';
 import { useMemo } from 'react';
 import { Link as RouterLink } from 'react-router';
 import { useSettings } from '../../api/settings';
@@ -21,15 +21,12 @@ const END_WORDS: Record<LoopEnd, string> = {
   'input-lost': 'Stopped: the sound was lost.',
 };
 
-const PAIN_ADVICE =
-  'Rest now. Pain, numbness or tingling that stays or comes back is for a doctor or a physiotherapist who treats musicians; Isochron gives no diagnosis.';
-
-/** The Bench after a take: what it came to, and where tomorrow begins. */
+/** The Bench after a take: what it came to, and where it begins next time. */
 export const AfterTake = ({ passage }: { passage: Passage }) => {
   const say = useSay();
   const { loop, takeId, trouble, clear, send, calibrated } = useBench();
   const { settings } = useSettings();
-  const isLogged = useOutbox((outbox) => takeId !== null && outbox.sentIds.includes(takeId));
+  const isKept = useOutbox((outbox) => takeId !== null && outbox.sentIds.includes(takeId));
   const keys = useMemo(
     () => ({ Enter: clear, PageDown: clear, ...easeKeys((ease) => send({ type: 'ease', ease })) }),
     [clear, send],
@@ -59,17 +56,17 @@ export const AfterTake = ({ passage }: { passage: Passage }) => {
             {closing.bestCleanBpm === null ? '.' : `; the fastest clean one at ${bpm(closing.bestCleanBpm)}.`}
           </Text>
           <Text>
-            Tomorrow begins at <b>{bpm(closing.nextStartBpm)}</b>. {say(closing.nextStartWhy)}
+            Next time it begins at <b>{bpm(closing.nextStartBpm)}</b>. {say(closing.nextStartWhy)}
           </Text>
         </Box>
       ) : (
         <Text fontSize="24px" marginY="12px">
-          Nothing was measured, so nothing is logged.
+          Nothing was measured, so nothing is kept.
         </Text>
       )}
       <Flex gap="14px" align="center" marginBottom="18px" flexWrap="wrap">
         <Action onClick={clear}>Once more</Action>
-        {isLogged && (
+        {isKept && (
           <Link asChild color="now" textDecoration="underline" fontSize="18px">
             <RouterLink to={`/ledger/${takeId}`}>See it in the Ledger</RouterLink>
           </Link>

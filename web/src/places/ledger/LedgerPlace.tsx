@@ -7,17 +7,18 @@ import { useCourses, useHistory, usePassages, useTakes } from '../../api/queries
 import { DataTable } from '../../app/DataTable';
 import { ChoiceField } from '../../app/fields';
 import { Notice, PageTitle, Part } from '../../app/Page';
+import { useDates } from '../../app/use-dates';
 import { TempoHistory } from '../../charts/TempoHistory';
 import { bpm } from '../../words';
 
-const when = (iso: string): string =>
-  new Date(iso).toLocaleString('en-GB', {
-    day: 'numeric',
-    month: 'short',
-    year: 'numeric',
-    hour: '2-digit',
-    minute: '2-digit',
-  });
+const When = ({ take }: { take: TakeSummary }) => {
+  const { moment } = useDates();
+  return (
+    <Link asChild color="now" textDecoration="underline" whiteSpace="nowrap">
+      <RouterLink to={`/ledger/${take.id}`}>{moment(take.startedAt)}</RouterLink>
+    </Link>
+  );
+};
 
 const tempo = (value: number | null | undefined): string => (value === null || value === undefined ? '–' : bpm(value));
 
@@ -25,11 +26,7 @@ const column = createColumnHelper<TakeSummary>();
 const COLUMNS = [
   column.accessor('startedAt', {
     header: 'When',
-    cell: ({ row, getValue }) => (
-      <Link asChild color="now" textDecoration="underline" whiteSpace="nowrap">
-        <RouterLink to={`/ledger/${row.original.id}`}>{when(getValue())}</RouterLink>
-      </Link>
-    ),
+    cell: ({ row }) => <When take={row.original} />,
   }),
   column.accessor('startBpm', { header: 'From', cell: ({ getValue }) => bpm(getValue()) }),
   column.accessor((take) => take.closing?.bestCleanBpm ?? null, {
@@ -48,7 +45,7 @@ const COLUMNS = [
   }),
   column.accessor((take) => take.closing?.nextStartBpm ?? null, {
     id: 'nextStartBpm',
-    header: 'Next start',
+    header: 'Next time',
     cell: ({ getValue }) => tempo(getValue()),
   }),
   column.accessor('repetitionCount', {

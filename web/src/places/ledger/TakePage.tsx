@@ -15,6 +15,7 @@ import { Link as RouterLink, useParams } from 'react-router';
 import { putRepetition, recordingAddress } from '../../api/client';
 import { refetchTake, shownTake, showTake, useTake } from '../../api/queries';
 import { Notice, PageTitle, Part } from '../../app/Page';
+import { useDates } from '../../app/use-dates';
 import { useSay } from '../../app/use-say';
 import { Strip } from '../../strip/Strip';
 import { bpm } from '../../words';
@@ -73,6 +74,7 @@ export const TakePage = () => {
   const { takeId = '' } = useParams();
   const { take, message } = useTake(takeId);
   const say = useSay();
+  const { full } = useDates();
   const [remark, setRemark] = useState('');
   const [wish, setWish] = useState<{ fromS: number } | null>(null);
   const played = useMemo(() => (take ? byGrid([take]) : []), [take]);
@@ -140,8 +142,7 @@ export const TakePage = () => {
   return (
     <>
       <PageTitle title={take.title}>
-        {new Date(take.startedAt).toLocaleString('en-GB', { dateStyle: 'full', timeStyle: 'short' })}, heard by{' '}
-        {INPUT_WORDS[take.input]}
+        {full(take.startedAt)}, heard by {INPUT_WORDS[take.input]}
         {take.sourceFile && ` “${take.sourceFile}”`}
         {profile.id !== 'any' && ` (${profile.name.toLowerCase()})`}, tolerance “{take.tolerance.preset}”, goal{' '}
         {bpm(take.goalBpm)}.{' '}
@@ -154,7 +155,7 @@ export const TakePage = () => {
           {take.closing.bestCleanBpm === null
             ? 'No clean repetition this time.'
             : `Best clean tempo ${bpm(take.closing.bestCleanBpm)}.`}{' '}
-          Next time begins at {bpm(take.closing.nextStartBpm)}. {say(take.closing.nextStartWhy)}
+          Next time it begins at {bpm(take.closing.nextStartBpm)}. {say(take.closing.nextStartWhy)}
         </Text>
       )}
       {played.map((group) => (

@@ -3,7 +3,7 @@ import type { NoteNaming, Settings } from '@isochron/core';
 import { useSettings } from '../../api/settings';
 import { ChoiceField } from '../../app/fields';
 
-/** Note names and light or dark. */
+/** Note names, dates, and light or dark. */
 export const AppearanceSettings = () => {
   const { settings, change } = useSettings();
   return (
@@ -16,6 +16,15 @@ export const AppearanceSettings = () => {
           { value: 'american', name: 'quarter, eighth, sixteenth' },
         ]}
         onChange={(noteNaming) => void change({ noteNaming })}
+      />
+      <ChoiceField<Settings['dates']>
+        label="Dates"
+        value={settings.dates}
+        choices={[
+          { value: 'day-first', name: 'day first' },
+          { value: 'month-first', name: 'month first' },
+        ]}
+        onChange={(dates) => void change({ dates })}
       />
       <ChoiceField<Settings['appearance']>
         label="Appearance"

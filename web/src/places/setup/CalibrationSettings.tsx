@@ -5,6 +5,7 @@ import { useSettings } from '../../api/settings';
 import { Action } from '../../app/Action';
 import { ChoiceField } from '../../app/fields';
 import { Notice } from '../../app/Page';
+import { useDates } from '../../app/use-dates';
 import { type LoopbackKind, runCalibration } from '../../audio/run-calibration';
 
 const KINDS = [
@@ -18,11 +19,10 @@ const WALK = [
   'Begin, and wait for ten short sounds: about ten seconds.',
 ];
 
-const day = (iso: string) => new Date(iso).toLocaleDateString('en-GB', { day: 'numeric', month: 'long', year: 'numeric' });
-
 /** Walks through the latency calibration and lists what was measured. */
 export const CalibrationSettings = () => {
   const { settings, change } = useSettings();
+  const { day } = useDates();
   const [kind, setKind] = useState<LoopbackKind>('microphone');
   const [share, setShare] = useState<number | null>(null);
   const [message, setMessage] = useState('');

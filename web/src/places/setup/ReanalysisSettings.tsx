@@ -10,8 +10,8 @@ export const ReanalysisSettings = () => {
   return (
     <>
       <Text maxWidth="80ch">
-        Every take keeps the version of the engine that measured it; this is version {ENGINE_VERSION}. Recordings can be
-        measured anew; the old figures are kept beside the new ones, and tempos and decisions stay as they happened.
+        Every take remembers which version of the measuring made its figures; this is version {ENGINE_VERSION}. Recordings can
+        be measured anew; the old figures are kept beside the new ones, and tempos and decisions stay as they happened.
       </Text>
       <Flex gap="20px" align="center" marginTop="10px">
         {state?.running ? (

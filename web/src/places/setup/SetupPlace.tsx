@@ -1,4 +1,5 @@
 import { Flex, Text } from '@chakra-ui/react';
+import { PAIN_ADVICE } from '@isochron/core';
 import { useSettings } from '../../api/settings';
 import { Notice, PageTitle, Part } from '../../app/Page';
 import { AppearanceSettings } from './AppearanceSettings';
@@ -31,7 +32,7 @@ export const SetupPlace = () => {
       <Part title="Words and appearance">
         <AppearanceSettings />
       </Part>
-      <Part title="Recordings and the measuring engine">
+      <Part title="How recordings are measured">
         <ReanalysisSettings />
       </Part>
       <Part title="Backup">
@@ -41,8 +42,7 @@ export const SetupPlace = () => {
         <Flex direction="column" gap="8px" maxWidth="80ch">
           <Text>
             After a repetition say how it felt: 1 easy, 2 working, 3 tense, 0 if it hurts. A tense repetition never raises the
-            tempo; pain ends the take. Pain, numbness or tingling that stays is for a doctor or a physiotherapist who treats
-            musicians.
+            tempo; pain ends the take. {PAIN_ADVICE}
           </Text>
           <Text>
             Hearing: an hour-long session near 94 dBA already reaches the recommended daily dose (NIOSH: 85 dBA for 8 hours,

@@ -5,14 +5,13 @@ import { useCourses, useHealth, usePassages } from '../../api/queries';
 import { useSettings } from '../../api/settings';
 import { Action } from '../../app/Action';
 import { Notice, PageTitle, Part } from '../../app/Page';
+import { useDates } from '../../app/use-dates';
 import { useSay } from '../../app/use-say';
 import { bpm } from '../../words';
 
-const dayWords = (iso: string): string =>
-  new Date(iso).toLocaleDateString('en-GB', { weekday: 'long', day: 'numeric', month: 'long' });
-
 const Line = ({ passage, course, why }: { passage: Passage; course: Course; why: Why }) => {
   const say = useSay();
+  const { weekday } = useDates();
   const start = startTempo(course.goalBpm, course.last?.closing ?? null);
   return (
     <Flex
@@ -36,7 +35,7 @@ const Line = ({ passage, course, why }: { passage: Passage; course: Course; why:
         </Text>
       </Box>
       <Text color="quiet" fontSize="16px">
-        {course.last ? `last on ${dayWords(course.last.startedAt)}` : 'not played yet'} · goal {bpm(course.goalBpm)}
+        {course.last ? `last on ${weekday(course.last.startedAt)}` : 'not played yet'} · goal {bpm(course.goalBpm)}
       </Text>
     </Flex>
   );
@@ -48,6 +47,7 @@ export const TodayPlace = () => {
   const { courses } = useCourses();
   const { settings } = useSettings();
   const isDemo = useHealth().data?.demo ?? false;
+  const { weekday } = useDates();
   const navigate = useNavigate();
   const plan = planToday(passages, courses);
   const first = plan[0];
@@ -55,7 +55,7 @@ export const TodayPlace = () => {
     <>
       <Flex justify="space-between" align="flex-end" gap="20px" flexWrap="wrap">
         <Box>
-          <PageTitle title="Today">{dayWords(new Date().toISOString())}</PageTitle>
+          <PageTitle title="Today">{weekday(new Date())}</PageTitle>
         </Box>
         {first && (
           <Action

@@ -6,12 +6,14 @@ import {
   findingOf,
   type GridRepetitions,
   headlineBpm,
+  ofGrid,
   shortestIntervalMs,
   type Take,
   toleranceWindowMs,
   usableRepetitions,
 } from '@isochron/core';
 import { useMemo } from 'react';
+import { useTakesBefore } from '../../../api/queries';
 import { Part } from '../../../app/Page';
 import { useSay } from '../../../app/use-say';
 import { DeviationHistogram } from '../../../charts/DeviationHistogram';
@@ -27,19 +29,28 @@ const between = (low: number | null, high: number | null) =>
 export const AcrossPart = ({ take, played }: { take: Take; played: GridRepetitions }) => {
   const say = useSay();
   const { grid, repetitions } = played;
+  const before = useTakesBefore(take);
   const across = useMemo(() => acrossRepetitions(played, take.withoutClick), [played, take.withoutClick]);
+  // What is the same every time shows in many repetitions: those of earlier days count as well.
+  const pooled = useMemo(() => acrossRepetitions(ofGrid([take, ...before], grid), take.withoutClick), [take, before, grid]);
   const usable = usableRepetitions(repetitions);
   const deviations = usable.flatMap(({ notes }) => centredDeviationsMs(notes).filter((value) => value !== null));
   const slowest = usable.reduce<(typeof usable)[number] | null>(
     (least, one) => (least && headlineBpm(least.tempo) <= headlineBpm(one.tempo) ? least : one),
     null,
   );
-  const { components, links, labels, clockMotor, profile } = across;
+  const { components, profile } = across;
+  const { links, labels, clockMotor } = pooled;
   return (
     <>
       <Text fontFamily="heading" fontSize="24px" lineHeight="1.3" maxWidth="60ch" marginTop="16px" data-testid="finding">
-        {say(findingOf(across))}
+        {say(findingOf(pooled))}
       </Text>
+      {pooled.count > across.count && (
+        <Text color="quiet" fontSize="16px">
+          From {pooled.count} repetitions, those of the takes before this one among them.
+        </Text>
+      )}
       {usable.length > 0 && (
         <Part title="Note by note">
           <PositionProfile grid={grid} profile={profile} />

@@ -18,7 +18,7 @@ export const EnginePart = ({ take }: { take: Take }) => {
   return (
     <Part title="How it was measured">
       <Text>
-        Engine version {take.engine}
+        Measured by version {take.engine}
         {take.engine === ENGINE_VERSION ? ', the present one' : `; the present one is ${ENGINE_VERSION}`}:{' '}
         {summary(take.repetitions)}.
       </Text>
