@@ -1,8 +1,10 @@
 /** What other packages use of core, by folder. Listening alone is at `@isochron/core/signal`. */
 export { acrossRepetitions, byGrid, type GridRepetitions, ofGrid } from './across/across-repetitions';
 export { findingOf } from './across/finding';
+export { labelDifferences } from './across/label-differences';
 export { centredDeviationsMs, type Position } from './across/position-profile';
 export { usableRepetitions } from './across/usable';
+export { weakLinks } from './across/weak-links';
 export { MAX_OFFSET_S, type OffsetGuess, SETTLED_OFFSET_S } from './align/align';
 export { ENGINE_VERSION } from './engine-version';
 export { dbVelocity, readMidiMessage, velocityDb } from './formats/midi-message';
@@ -29,6 +31,7 @@ export { nextStart, type Outcome as StartOutcome } from './plan/next-start';
 export { planToday } from './plan/plan-today';
 export { startTempo } from './plan/start-tempo';
 export { BLOWN_REED, INSTRUMENTS, PLUCKED_STRING, STRUCK_BAR } from './player/instruments';
+export { type MadePlayer, madeResults } from './player/made-results';
 export { renderPlaying } from './player/render';
 export { type PlayedNote, simulatePlaying } from './player/simulate';
 export { notesPerBeat, pitchesOf, positionsOf } from './rhythm/grid-shape';

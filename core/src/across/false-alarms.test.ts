@@ -1,55 +1,12 @@
 import { describe, expect, it } from 'vitest';
 import { firstDrill } from '../plan/course-of';
+import { type MadePlayer, madeResults } from '../player/made-results';
 import { readyPassage } from '../rhythm/ready-passages';
 import type { GridEvent } from '../schema/grid';
-import type { NoteResult } from '../schema/measures';
 import type { Passage } from '../schema/passage';
 import { chance } from '../stats/random';
 import { labelDifferences } from './label-differences';
 import { weakLinks } from './weak-links';
-
-const STEP_S = 0.125;
-
-interface Player {
-  repetitions: number;
-  notes: number;
-  wobbleMs: number;
-  seed: number;
-  /** What is the same every time, by note. */
-  habitMs?: readonly number[];
-  /** How much each note's wobble hangs on the one before. */
-  autocorrelation?: number;
-  /** How much more some notes wobble than others. */
-  unequal?: boolean;
-  driftPct?: number;
-  levelDb?: (k: number) => number;
-}
-
-/** A player's repetitions of an even grid. */
-const played = ({
-  repetitions,
-  notes,
-  wobbleMs,
-  seed,
-  habitMs = [],
-  autocorrelation = 0,
-  unequal,
-  driftPct = 0,
-  levelDb,
-}: Player) => {
-  const { normal } = chance(seed);
-  return Array.from({ length: repetitions }, () => {
-    let wobble = normal();
-    return Array.from({ length: notes }, (_, index): NoteResult => {
-      wobble = autocorrelation * wobble + Math.sqrt(1 - autocorrelation ** 2) * normal();
-      const size = unequal && index % 3 === 0 ? 2.5 * wobbleMs : wobbleMs;
-      const expectedS = index * STEP_S;
-      const deviationMs = 20 + (habitMs[index] ?? 0) + size * wobble + 10 * expectedS * driftPct;
-      const level = (levelDb?.(index) ?? -20) + normal();
-      return { index, expectedS, onsetS: expectedS + deviationMs / 1000, deviationMs, levelDb: level };
-    });
-  });
-};
 
 const share = (takes: number, isSo: (seed: number) => boolean): number => {
   let found = 0;
@@ -58,7 +15,7 @@ const share = (takes: number, isSo: (seed: number) => boolean): number => {
 };
 
 describe('weak steps', () => {
-  const named = (player: Player) => weakLinks(played(player)).filter((link) => link.standsOut);
+  const named = (player: MadePlayer) => weakLinks(madeResults(player)).filter((link) => link.standsOut);
 
   it.each([3, 4, 5, 8, 12, 20, 40])(
     'are told to at most 5 of 100 players without any, at %i repetitions of 8 to 64 notes',
@@ -71,7 +28,7 @@ describe('weak steps', () => {
     },
   );
 
-  it.each<[string, Partial<Player>]>([
+  it.each<[string, Partial<MadePlayer>]>([
     ['some notes wobble more than others', { unequal: true }],
     ['the playing drags steadily', { driftPct: 2 }],
     ['each note makes up for the one before', { autocorrelation: -0.3 }],
@@ -107,7 +64,7 @@ describe('weak steps', () => {
       let covered = 0;
       let all = 0;
       for (let seed = 1; seed <= 250; seed += 1)
-        for (const { from, biasMs } of weakLinks(played({ repetitions, notes: 16, wobbleMs: 8, seed, habitMs }))) {
+        for (const { from, biasMs } of weakLinks(madeResults({ repetitions, notes: 16, wobbleMs: 8, seed, habitMs }))) {
           const truth = (habitMs[from + 1] as number) - (habitMs[from] as number);
           all += 1;
           if ((biasMs.low ?? 99) <= truth && truth <= (biasMs.high ?? -99)) covered += 1;
@@ -124,8 +81,8 @@ describe('fingers and hands', () => {
     ...event,
     notes: event.notes.map((note) => ({ ...note, marks: { hand: k % 2 ? ('left' as const) : ('right' as const) } })),
   }));
-  const told = (player: Omit<Player, 'notes'>, of: readonly GridEvent[]) =>
-    labelDifferences(played({ ...player, notes: of.length }), of).some((one) => one.biasStandsOut);
+  const told = (player: Omit<MadePlayer, 'notes'>, of: readonly GridEvent[]) =>
+    labelDifferences(madeResults({ ...player, notes: of.length }), of).some((one) => one.biasStandsOut);
 
   it.each([0, 4, 8])('are not told of notes that have habits of their own of %i ms', (habit) => {
     for (const autocorrelation of [0, -0.3])
@@ -152,7 +109,7 @@ describe('fingers and hands', () => {
     const accented = alternating.map((event, k) => ({ ...event, accent: k % 4 === 0 }));
     const alarms = share(200, (seed) =>
       labelDifferences(
-        played({ repetitions: 8, notes: accented.length, wobbleMs: 6, seed, levelDb: (k) => (k % 4 === 0 ? -14 : -20) }),
+        madeResults({ repetitions: 8, notes: accented.length, wobbleMs: 6, seed, levelDb: (k) => (k % 4 === 0 ? -14 : -20) }),
         accented,
       ).some((one) => one.levelStandsOut),
     );

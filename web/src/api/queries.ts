@@ -8,6 +8,7 @@ import {
   type Passage,
   type Take,
   type TakeQuery,
+  type TakeSummary,
   type TempoHistory,
 } from '@isochron/core';
 import { keepPreviousData, useInfiniteQuery, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
@@ -152,13 +153,14 @@ const POOLED = 8;
 const NO_EARLIER: readonly Take[] = [];
 
 /** The takes of the same passage before one, newest first: what they have in common shows where one take is too short. */
-export const useTakesBefore = (take: Pick<Take, 'id' | 'passageId' | 'startedAt'>): readonly Take[] => {
-  const { id, passageId, startedAt } = take;
+export const useTakesBefore = (take: Take): readonly Take[] => {
+  const { id, passageId, startedAt, withoutClick } = take;
   const query = useQuery({
     queryKey: [...KEYS.takes, 'before', id],
     queryFn: async () => {
       const { takes } = await getTakes({ passageId, limit: 5 * POOLED });
-      const before = takes.filter((one) => one.id !== id && one.startedAt < startedAt && one.input !== 'file').slice(0, POOLED);
+      const isLike = (one: TakeSummary) => one.withoutClick === withoutClick && one.input !== 'file';
+      const before = takes.filter((one) => one.id !== id && one.startedAt < startedAt && isLike(one)).slice(0, POOLED);
       // One that cannot be read says nothing; the others do.
       const read = await Promise.all(before.map((one) => getTake(one.id).catch(() => null)));
       return read.filter((one) => one !== null);
