@@ -108,6 +108,25 @@ describe('a drag or a rush', () => {
   });
 });
 
+describe('one note that is late', () => {
+  it.each([61, -61])('by %i ms at 100 is one error, and the repetition has not come apart', (lateMs) => {
+    const drill = drillOf(17);
+    const plan = planRepetition({ drill, tempo: constantTempo(100), startS: 0 });
+    const onsets = plan.notes.map(({ timeS, index }) => ({ timeS: timeS + (index === 8 ? lateMs / 1000 : 0), levelDb: -20 }));
+    const { measures, verdict } = analyseRepetition(onsets, {
+      drill,
+      plan,
+      tolerance,
+      profile: profileOf('tap'),
+      latencyS: null,
+      offset: { nearS: 0, reachS: 0.06, farS: 0.6 },
+      gap: false,
+    });
+    expect(measures).toMatchObject({ missed: 0, extra: 0 });
+    expect(verdict).toMatchObject({ outcome: 'not-yet', reason: 'accuracy' });
+  });
+});
+
 describe('few notes', () => {
   it.each([3, 4, 6])('do not fail by chance: %i of a player with half the allowed wobble', (count) => {
     let failed = 0;
