@@ -144,13 +144,15 @@ test.describe('the page of a take', () => {
     await expect(page.getByRole('button', { name: 'Hear the take' })).toBeVisible();
     await page.keyboard.press('a');
     await expect(page.getByTestId('edit-remark')).toContainText('added to repetition 1');
+    const editsNow = async () => (await read()).repetitions[0]?.edits?.length ?? 0;
+    await expect.poll(editsNow).toBe((first?.edits?.length ?? 0) + 1);
     const added = (await read()).repetitions[0];
-    expect(added?.edits).toHaveLength((first?.edits?.length ?? 0) + 1);
     expect(added?.measures.extra).toBe((first?.measures.extra ?? 0) + 1);
     await expect(page.getByRole('cell', { name: '1 (edited)' })).toBeVisible();
     await wave.focus();
     await page.keyboard.press('u');
     await expect(page.getByTestId('edit-remark')).toContainText('undone');
+    await expect.poll(editsNow).toBe(first?.edits?.length ?? 0);
     const undone = (await read()).repetitions[0];
     expect(undone?.edits).toEqual(first?.edits);
     expect(undone?.measures.extra).toBe(first?.measures.extra);

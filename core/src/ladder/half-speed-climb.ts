@@ -21,14 +21,17 @@ const State = z.object({
 
 /** Near the edge tempos move by this much instead of the player's step. */
 export const NUDGE_BPM = 2;
-/** Near is from this share of the edge on. */
-const NEAR_EDGE = 0.94;
+/** Near is within this share of the edge, either way: what is clean far above it makes it a thing of the past. */
+const NEAR_EDGE = 0.06;
 /** Near the edge a raise takes so many clean repetitions in a row, unless one is clean by a wide margin. */
 const CLEANS_NEAR_EDGE = 3;
 /** A wobble of at most this share of what is allowed is a wide margin. */
 const WIDE_MARGIN = 0.6;
 /** So much of being stuck leads down: two that were not yet, four that were close; near the edge two of either. */
 const STUCK = 2;
+
+const isNearEdge = (edgeBpm: number | null, bpm: number): boolean =>
+  edgeBpm !== null && Math.abs(bpm - edgeBpm) <= NEAR_EDGE * edgeBpm;
 
 /**
  * Start at half the goal or lower, one step up after each clean repetition; at the first hard tempo go just below it and nudge.
@@ -67,7 +70,7 @@ export const HALF_SPEED_CLIMB: School<z.infer<typeof Options>, z.infer<typeof St
           return { state: calm, action: 'goal', tempo: here, why: why('goal', { bpm, times: cleanInARow }) };
         return { state: calm, action: 'hold', tempo: here, why: why('climb-goal', { bpm, more: goalCleans - cleanInARow }) };
       }
-      const isNear = state.edgeBpm !== null && bpm >= NEAR_EDGE * state.edgeBpm;
+      const isNear = isNearEdge(state.edgeBpm, bpm);
       const isWide = demand !== null && demand <= WIDE_MARGIN;
       if (isNear && !isWide && cleanInARow < CLEANS_NEAR_EDGE)
         return {
@@ -79,12 +82,11 @@ export const HALF_SPEED_CLIMB: School<z.infer<typeof Options>, z.infer<typeof St
       const next = Math.min(goalBpm, bpm + (isNear ? nudge : stepBpm));
       // An edge that was clean moves up; one that was clean by a wide margin was a slip, and is forgotten.
       const isPassed = state.edgeBpm !== null && bpm >= state.edgeBpm;
-      const edgeBpm = isPassed ? (isWide ? null : next) : state.edgeBpm;
+      const edgeBpm = isPassed ? (isWide || !isNear ? null : next) : state.edgeBpm;
       const reason = why(isNear ? 'climb-nudge' : 'climb-step', { bpm: next });
       return { state: { cleanInARow: 0, stuck: 0, edgeBpm }, action: 'raise', tempo: constantTempo(next), why: reason };
     }
-    const isKnown = state.edgeBpm !== null && bpm >= NEAR_EDGE * state.edgeBpm;
-    const stuck = state.stuck + (outcome === 'close' && !isKnown ? 0.5 : 1);
+    const stuck = state.stuck + (outcome === 'close' && !isNearEdge(state.edgeBpm, bpm) ? 0.5 : 1);
     if (stuck < STUCK && outcome !== 'broken') {
       const reason = why(outcome === 'close' ? 'climb-close' : 'climb-once-more', { bpm });
       return { state: { ...state, cleanInARow: 0, stuck }, action: 'hold', tempo: here, why: reason };

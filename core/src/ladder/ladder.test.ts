@@ -64,6 +64,13 @@ describe('the half-speed climb', () => {
     expect(wide(['clean', 'clean', 'broken', ...clean(40)])).toBeLessThanOrEqual(without + 5);
   });
 
+  it('forgets an edge that lies far below what is clean now', () => {
+    const school = beginSchool('half-speed-climb', { options: {}, state: { edgeBpm: 70, cleanInARow: 0, stuck: 0 } });
+    const { ladder, decision } = decide(beginLadder(school), play(100, 'clean'), aim);
+    expect(decision).toMatchObject({ action: 'raise', tempo: constantTempo(105) });
+    expect(ladder.school.state.edgeBpm).toBeNull();
+  });
+
   it('takes close over and over for being stuck, and goes down', () => {
     expect(tempos(['close', 'close', 'close', 'close'])).toEqual([60, 60, 60, 57]);
     expect(tempos(['close', 'not-yet', 'close'])).toEqual([60, 60, 57]);
