@@ -6,6 +6,8 @@ import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { chromium, type Page } from '@playwright/test';
+// @ts-expect-error: a script without types.
+import { buildWeb } from '../scripts/build-web.mjs';
 import { newestTake, openBench, setUpWith, simulated, verdictOf } from './bench-page';
 import { chromiumWith } from './chromium';
 
@@ -66,6 +68,7 @@ const VIEWS: Record<string, (page: Page) => Promise<void>> = {
   },
 };
 
+buildWeb();
 const folder = await mkdtemp(join(tmpdir(), 'isochron-screenshots-'));
 const server = spawn(process.execPath, ['--import', 'tsx', 'server/src/main.ts'], {
   cwd: ROOT,
