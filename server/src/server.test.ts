@@ -657,6 +657,11 @@ describe('the demo data', () => {
     expect(await demo.models.recordings.count()).toBeGreaterThan(2);
     await seedDemo(demo, () => {}, today);
     expect(await demo.models.takes.count()).toBe(count);
+    // Broken off in the middle, it begins anew and is whole.
+    await demo.database.query('DELETE FROM takes WHERE rowid % 2 = 0');
+    await demo.models.settings.upsert({ key: 'demo', document: { done: false } });
+    await seedDemo(demo, () => {}, today);
+    expect(await demo.models.takes.count()).toBe(count);
     const first = await demo.models.takes.findOne({ order: [['startedAt', 'ASC']] });
     const days = (today.getTime() - new Date(first?.get('startedAt') as string).getTime()) / 86_400_000;
     expect(days).toBeGreaterThan(65);

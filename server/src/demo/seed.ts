@@ -23,6 +23,8 @@ import { TIDEWHEEL } from './tidewheel';
 
 const SEED = 20260914;
 const WEEKS = 10;
+/** Under this key it is noted whether the demo data are whole. */
+const MARK = 'demo';
 const DAY_MS = 86_400_000;
 /** Takes of the last days have sound. */
 const DAYS_WITH_SOUND = 2;
@@ -37,16 +39,22 @@ const idFrom = (seed: number): string => {
 /**
  * Fills an empty store with ten weeks of made-up practice that ended yesterday: a marimba and bass-clarinet player who
  * prepares "Tidewheel", an invented study. Everything is played by the simulated player from one seed. Does nothing
- * where takes are stored already.
+ * where takes are stored already, and begins anew where it was broken off.
  */
 export const seedDemo = async (store: Store, say: (line: string) => void, today = new Date()): Promise<void> => {
-  if ((await store.models.takes.count()) > 0) return;
+  const { settings, takes, sittings, courses } = store.models;
+  const begun = (await settings.findByPk(MARK))?.get('document') as { done: boolean } | undefined;
+  if (begun?.done === false) {
+    // A start that was broken off: what it made goes, so that the ten weeks are whole.
+    for (const table of [takes, sittings, courses] as const) await (table as typeof takes).destroy({ where: {} });
+  } else if ((await takes.count()) > 0) return;
+  await settings.upsert({ key: MARK, document: { done: false } });
   say('Making the demo data: ten weeks of made-up practice …');
   await storeMissingPassages(store, [TIDEWHEEL]);
   // Whoever looks at the demo has no instrument at hand: the first begin works without one.
   await changePlayerSettings(store, { input: 'simulated' });
   const material: Passage[] = [TIDEWHEEL, ...READY_PASSAGES];
-  const courses = new Map<string, Course>();
+  const standing = new Map<string, Course>();
   const { uniform } = chance(SEED);
   const days = WEEKS * 7;
   const midnight = Date.UTC(today.getUTCFullYear(), today.getUTCMonth(), today.getUTCDate());
@@ -60,7 +68,7 @@ export const seedDemo = async (store: Store, say: (line: string) => void, today 
     await store.models.sittings.upsert({ id: sittingId, startedAt: sitting.startedAt, document: sitting });
     const chosen = material.filter((_, k) => k === 0 || (k + day) % 3 === 0);
     for (const [k, passage] of chosen.entries()) {
-      const course = courses.get(passage.id) ?? newCourse(passage, DEFAULT_SETTINGS);
+      const course = standing.get(passage.id) ?? newCourse(passage, DEFAULT_SETTINGS);
       const start = startTempo(course.goalBpm, course.last?.closing ?? null);
       const seed = SEED + day * 10 + k + 2;
       const at = new Date(startedAt.getTime() + k * 9 * 60_000);
@@ -76,7 +84,7 @@ export const seedDemo = async (store: Store, say: (line: string) => void, today 
         patience: 7 + Math.floor(uniform() * 8),
         withSound: ago <= DAYS_WITH_SOUND,
       });
-      courses.set(passage.id, afterTake(course, take));
+      standing.set(passage.id, afterTake(course, take));
       sitting = enterBlock(
         sitting,
         { course: keyOf(course), methodId: course.methodId, schoolId: course.schoolId },
@@ -88,5 +96,6 @@ export const seedDemo = async (store: Store, say: (line: string) => void, today 
     }
     await store.models.sittings.upsert({ id: sittingId, startedAt: sitting.startedAt, document: sitting });
   }
-  say(`${await store.models.takes.count()} takes are in the Ledger.`);
+  await settings.upsert({ key: MARK, document: { done: true } });
+  say(`${await takes.count()} takes are in the Ledger.`);
 };
