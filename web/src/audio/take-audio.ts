@@ -58,8 +58,9 @@ const NO_SOUND =
   'No sound comes in at all. Check the input in Setup, reload the page, and begin again; nothing that was played is lost.';
 const STALLED = 'The sound stopped coming in. What you played is kept. Check the input, then begin again.';
 const NO_SOUND_MS = 5000;
-/** The capture hands a block on every 10 ms; this long without one is a stall. */
-const STALL_MS = 1500;
+/** The capture hands a block on every 10 ms; so many looks in a row without one are a stall. */
+const WATCH_MS = 500;
+const STALL_LOOKS = 4;
 /** What is left of a recording is stored well within this. */
 const CLOSE_MS = 10_000;
 
@@ -133,9 +134,14 @@ export const openTakeAudio = async (options: TakeAudioOptions): Promise<TakeAudi
       void ask.lost(found.fromS, found.toS);
       onTrouble(lostWords(found.lostS));
     }, LOOK_MS);
+    // By looks and not by the clock: a machine that was held up as a whole takes its sound up again with everything else.
+    let emptyLooks = 0;
+    let seenBlockMs = lastBlockMs;
     const watch = setInterval(() => {
-      if (performance.now() - lastBlockMs > STALL_MS && document.visibilityState === 'visible') lose(STALLED);
-    }, 500);
+      emptyLooks = seenBlockMs === lastBlockMs && document.visibilityState === 'visible' ? emptyLooks + 1 : 0;
+      seenBlockMs = lastBlockMs;
+      if (emptyLooks >= STALL_LOOKS) lose(STALLED);
+    }, WATCH_MS);
 
     return {
       nowS: openedEngine.nowS,
@@ -160,7 +166,7 @@ export const openTakeAudio = async (options: TakeAudioOptions): Promise<TakeAudi
         clearInterval(watch);
         clearInterval(watchDelivery);
         // A worker that has died can store nothing more; its last second is lost, the take is not.
-        const isDead = performance.now() - lastBlockMs > STALL_MS;
+        const isDead = performance.now() - lastBlockMs > (STALL_LOOKS - 1) * WATCH_MS;
         const left = [ask.close(), worker.broken.catch(() => []), after(isDead ? DEAD_CLOSE_MS : CLOSE_MS).then(() => [])];
         const unkept = await Promise.race(left);
         await dispose();
