@@ -1,56 +1,127 @@
 /** What other packages use of core, by folder. Listening alone is at `@isochron/core/signal`. */
 export { acrossRepetitions, byGrid, type GridRepetitions, ofGrid } from './across/across-repetitions';
+export { distractionCost } from './across/distraction';
 export { findingOf } from './across/finding';
 export { labelDifferences } from './across/label-differences';
 export { centredDeviationsMs, type Position } from './across/position-profile';
 export { usableRepetitions } from './across/usable';
 export { weakLinks } from './across/weak-links';
 export { MAX_OFFSET_S, type OffsetGuess, SETTLED_OFFSET_S } from './align/align';
+export { breakTempo, type SweptNote } from './curve/break-tempo';
+export { compareCurves } from './curve/compare-curves';
+export { curveSentences, variantsSentence } from './curve/curve-sentences';
+export { recentTries } from './curve/recent-tries';
+export { sweptNotes } from './curve/swept-notes';
+export { EASY_CHANCE, EDGE_CHANCE, type TempoCurve, type TempoRange, type Tried, tempoCurve } from './curve/tempo-curve';
 export { ENGINE_VERSION } from './engine-version';
 export { dbVelocity, readMidiMessage, velocityDb } from './formats/midi-message';
 export { onsetsCsv } from './formats/onsets-csv';
+export { majorKey } from './formats/score/key-names';
+export { keyAlters } from './formats/score/pitch-spelling';
+export { piecesBetween, type WrittenValue, writtenValue } from './formats/score/written-values';
 export { readSmf, writeSmf } from './formats/smf';
 export { type SoundSource, soundInMemory } from './formats/sound-source';
 export { decodeWav, openWav, readWav } from './formats/wav';
 export { type ByteSource, readWavHead } from './formats/wav-head';
 export { shortOf, wavHead, writeWav } from './formats/wav-write';
+export { triedOf } from './ladder/adaptive';
 export { beginLadder, decide } from './ladder/decide';
-export type { Played } from './ladder/school';
-export { beginSchool, optionsOf, resumeSchool, SCHOOLS, schoolOf, standingOf } from './ladder/schools';
+export type { Aim, Played } from './ladder/school';
+export { beginSchool, optionsOf, resumeSchool, SCHOOLS, schoolOf, schoolStart, standingOf, wayOf } from './ladder/schools';
 export { listenToRecording } from './listen/listen-to-recording';
 export { createListener, type Expectation, type Heard, type Listener } from './listen/listener';
 export { reanalyseTake } from './listen/reanalyse-take';
+export { DANGER_CODES, type DangerSpot, dangerSpots } from './material/danger-spots';
+export {
+  duplicateOf,
+  forInstrument,
+  rewritten,
+  withHandsSwapped,
+  withMark,
+  withSections,
+  withVariant,
+} from './material/edit-passage';
+export { instrumentOf, READY_INSTRUMENTS } from './material/instruments';
+export { makePattern, PATTERNS, patternOf } from './material/patterns/patterns';
+export { READINESS, readinessLeft } from './material/readiness';
+export { type FoundSection, foundSections } from './material/sections';
+export {
+  SHELF_ORDERS,
+  type ShelfEntry,
+  type ShelfOrder,
+  searchShelf,
+  shelfEntries,
+  solutionsFor,
+  summaryOf,
+} from './material/shelf';
+export { drillsForSpot, type SpotDrill } from './material/spot-drills';
 export { analyseRepetition } from './measure/analyse-repetition';
 export { articulationPct } from './measure/articulation';
 export { measureImport } from './measure/measure-import';
 export { evenGridNotes, type MeasuredRecording, measureRecording } from './measure/measure-recording';
-export { measureRepetition } from './measure/measure-repetition';
+export { measureRepetition, widestStep } from './measure/measure-repetition';
 export { editRepetition, onsetsOfRepetition, undoEdit } from './measure/remeasure';
-export { afterTake, changeCourse, courseOf, drillOf, firstDrill, newCourse } from './plan/course-of';
+export {
+  afterTake,
+  type CoursePassage,
+  changeCourse,
+  courseOf,
+  dayNumber,
+  drillOf,
+  drillsOfCourse,
+  firstDrill,
+  lastPlayedAt,
+  lineOf,
+  newCourse,
+  type Part,
+  passageGrid,
+  variantGrid,
+  wayOfTake,
+} from './plan/course-of';
 export { nextStart, type Outcome as StartOutcome } from './plan/next-start';
 export { planToday } from './plan/plan-today';
 export { startTempo } from './plan/start-tempo';
 export { BLOWN_REED, INSTRUMENTS, PLUCKED_STRING, STRUCK_BAR } from './player/instruments';
-export { type MadePlayer, madeResults } from './player/made-results';
-export { renderPlaying } from './player/render';
+export {
+  afterNight,
+  afterRepetition,
+  anyLearner,
+  cleanChance,
+  easyNow,
+  FRESH,
+  LEARNERS,
+  type Learner,
+  type LearnerState,
+  repetitionOf,
+  sweepOf,
+  tempoOf,
+} from './player/learner';
+export { handsInTurn, type MadePlayer, madeResults } from './player/made-results';
+export { practiseWeeks, type WeeksResult, type WeeksRun } from './player/practise-weeks';
+export { pitchHz, renderPlaying } from './player/render';
+export { renderHearing } from './player/render-hearing';
+export { renderPulses } from './player/render-pulses';
 export { type PlayedNote, simulatePlaying } from './player/simulate';
 export { notesPerBeat, pitchesOf, positionsOf } from './rhythm/grid-shape';
-export { METHODS, methodOf } from './rhythm/methods/methods';
+export { combinedDrills, drillsOf, METHODS, methodOf } from './rhythm/methods/methods';
 export { type NoteNaming, noteValueName } from './rhythm/note-values';
 export { pitch } from './rhythm/pitch';
 export { passageOf, READY_PASSAGES, readyPassage } from './rhythm/ready-passages';
+export type { PassageTries } from './schema/api';
 export {
   API,
   type BackupState,
   LARGEST_RECORDING_BYTES,
   type Reanalysis,
   RefusalSchema,
-  TAKE_SORTS,
   type TakeQuery,
   TakeQuerySchema,
   type TempoHistory,
 } from './schema/api';
-export { beats } from './schema/beats';
+export { beats, beatsNumber } from './schema/beats';
+export { BENCH_ACTIONS, type BenchAction, type OwnKeys } from './schema/bench-action';
+export type { BlockRun, RunBlock } from './schema/block-run';
+export { BlockRunSchema } from './schema/block-run';
 export type { Closing } from './schema/closing';
 export {
   type Course,
@@ -60,15 +131,19 @@ export {
   CourseKeySchema,
   CourseSchema,
   courseId,
+  FIRST_VARIANT,
   keyOf,
+  WHOLE,
 } from './schema/course';
 export { barStarts } from './schema/frame';
-export type { ClickPlan, Drill, Grid, GridEvent, GridNote } from './schema/grid';
+export type { ClickPlan, Drill, Grid, GridEvent, GridNote, MethodUse } from './schema/grid';
 export { IdSchema, NameIdSchema } from './schema/ids';
-export type { Measures, NoteResult, Onset } from './schema/measures';
+export { InstrumentSchema, type MarkKind, type MusicalInstrument } from './schema/instrument';
+export type { Measures, NoteResult, Onset, SingleOnset } from './schema/measures';
 export type { Marks, Pitch } from './schema/notation';
 export type { OptionField } from './schema/options';
-export { type Passage, PassageSchema } from './schema/passage';
+export { type Passage, PassageSchema, type Section, type Variant } from './schema/passage';
+export type { ClickSound } from './schema/settings';
 export {
   DEFAULT_SETTINGS,
   languageDefaults,
@@ -77,6 +152,14 @@ export {
   SettingsSchema,
   type StoredCalibration,
 } from './schema/settings';
+export {
+  type PassageSummary,
+  PassageSummarySchema,
+  type ShelfChange,
+  ShelfChangeSchema,
+  type Solution,
+  SolutionSchema,
+} from './schema/shelf';
 export { type Sitting, SittingSchema, type Standing } from './schema/sitting';
 export { type Skill, STEADY } from './schema/skill';
 export {
@@ -101,15 +184,31 @@ export { TEMPO_RANGE_BPM, type TempoMapDocument, TempoSchema } from './schema/te
 export { TOLERANCE_PRESETS, type Tolerance, type TolerancePreset, ToleranceSchema } from './schema/tolerance';
 export type { Outcome, Verdict } from './schema/verdict';
 export type { Why } from './schema/why';
+export {
+  afterTakeInRun,
+  beginRun,
+  blockAfter,
+  isAtWork,
+  leftMs,
+  nextInRun,
+  pauseRun,
+  resumeRun,
+  runBlock,
+} from './session/block-run';
+export { compareSchools, type SchoolLine, schoolsSentence } from './session/compare-schools';
+export { courseStart } from './session/course-start';
 export { advance, IDLE, type LoopEffect, type LoopEnd, type LoopEvent, type LoopState, type PlayerEvent } from './session/loop';
 export { completeTake, makeTake } from './session/make-take';
 export { mergeTake } from './session/merge-take';
+export { playedOn, REST_MIN, restDue, type Stretch } from './session/playing-stretch';
 export { problemQuestions } from './session/problem-solving';
+export { type Proposal, proposeSchool } from './session/propose-school';
+export { chosenCount, withSchoolDrills } from './session/school-drills';
 export { enterBlock, sittingAt, standAt, underWay } from './session/sitting';
 export { CALIBRATION, type Calibration, calibrate, calibrationBurst } from './signal/calibrate';
 export { detectOnsetsBesideClicks } from './signal/click-onsets';
 export { learnClickPath, subtractClicks } from './signal/click-removal';
-export { createDeliveryWatch, type LostSound } from './signal/delivery-watch';
+export { createDeliveryWatch } from './signal/delivery-watch';
 export { createOnsetDetector, type DetectorOptions, detectOnsets } from './signal/detect-onsets';
 export { FAMILIES, type Family } from './signal/families';
 export { createFilterbank, type Filterbank } from './signal/filterbank';
@@ -124,14 +223,15 @@ export { spectrumOf } from './signal/spectrum';
 export type { Estimate } from './stats/interval-estimate';
 export { chance } from './stats/random';
 export { mean, median, sampleSd } from './stats/summary';
-export { type Click, type ClickKind, clickWaveform, clickWaveforms, placeClicks } from './time/click';
+export { CLICK_SOUNDS, type Click, type ClickKind, clickWaveform, clickWaveforms, placeClicks } from './time/click';
 export { CLICK_PLANS } from './time/click-plan';
-export { expectedNotes, planRepetition, type RepetitionPlan, shortestIntervalMs } from './time/repetition-plan';
+export { groupings, usualGroups } from './time/groupings';
+export { expectedNotes, isWithoutClick, planRepetition, type RepetitionPlan, shortestIntervalMs } from './time/repetition-plan';
 export { intervalMs, notesPerMinute } from './time/tempo';
 export { constantTempo, headlineBpm, openTempo } from './time/tempo-map';
-export { demandOf } from './verdict/checks';
+export { demandOf, judgedOf } from './verdict/checks';
 export { judge } from './verdict/judge';
 export { toleranceWindowMs } from './verdict/tolerance-window';
 export { PAIN_ADVICE } from './words/pain-advice';
 export { bpmWords, type Reader } from './words/reader';
-export { say } from './words/say';
+export { drillName, say } from './words/say';

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { firstDrill } from '../plan/course-of';
-import { type MadePlayer, madeResults } from '../player/made-results';
+import { handsInTurn, type MadePlayer, madeResults } from '../player/made-results';
 import { readyPassage } from '../rhythm/ready-passages';
 import type { GridEvent } from '../schema/grid';
 import type { Passage } from '../schema/passage';
@@ -77,10 +77,7 @@ describe('weak steps', () => {
 
 describe('fingers and hands', () => {
   const { events } = firstDrill(readyPassage('five-steps') as Passage).grid;
-  const alternating: GridEvent[] = events.map((event, k) => ({
-    ...event,
-    notes: event.notes.map((note) => ({ ...note, marks: { hand: k % 2 ? ('left' as const) : ('right' as const) } })),
-  }));
+  const alternating = handsInTurn(events);
   const told = (player: Omit<MadePlayer, 'notes'>, of: readonly GridEvent[]) =>
     labelDifferences(madeResults({ ...player, notes: of.length }), of).some((one) => one.biasStandsOut);
 

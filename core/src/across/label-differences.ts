@@ -23,6 +23,9 @@ export const LABEL_KINDS: readonly LabelKind[] = [
   { id: 'stick', name: 'stick', labelOf: (event) => commonMark(event, 'stick') },
   { id: 'stroke', name: 'stroke', labelOf: (event) => commonMark(event, 'stroke') },
   { id: 'string', name: 'string', labelOf: (event) => commonMark(event, 'string') },
+  { id: 'sign', name: 'sign', labelOf: (event) => commonMark(event, 'sign') },
+  // Joins, landings and pivots of a drill against each other.
+  { id: 'role', name: 'place', labelOf: ({ role }) => role ?? null },
 ];
 
 /** The notes of one label over all repetitions. */
@@ -93,7 +96,12 @@ const labelled = (kind: LabelKind, repetitions: readonly (readonly NoteResult[])
   const deviations: ByRepetition = new Map();
   const levels: ByRepetition = new Map();
   const labels = new Set(positions.map(({ label }) => label));
-  for (const notes of repetitions) {
+  for (const label of labels) {
+    deviations.set(label, []);
+    levels.set(label, []);
+  }
+  // Most kinds of label are carried by no note of a passage.
+  for (const notes of labels.size > 0 ? repetitions : []) {
     const centred = centredDeviationsMs(notes);
     const plain = positions.filter(({ accent }) => !accent).flatMap(({ k }) => notes[k]?.levelDb ?? []);
     const level = mean(plain);
@@ -111,8 +119,8 @@ const labelled = (kind: LabelKind, repetitions: readonly (readonly NoteResult[])
       }
     }
     for (const [label, values] of own) {
-      deviations.set(label, [...(deviations.get(label) ?? []), meanOrNull(values.deviations)]);
-      levels.set(label, [...(levels.get(label) ?? []), meanOrNull(values.levels)]);
+      deviations.get(label)?.push(meanOrNull(values.deviations));
+      levels.get(label)?.push(meanOrNull(values.levels));
     }
   }
   return { positions, deviations, levels };

@@ -1,26 +1,46 @@
 import type { z } from 'zod';
+import type { Drill } from '../schema/grid';
 import type { OptionField } from '../schema/options';
 import type { Ease, TempoAction } from '../schema/take';
 import type { TempoMapDocument } from '../schema/tempo';
 import type { Verdict } from '../schema/verdict';
 import type { Why } from '../schema/why';
 
+/** How a repetition is played where a school asks for something else than the drill itself at its tempo. */
+export type Way = 'asked' | NonNullable<Drill['way']>;
+
 /** What a school is told of the repetition just played. */
 export interface Played {
   tempo: TempoMapDocument;
-  /** The tempo by which the repetition is named. */
+  /** The tempo by which the repetition is named; of a burst or a sweep the one that was asked for. */
   bpm: number;
   verdict: Verdict;
   /** How much of what the tolerance allows the wobble took, 1 being just allowed; null where nothing can be said. */
   demand: number | null;
   /** How it felt; unanswered counts as working. */
   ease: Ease;
+  /** How many notes it rests on; absent where that is not known. */
+  notes?: number;
+  /** How it was played; absent for what was asked. */
+  way?: Exclude<Way, 'asked'>;
+  /** Of a sweep, where evenness broke; null where it did not. */
+  breakBpm?: number | null;
+  /** Of a burst, the tempo that it came to by itself. */
+  ownBpm?: number;
 }
 
 /** What the player fixed before beginning. */
 export interface Aim {
   goalBpm: number;
   startBpm: number;
+  /** Which day it is, counted by the calendar; only differences are looked at. */
+  day?: number;
+  /** How far beyond the goal it is to be clean before the goal itself counts, in percent. */
+  overshootPct?: number;
+  /** Whether the take ends loose, below the edge, once it begins to fall apart. */
+  relaxedFinish?: boolean;
+  /** Repetitions at a tempo before any raise. */
+  leastRepetitions?: number;
 }
 
 /** What a school says of a repetition. */
@@ -53,4 +73,12 @@ export interface School<
   next(state: State, played: Played, options: Options, aim: Aim): Answer<State>;
   /** What is kept for another day. */
   close(state: State): State;
+  /** Which ways of playing it asks for besides the drill itself. */
+  ways?: readonly Exclude<Way, 'asked'>[];
+  /** How the next repetition is to be played; as asked where this is absent. */
+  way?(state: State, options: Options): Way;
+  /** The tempo at which a take begins, where the school knows it better than what the last take left; null where not. */
+  start?(state: State, options: Options): number | null;
+  /** How far beyond the goal it goes by itself, in percent. */
+  overshootPct?(options: Options): number;
 }

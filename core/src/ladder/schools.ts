@@ -1,12 +1,31 @@
 import type { z } from 'zod';
 import type { SchoolStanding } from '../schema/course';
+import { ADAPTIVE } from './adaptive';
+import { BELOW_THE_BREAK } from './below-the-break';
+import { BEYOND_THE_GOAL } from './beyond-the-goal';
+import { EDGE_AND_STAMINA } from './edge-and-stamina';
 import { FREE } from './free';
+import { FROM_BOTH_SIDES } from './from-both-sides';
 import { HALF_SPEED_CLIMB } from './half-speed-climb';
-import type { School } from './school';
+import { NOTCH_BY_NOTCH } from './notch-by-notch';
+import type { School, Way } from './school';
+import { STAIRCASE } from './staircase';
+import { WEEK_STEP } from './week-step';
 
 /** Every tempo school. To add one: write its file, add it here; the Bench then offers it. */
 // biome-ignore lint/suspicious/noExplicitAny: each school reads its own options and keeps its own state.
-export const SCHOOLS: readonly School<any, any>[] = [HALF_SPEED_CLIMB, FREE];
+export const SCHOOLS: readonly School<any, any>[] = [
+  HALF_SPEED_CLIMB,
+  NOTCH_BY_NOTCH,
+  EDGE_AND_STAMINA,
+  WEEK_STEP,
+  BEYOND_THE_GOAL,
+  FROM_BOTH_SIDES,
+  BELOW_THE_BREAK,
+  STAIRCASE,
+  ADAPTIVE,
+  FREE,
+];
 
 /** A school by its id; the half-speed climb where the id is unknown. */
 export const schoolOf = (id: string): School =>
@@ -46,3 +65,9 @@ export const resumeSchool = (id: string, standing: SchoolStanding): SchoolRun =>
   const state = read(school.state, standing.state);
   return state ? { id: school.id, options: optionsOf(school, standing.options), state } : beginSchool(id, standing);
 };
+
+/** How a school wants its next repetition played. */
+export const wayOf = ({ id, options, state }: SchoolRun): Way => schoolOf(id).way?.(state, options) ?? 'asked';
+
+/** Where a school begins a take by itself; null where what the last take left rules. */
+export const schoolStart = ({ id, options, state }: SchoolRun): number | null => schoolOf(id).start?.(state, options) ?? null;

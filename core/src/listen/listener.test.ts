@@ -155,7 +155,7 @@ describe('the listener', () => {
     for (let frame = 0; !heard; frame += BLOCK) {
       const within = (timeS: number) => timeS >= frame / RATE && timeS < (frame + BLOCK) / RATE;
       plan.notes.forEach(({ timeS, intervalS }, k) => {
-        const pitch = pitchesOf(drill.grid.events[k] as GridEvent)[0] ?? 60;
+        const pitch = pitchesOf(drill.grid.events[k] as GridEvent, drill.grid)[0] ?? 60;
         if (within(timeS)) listener.tap({ timeS, levelDb: -12, pitch });
         if (within(timeS + intervalS / 2)) listener.release(pitch, timeS + intervalS / 2);
       });

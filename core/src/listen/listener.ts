@@ -8,6 +8,7 @@ import { createOnsetDetector, type OnsetDetector } from '../signal/detect-onsets
 import { createDropoutWatch } from '../signal/dropout';
 import { gridPrior } from '../signal/grid-prior';
 import { createPitchEar, type PitchEar } from '../signal/pitch';
+import { createPulseDetector } from '../signal/pulses';
 import { clickFrame } from '../time/click';
 import type { ExpectedNote, RepetitionPlan } from '../time/repetition-plan';
 
@@ -63,6 +64,36 @@ interface Listening {
   clipped: number;
 }
 
+/** What listens for a drill: for the beginnings of notes, of claps, or for waves of pitch. */
+const detectorFor = (
+  { drill, profile }: Expectation,
+  sampleRateHz: number,
+  prior: ((timeS: number) => number) | undefined,
+): OnsetDetector =>
+  drill.listen === 'pulses'
+    ? createPulseDetector(sampleRateHz)
+    : createOnsetDetector(sampleRateHz, { family: drill.listen === 'claps' ? null : profile.family, prior });
+
+/** Silence after notes at a tempo of the player's own: then what was played is over. */
+const OWN_TEMPO_SILENCE_S = 0.9;
+/** It may be so many times as slow as asked. */
+const SLOWER = 2.2;
+
+/** Whether notes at a tempo of one's own are over: all were heard, or nothing followed for a while. */
+const isOwnTempoComplete = (notes: readonly ExpectedNote[], onsets: readonly Onset[], nowS: number): boolean => {
+  const [first] = notes;
+  const last = notes.at(-1);
+  if (!first || !last) return true;
+  const heardS = onsets.filter(({ timeS }) => timeS > first.timeS - 1).map(({ timeS }) => timeS);
+  const latest = Math.max(first.timeS, ...heardS);
+  // By how many were heard, the note that sounds now: it may be a long one, and played slowly.
+  const sounding = notes.slice(Math.max(0, heardS.length - 2), heardS.length + 1);
+  const longestS = Math.max(...sounding.map(({ intervalS }) => intervalS), 0);
+  const quietS = Math.max(OWN_TEMPO_SILENCE_S, SLOWER * longestS);
+  if (heardS.length === 0) return nowS > last.timeS + quietS;
+  return nowS - latest > (heardS.length >= notes.length ? OWN_TEMPO_SILENCE_S / 2 : quietS);
+};
+
 const joined = (blocks: readonly Float32Array[]): Float32Array => {
   const whole = new Float32Array(blocks.reduce((sum, block) => sum + block.length, 0));
   let at = 0;
@@ -80,19 +111,22 @@ export const createListener = (sampleRateHz: number): Listener => {
   let dropoutsIn = createDropoutWatch();
 
   const begin = (expectation: Expectation, startFrame: number): Listening => {
-    const { plan, profile } = expectation;
+    const { plan, profile, drill } = expectation;
     const { nearS, reachS } = offsetToTry(expectation);
     const startS = startFrame / sampleRateHz;
     // The grid helps only once the latency was seen.
-    const prior = reachS <= SETTLED_OFFSET_S ? gridPrior(plan.notes.map((note) => note.timeS + nearS - startS)) : undefined;
+    const prior =
+      reachS <= SETTLED_OFFSET_S && !drill.judging.ownTempo
+        ? gridPrior(plan.notes.map((note) => note.timeS + nearS - startS))
+        : undefined;
     return {
       expectation,
       clicks: plan.clicks.map((click) => ({ frame: clickFrame(click.timeS, sampleRateHz), kind: click.kind })),
-      detector: createOnsetDetector(sampleRateHz, { family: profile.family, prior }),
+      detector: detectorFor(expectation, sampleRateHz, prior),
       startFrame,
       path: null,
       countIn: [],
-      ear: profile.hasPitch ? createPitchEar(sampleRateHz, startFrame) : null,
+      ear: profile.hasPitch && !drill.listen ? createPitchEar(sampleRateHz, startFrame) : null,
       onsets: [],
       gap: false,
       clipped: 0,
@@ -132,6 +166,7 @@ export const createListener = (sampleRateHz: number): Listener => {
     const last = expectation.plan.notes.at(-1);
     if (!last) return true;
     const { nearS, reachS, farS } = offsetToTry(expectation);
+    if (expectation.drill.judging.ownTempo) return isOwnTempoComplete(expectation.plan.notes, onsets, nowS);
     const dueS = last.timeS + nearS;
     // A repetition whose first note is not at its place may be a shifted one: its last note comes later, or came earlier.
     const first = expectation.plan.notes[0] as ExpectedNote;

@@ -1,17 +1,18 @@
 import { alignLookingFar, type OffsetGuess, SETTLED_OFFSET_S } from '../align/align';
 import { chordReachS, groupChords } from '../align/group-chords';
 import { handsOf, pitchesOf } from '../rhythm/grid-shape';
-import type { Drill, GridEvent } from '../schema/grid';
+import type { Drill, Grid } from '../schema/grid';
 import type { Measures, NoteResult, Onset } from '../schema/measures';
 import type { Tolerance } from '../schema/tolerance';
 import type { Verdict } from '../schema/verdict';
 import type { Profile } from '../signal/profiles';
-import { type RepetitionPlan, shortestIntervalMs } from '../time/repetition-plan';
-import { demandOf } from '../verdict/checks';
+import { type ExpectedNote, type RepetitionPlan, shortestIntervalMs } from '../time/repetition-plan';
+import { demandOf, judgedOf } from '../verdict/checks';
 import { judge, notJudged } from '../verdict/judge';
-import { toleranceWindowMs } from '../verdict/tolerance-window';
 import { checkPitches } from './check-pitch';
+import { drillMeasures } from './drill-measures';
 import { measureRepetition, noteResults } from './measure-repetition';
+import { ownTempoOf } from './own-tempo';
 
 /** Everything that is known of a repetition once it was played. */
 export interface AnalysedRepetition {
@@ -23,6 +24,8 @@ export interface AnalysedRepetition {
   offsetS: number;
   /** True where the notes fit a whole interval earlier or later about as well. */
   shiftDoubtful: boolean;
+  /** How much slower than asked it was played, where it had a tempo of its own. */
+  ownScale?: number;
 }
 
 /** What of an analysis is stored with its repetition. */
@@ -36,7 +39,7 @@ export const storedFigures = ({ notes, extras, measures, verdict, shiftDoubtful 
 
 /** What an analysis needs to know besides the onsets. */
 export interface AnalysisContext {
-  drill: Pick<Drill, 'grid' | 'judging'>;
+  drill: Pick<Drill, 'grid' | 'judging'> & Partial<Pick<Drill, 'listen' | 'tempo'>>;
   plan: Pick<RepetitionPlan, 'notes'>;
   profile: Profile;
   tolerance: Tolerance;
@@ -71,6 +74,21 @@ const HEARD_SHARE = 0.1;
  */
 export const analyseRepetition = (onsets: readonly Onset[], context: AnalysisContext): AnalysedRepetition => {
   const { drill, plan, profile, tolerance, latencyS, gap, ownOnsets = false, clickMasks = false } = context;
+  const own = drill.judging.ownTempo ? ownTempoOf(onsets, plan.notes) : null;
+  if (own) {
+    const { judging, ...rest } = drill;
+    const settled = { ...judging, ownTempo: false };
+    const analysed = analyseRepetition(onsets, {
+      ...context,
+      drill: { ...rest, judging: settled },
+      plan: { notes: own.notes },
+      latencyS: null,
+      offset: { nearS: 0, reachS: SETTLED_OFFSET_S },
+      ownOnsets: true,
+    });
+    // What was found is no latency: the next one is looked for where it was.
+    return { ...analysed, offsetS: context.offset.nearS, shiftDoubtful: false, ownScale: own.scale };
+  }
   const { notes } = plan;
   const offset = offsetToTry(context);
   const { events } = drill.grid;
@@ -85,7 +103,7 @@ export const analyseRepetition = (onsets: readonly Onset[], context: AnalysisCon
     offset,
   );
   const timed = noteResults(notes, near, alignment, (latencyS ?? 0) - profile.attackDelayMs / 1000);
-  const results = profile.hasPitch ? withPitches(timed, events) : timed;
+  const results = profile.hasPitch && !drill.listen ? withPitches(timed, drill.grid) : timed;
   const extras = alignment.extra.map((index) => near[index] as Onset);
   const measured = measureRepetition({
     notes,
@@ -95,16 +113,8 @@ export const analyseRepetition = (onsets: readonly Onset[], context: AnalysisCon
     noiseSdMs: profile.noiseSdMs,
     hands: events.map(handsOf),
   });
-  const judged = {
-    measures: measured,
-    tolerance,
-    noteCount: notes.length,
-    windowMs: toleranceWindowMs(tolerance, shortestMs),
-    intervalMs: shortestMs,
-    asksAccents: notes.some((note) => note.accent),
-    calibrated: latencyS !== null,
-  };
-  const measures = { ...measured, demand: demandOf(judged) };
+  const judged = judgedOf(notes, measured, tolerance, latencyS !== null);
+  const measures = { ...measured, ...drillMeasures(results, drill, notes, beatLengthS(notes)), demand: demandOf(judged) };
   const heard = notes.length - measures.missed >= HEARD_SHARE * notes.length;
   const verdict = gap
     ? notJudged('gap')
@@ -121,11 +131,15 @@ export const analyseRepetition = (onsets: readonly Onset[], context: AnalysisCon
   return { notes: results, extras, measures, verdict, offsetS: alignment.offsetS, shiftDoubtful };
 };
 
+/** Seconds a beat where a repetition begins; 0 for a single note. */
+const beatLengthS = ([first, second]: readonly ExpectedNote[]): number =>
+  first && second && second.beat > first.beat ? (second.timeS - first.timeS) / (second.beat - first.beat) : 0;
+
 /** Adds what is known of each note's pitch: chords by their notes, single notes by what was heard. */
-const withPitches = (results: readonly NoteResult[], events: readonly GridEvent[]): NoteResult[] => {
+const withPitches = (results: readonly NoteResult[], grid: Grid): NoteResult[] => {
   const wantedOf = ({ index }: NoteResult) => {
-    const event = events[index];
-    return event ? pitchesOf(event) : [];
+    const event = grid.events[index];
+    return event ? pitchesOf(event, grid) : [];
   };
   const singles = results.map((result) => (result.members ? null : (result.pitch ?? null)));
   const checked = checkPitches(singles, results.map(wantedOf));

@@ -34,7 +34,7 @@ const sentence = (verdict: Verdict) => say(verdict.why, { noteNaming: 'british' 
 const bothHands = (wrongAt = -1): Onset[] =>
   drill.grid.events
     .flatMap((event, k) =>
-      pitchesOf(event).map((pitch, hand) => {
+      pitchesOf(event, drill.grid).map((pitch, hand) => {
         const timeS = (notes[k]?.timeS ?? 0) + (hand === 0 ? 0.004 : -0.004);
         const played = k === wrongAt && hand === 1 ? pitch + 1 : pitch;
         return { timeS, levelDb: -20, pitch: played, offS: timeS + 0.6 * (notes[k]?.intervalS ?? 0) };

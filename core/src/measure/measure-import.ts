@@ -72,9 +72,13 @@ const repetitionFrom = (onsets: readonly Onset[], firstS: number, index: number,
 const TEMPO_REACH = 0.08;
 const TEMPO_STEP = 0.005;
 
-/** What is played at a constant tempo, only faster or slower. */
-const scaled = (tempo: TempoMapDocument, factor: number): TempoMapDocument =>
-  tempo.kind === 'constant' ? constantTempo(Math.round(clampBpm(tempo.bpm * factor) * 100) / 100) : tempo;
+/** The tempos around a stated one, in beats a minute to two decimals, ascending. */
+const temposNear = (statedBpm: number): number[] => {
+  const steps = Math.round(TEMPO_REACH / TEMPO_STEP);
+  return Array.from({ length: 2 * steps + 1 }, (_, k) => k - steps)
+    .filter((step) => step !== 0)
+    .map((step) => Math.round(clampBpm(statedBpm * (1 + step * TEMPO_STEP)) * 100) / 100);
+};
 
 /** How well a tempo explains a file: the notes it finds a place for, and how near they lie to it. */
 const explained = (repetitions: readonly Repetition[]): number =>
@@ -90,12 +94,12 @@ const explained = (repetitions: readonly Repetition[]): number =>
  * time.
  */
 export const measureImport = (onsets: readonly Onset[], plan: ImportPlan): Repetition[] => {
-  if (plan.drill.click.kind !== 'none' || plan.tempo.kind !== 'constant') return repetitionsAt(onsets, plan);
-  const steps = Math.round(TEMPO_REACH / TEMPO_STEP);
-  const tried = Array.from({ length: 2 * steps + 1 }, (_, k) => 1 + (k - steps) * TEMPO_STEP).map((factor) =>
-    repetitionsAt(onsets, { ...plan, tempo: scaled(plan.tempo, factor) }),
-  );
-  return tried.reduce((best, one) => (explained(one) > explained(best) ? one : best), repetitionsAt(onsets, plan));
+  const { drill, tempo } = plan;
+  if (drill.click.kind !== 'none' || tempo.kind !== 'constant') return repetitionsAt(onsets, plan);
+  const tempos = temposNear(tempo.bpm).map(constantTempo);
+  // The stated tempo is tried first: another must explain more.
+  const tried = [tempo, ...tempos].map((one) => repetitionsAt(onsets, { ...plan, tempo: one }));
+  return tried.reduce((best, one) => (explained(one) > explained(best) ? one : best));
 };
 
 /** The repetitions at one tempo. */

@@ -4,8 +4,8 @@ import type { Tolerance } from '../schema/tolerance';
 import type { Verdict } from '../schema/verdict';
 import type { ExpectedNote } from '../time/repetition-plan';
 import { intervalMs } from '../time/tempo';
+import { judgedOf } from '../verdict/checks';
 import { judge, notJudged } from '../verdict/judge';
-import { toleranceWindowMs } from '../verdict/tolerance-window';
 import { measureRepetition, noteResults } from './measure-repetition';
 
 /** An even grid: `notesPerBeat` notes to each of `beats` beats, the first at `startS` of the recording. */
@@ -46,18 +46,6 @@ export const measureRecording = (onsets: readonly Onset[], grid: EvenGrid, toler
   const results = noteResults(notes, onsets, alignment, 0);
   const extras = alignment.extra.map((index) => onsets[index] as Onset);
   const measures = measureRepetition({ notes, results, extra: extras.length, tolerance });
-  const stepMs = intervalMs(grid.tempoBpm, grid.notesPerBeat);
-  const verdict =
-    onsets.length === 0
-      ? notJudged('silence')
-      : judge({
-          measures,
-          tolerance,
-          noteCount: notes.length,
-          windowMs: toleranceWindowMs(tolerance, stepMs),
-          intervalMs: stepMs,
-          asksAccents: false,
-          calibrated: false,
-        });
+  const verdict = onsets.length === 0 ? notJudged('silence') : judge(judgedOf(notes, measures, tolerance, false));
   return { notes: results, extras, measures, verdict };
 };

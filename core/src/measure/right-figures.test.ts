@@ -10,7 +10,7 @@ import { chance } from '../stats/random';
 import { planRepetition } from '../time/repetition-plan';
 import { constantTempo } from '../time/tempo-map';
 import { toleranceWindowMs } from '../verdict/tolerance-window';
-import { analyseRepetition } from './analyse-repetition';
+import { type AnalysisContext, analyseRepetition } from './analyse-repetition';
 import { evenGridNotes } from './measure-recording';
 import { measureRepetition } from './measure-repetition';
 
@@ -29,20 +29,27 @@ const drillOf = (count: number): Drill => {
   return { ...drill, grid: { ...grid, events, bars: Math.ceil(count / 16) } };
 };
 
-/** One repetition of even sixteenths at 120, as it is analysed. */
-const analysed = (count: number, deviationMs: (k: number) => number) => {
-  const drill = drillOf(count);
-  const plan = planRepetition({ drill, tempo: constantTempo(120), startS: 0 });
-  const onsets: Onset[] = plan.notes.map(({ timeS, index }) => ({ timeS: timeS + deviationMs(index) / 1000, levelDb: -20 }));
-  return analyseRepetition(onsets, {
+/** What was heard, as it is analysed by a player whose delay is unknown and about nought. */
+const heard = (onsets: readonly Onset[], drill: Drill, plan: AnalysisContext['plan'], farS?: number) =>
+  analyseRepetition(onsets, {
     drill,
     plan,
     tolerance,
     profile: profileOf('tap'),
     latencyS: null,
-    offset: { nearS: 0, reachS: 0.06 },
+    offset: { nearS: 0, reachS: 0.06, farS },
     gap: false,
   });
+
+/** One repetition of even sixteenths at 120, as it is analysed. */
+const analysed = (count: number, deviationMs: (k: number) => number) => {
+  const drill = drillOf(count);
+  const plan = planRepetition({ drill, tempo: constantTempo(120), startS: 0 });
+  return heard(
+    plan.notes.map(({ timeS, index }) => ({ timeS: timeS + deviationMs(index) / 1000, levelDb: -20 })),
+    drill,
+    plan,
+  );
 };
 
 describe('the intervals of the figures', () => {
@@ -113,15 +120,7 @@ describe('one note that is late', () => {
     const drill = drillOf(17);
     const plan = planRepetition({ drill, tempo: constantTempo(100), startS: 0 });
     const onsets = plan.notes.map(({ timeS, index }) => ({ timeS: timeS + (index === 8 ? lateMs / 1000 : 0), levelDb: -20 }));
-    const { measures, verdict } = analyseRepetition(onsets, {
-      drill,
-      plan,
-      tolerance,
-      profile: profileOf('tap'),
-      latencyS: null,
-      offset: { nearS: 0, reachS: 0.06, farS: 0.6 },
-      gap: false,
-    });
+    const { measures, verdict } = heard(onsets, drill, plan, 0.6);
     expect(measures).toMatchObject({ missed: 0, extra: 0 });
     expect(verdict).toMatchObject({ outcome: 'not-yet', reason: 'accuracy' });
   });
@@ -155,15 +154,7 @@ describe('hands', () => {
         })),
       )
       .sort((a, b) => a.timeS - b.timeS);
-    const { measures } = analyseRepetition(onsets, {
-      drill,
-      plan,
-      tolerance,
-      profile: profileOf('tap'),
-      latencyS: null,
-      offset: { nearS: 0, reachS: 0.06 },
-      gap: false,
-    });
+    const { measures } = heard(onsets, drill, plan);
     expect(measures).toMatchObject({ missed: 0, extra: 0 });
     expect(measures.chordSpreadMs).toBeCloseTo(apartMs, 0);
   });
@@ -184,17 +175,10 @@ describe('a stop', () => {
     const events = drill.grid.events.map((event, k) => ({ ...event, at: String(k), length: '1' }));
     const quarters: Drill = { ...drill, grid: { ...drill.grid, events, bars: 8 } };
     const plan = { notes: evenGridNotes({ tempoBpm: 120, notesPerBeat: 1, beats: 32, startS: 0 }) };
-    return analyseRepetition(
+    return heard(
       onsetsS.map((timeS) => ({ timeS, levelDb: -20 })),
-      {
-        drill: quarters,
-        plan,
-        tolerance,
-        profile: profileOf('tap'),
-        latencyS: null,
-        offset: { nearS: 0, reachS: 0.06 },
-        gap: false,
-      },
+      quarters,
+      plan,
     ).verdict;
   };
 

@@ -1,14 +1,21 @@
 import { gridOf } from '../rhythm/grid-of';
-import { drillsOf } from '../rhythm/methods/methods';
-import { PLAIN_CLICK } from '../rhythm/methods/plain-click';
+import { combinedDrills, rotatedDrills } from '../rhythm/methods/methods';
 import { type Course, type CourseChange, courseId, FIRST_VARIANT, type SchoolStanding, WHOLE } from '../schema/course';
-import type { Drill } from '../schema/grid';
+import type { Drill, Grid, MethodUse } from '../schema/grid';
 import type { Passage, Section, Variant } from '../schema/passage';
 import { DEFAULT_SETTINGS, type Settings } from '../schema/settings';
 import type { Take } from '../schema/take';
 
+/** As much of a passage as its courses are told by. */
+export interface CoursePassage {
+  id: string;
+  goalBpm: number;
+  variants: readonly { id: string }[];
+  sections: readonly { id: string }[];
+}
+
 /** The course of a passage that was never practised: its own goal, the player's usual school, straight. */
-export const newCourse = (passage: Passage, settings: Pick<Settings, 'schoolId' | 'schoolOptions'>): Course => ({
+export const newCourse = (passage: CoursePassage, settings: Pick<Settings, 'schoolId' | 'schoolOptions'>): Course => ({
   passageId: passage.id,
   variantId: passage.variants[0]?.id ?? FIRST_VARIANT,
   sectionId: WHOLE,
@@ -19,19 +26,36 @@ export const newCourse = (passage: Passage, settings: Pick<Settings, 'schoolId' 
   ),
   methodId: 'straight',
   methodParameters: {},
-  click: PLAIN_CLICK,
+  alsoMethodId: null,
+  rotates: false,
+  click: null,
   last: null,
+  others: {},
+  overshootPct: 0,
+  relaxedFinish: false,
+  leastRepetitions: 1,
+  readiness: {},
 });
 
-/** The course of a passage as stored, or a new one. */
+/** What of a passage is practised: a variant and a section by their ids; the first marks and the whole where nothing is said. */
+export interface Part {
+  variantId?: string;
+  sectionId?: string;
+}
+
+/** The course of a passage, or of a part of it, as stored, or a new one. */
 export const courseOf = (
   courses: readonly Course[],
-  passage: Passage,
+  passage: CoursePassage,
   settings: Pick<Settings, 'schoolId' | 'schoolOptions'>,
+  part: Part = {},
 ): Course => {
   const fresh = newCourse(passage, settings);
-  const id = courseId(fresh);
-  return courses.find((course) => courseId(course) === id) ?? fresh;
+  const variantId = passage.variants.some(({ id }) => id === part.variantId) ? (part.variantId as string) : fresh.variantId;
+  const sectionId = passage.sections.some(({ id }) => id === part.sectionId) ? (part.sectionId as string) : WHOLE;
+  const own: Course = { ...fresh, variantId, sectionId };
+  const id = courseId(own);
+  return courses.find((course) => courseId(course) === id) ?? own;
 };
 
 /** The variant and the section that a course is about; null for unmarked notes, and for the whole. */
@@ -40,39 +64,106 @@ export const partsOf = (passage: Passage, course: Course): { variant: Variant | 
   section: passage.sections.find(({ id }) => id === course.sectionId) ?? null,
 });
 
-/** The drill that a course asks for: passage → variant, section → grid → method → drill, under the course's click. */
-export const drillOf = (passage: Passage, course: Course): Drill => {
+/** The methods that a course is practised by, with their parameters. */
+export const methodsOf = ({ methodId, alsoMethodId, methodParameters }: Course): MethodUse[] =>
+  [methodId, ...(alsoMethodId && alsoMethodId !== methodId ? [alsoMethodId] : [])].map((id) => ({
+    id,
+    parameters: methodParameters[id] ?? {},
+  }));
+
+/** Which day it is, by the calendar where the player is: for what changes from day to day. */
+export const dayNumber = (now: Date): number => Math.floor((now.getTime() - now.getTimezoneOffset() * 60_000) / 86_400_000);
+
+/** The drills that a course asks for on a day: passage → variant, section → grid → methods → drills, under the course's click. */
+export const drillsOfCourse = (passage: Passage, course: Course, day = 0): Drill[] => {
   const { variant, section } = partsOf(passage, course);
-  const [drill] = drillsOf(gridOf(passage, variant, section), course.methodId, course.methodParameters[course.methodId]);
-  return { ...(drill as Drill), click: course.click };
+  const drills = combinedDrills(gridOf(passage, variant, section), methodsOf(course));
+  const { click } = course;
+  const clicked = click ? drills.map((drill) => ({ ...drill, click })) : drills;
+  return course.rotates ? rotatedDrills(clicked, day) : clicked;
 };
+
+/** The grid of the whole of a passage with its first marks. */
+export const passageGrid = (passage: Passage): Grid => gridOf(passage, passage.variants[0] ?? null);
+
+/** The grid of the whole of a passage with the marks of one of its variants, the first where the id is unknown. */
+export const variantGrid = (passage: Passage, variantId: string | undefined): Grid =>
+  gridOf(passage, passage.variants.find(({ id }) => id === variantId) ?? passage.variants[0] ?? null);
+
+/** The first of a course's drills. */
+export const drillOf = (passage: Passage, course: Course): Drill => drillsOfCourse(passage, course)[0] as Drill;
 
 /** The drill of a passage that was never practised: straight, with its first marks. */
 export const firstDrill = (passage: Passage): Drill => drillOf(passage, newCourse(passage, DEFAULT_SETTINGS));
 
+const STRAIGHT = 'straight';
+
+/** One name for the methods of a course or a drill: what was played by them is kept under it. */
+const wayOf = (ids: readonly (string | null | undefined)[]): string => ids.filter(Boolean).join('+') || STRAIGHT;
+
+/** What a course has to go on from in the way that it is practised now: its schools, and how the last take of that way closed. */
+export const lineOf = (course: Course): Pick<Course, 'schools' | 'last'> => {
+  const way = wayOf(methodsOf(course).map(({ id }) => id));
+  if (way === STRAIGHT) return course;
+  const kept = course.others[way];
+  const schools = Object.fromEntries(
+    Object.entries({ ...course.schools, ...kept?.states }).map(([id]): [string, SchoolStanding] => [
+      id,
+      { options: course.schools[id]?.options ?? {}, state: kept?.states[id] ?? null },
+    ]),
+  );
+  return { schools, last: kept?.last ?? null };
+};
+
+/** When a course was played last, in whatever way; empty where it never was. */
+export const lastPlayedAt = (course: Course | undefined): string =>
+  [course?.last, ...Object.values(course?.others ?? {}).map(({ last }) => last)]
+    .map((one) => one?.startedAt ?? '')
+    .sort()
+    .at(-1) ?? '';
+
 /** A course with a part of it changed by the player. What schools remember is theirs. */
-export const changeCourse = (course: Course, { schoolOptions = {}, methodParameters, ...plain }: CourseChange): Course => {
+export const changeCourse = (
+  course: Course,
+  { schoolOptions = {}, methodParameters, readiness = {}, ...plain }: CourseChange,
+): Course => {
   const schools = Object.entries(schoolOptions).map(([id, options]): [string, SchoolStanding] => [
     id,
     { options, state: course.schools[id]?.state ?? null },
   ]);
+  const looked = Object.entries({ ...course.readiness, ...readiness }).filter(([, answer]) => answer !== 'no');
   return {
     ...course,
     ...plain,
     schools: { ...course.schools, ...Object.fromEntries(schools) },
     methodParameters: { ...course.methodParameters, ...methodParameters },
+    readiness: Object.fromEntries(looked) as Course['readiness'],
   };
 };
 
-/** A course after a take: what its school keeps, and how it closed. An older take than the last known changes nothing. */
+/** The name of the way in which a take was played, by its first drill. */
+export const wayOfTake = ({ drills }: Pick<Take, 'drills'>): string => {
+  const [drill] = drills;
+  return wayOf([drill?.method.id, ...(drill?.also ?? []).map(({ id }) => id)]);
+};
+
+/** A course after a take: what its school keeps, and how it closed. An older take than the last known of its way changes nothing. */
 export const afterTake = (course: Course, take: Take): Course => {
-  const isNews = !course.last || take.startedAt >= course.last.startedAt;
-  if (!take.closing || take.input === 'file' || !isNews) return course;
+  if (!take.closing || take.input === 'file') return course;
+  const way = wayOfTake(take);
+  const before = way === STRAIGHT ? course.last : course.others[way]?.last;
+  const isNews = !before || take.startedAt >= before.startedAt;
+  if (!isNews) return course;
   const { school } = take;
+  const last = { takeId: take.id, startedAt: take.startedAt, closing: take.closing };
+  if (way !== STRAIGHT) {
+    const states = { ...course.others[way]?.states, ...(school ? { [school.id]: school.state } : {}) };
+    return { ...course, others: { ...course.others, [way]: { states, last } } };
+  }
   return {
     ...course,
     goalBpm: take.goalBpm,
     schools: school ? { ...course.schools, [school.id]: { options: school.options, state: school.state } } : course.schools,
-    last: { takeId: take.id, startedAt: take.startedAt, closing: take.closing },
+    last,
   };
 };

@@ -1,12 +1,13 @@
+import type { Measures } from '../schema/measures';
 import type { Repetition } from '../schema/take';
 import { why } from '../schema/why';
 import { clampBpm } from '../time/clamp-tempo';
 import { notchesFrom, TRADITIONAL_MARKS } from '../time/marks';
-import { headlineBpm } from '../time/tempo-map';
+import { askedBpm } from './asked-bpm';
 import { SLOW_FLOOR_BPM, type StartTempo } from './start-tempo';
 
 /** What of a repetition says where to begin next time. */
-export type Outcome = Pick<Repetition, 'tempo' | 'verdict' | 'ease' | 'measures'>;
+export type Outcome = Pick<Repetition, 'tempo' | 'askedBpm' | 'verdict' | 'ease'> & { measures: Pick<Measures, 'demand'> };
 
 const NOTCHES = 2;
 const LAST_MARK = TRADITIONAL_MARKS.at(-1) as number;
@@ -38,9 +39,9 @@ const under = (bpm: number): number =>
 
 /** Where nothing was clean: the tempo at which it probably would be, by the slowest that was tried. */
 const whereClean = (judged: readonly Outcome[]): number => {
-  const slowest = Math.min(...judged.map(({ tempo }) => headlineBpm(tempo)));
+  const slowest = Math.min(...judged.map(askedBpm));
   const shares = judged
-    .filter(({ tempo }) => headlineBpm(tempo) === slowest)
+    .filter((one) => askedBpm(one) === slowest)
     .map(({ measures, verdict }) => shareToClean(verdict.outcome === 'broken' ? null : (measures.demand ?? null)));
   const bpm = Math.round(slowest * (1 - Math.min(...shares)));
   return Math.max(Math.min(SLOW_FLOOR_BPM, slowest - 1), bpm);
@@ -53,14 +54,14 @@ const whereClean = (judged: readonly Outcome[]): number => {
 export const nextStart = (repetitions: readonly Outcome[], goalBpm: number, startBpm: number): StartTempo => {
   const judged = repetitions.filter(({ verdict }) => verdict.outcome !== 'not-judged');
   if (judged.length === 0) return { bpm: startBpm, why: why('start-again', { bpm: startBpm }) };
-  const clean = judged.filter((one) => one.verdict.outcome === 'clean' && feltGood(one)).map(({ tempo }) => headlineBpm(tempo));
+  const clean = judged.filter((one) => one.verdict.outcome === 'clean' && feltGood(one)).map(askedBpm);
   if (clean.length === 0) {
     const bpm = clampBpm(Math.min(goalBpm, whereClean(judged)));
     return { bpm, why: why('start-none-clean', { bpm }) };
   }
   const best = Math.max(...clean);
   const little = under(best);
-  const atStart = judged.filter(({ tempo }) => headlineBpm(tempo) === startBpm).length;
+  const atStart = judged.filter((one) => askedBpm(one) === startBpm).length;
   const isCleanAtStart = 2 * clean.filter((bpm) => bpm === startBpm).length > atStart;
   const kept = isCleanAtStart ? startBpm : 0;
   const bpm = clampBpm(Math.min(best, Math.max(little, kept)));

@@ -111,7 +111,17 @@ describe('where to begin next time', () => {
 describe('closing a take', () => {
   it('logs the best clean tempo and where to start next time', () => {
     const closing = closeTake(
-      [repetition(80, 'clean'), repetition(85, 'clean'), repetition(90, 'not-yet'), repetition(87, 'close')],
+      {
+        drills: [{}, { way: 'sweep' }],
+        repetitions: [
+          repetition(80, 'clean'),
+          repetition(85, 'clean'),
+          // What a school asks for in between is no tempo of the passage.
+          { ...repetition(140, 'clean'), drill: 1 },
+          repetition(90, 'not-yet'),
+          repetition(87, 'close'),
+        ],
+      },
       120,
       80,
     );
@@ -119,11 +129,13 @@ describe('closing a take', () => {
   });
 
   it('closes at the last tempo where nothing was clean', () => {
-    expect(closeTake([repetition(80, 'broken'), repetition(77, 'not-yet')], 120, 80)).toMatchObject({
+    expect(
+      closeTake({ drills: [], repetitions: [repetition(80, 'broken'), repetition(77, 'not-yet')] }, 120, 80),
+    ).toMatchObject({
       bestCleanBpm: null,
       closingBpm: 77,
     });
-    expect(closeTake([], 120, 60)).toBeNull();
+    expect(closeTake({ drills: [], repetitions: [] }, 120, 60)).toBeNull();
   });
 });
 
@@ -140,6 +152,7 @@ const takeAt = (startedAt: string, part: Partial<Take> = {}) =>
     id: TAKE_ID,
     startedAt,
     input: 'microphone',
+    drills: [firstDrill(five)],
     goalBpm: 130,
     closing,
     school: { id: 'half-speed-climb', options: { stepBpm: 10 }, state: { failedInARow: 0, nudging: true, edgeBpm: 85 } },

@@ -1,3 +1,4 @@
+import type { GridEvent } from '../schema/grid';
 import type { NoteResult } from '../schema/measures';
 import { chance } from '../stats/random';
 
@@ -35,3 +36,10 @@ export const madeResults = (player: MadePlayer): NoteResult[][] => {
     });
   });
 };
+
+/** The events of a grid with the hands in turn, right first. */
+export const handsInTurn = (events: readonly GridEvent[]): GridEvent[] =>
+  events.map((event, k) => {
+    const marks = { hand: k % 2 ? ('left' as const) : ('right' as const) };
+    return { ...event, notes: event.notes.map((note) => ({ ...note, marks })) };
+  });

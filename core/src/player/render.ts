@@ -36,7 +36,7 @@ export const renderPlaying = (options: {
   const map = openTempo(tempo);
   for (const note of played) {
     const event = grid.events[note.expected ?? 0];
-    const pitched = event ? pitchesOf(event) : [];
+    const pitched = event ? pitchesOf(event, grid) : [];
     const pitches = pitched.length ? pitched : [UNPITCHED];
     const gain = 10 ** (note.levelDb / 20);
     for (const pitch of pitches) {

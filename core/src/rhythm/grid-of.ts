@@ -2,6 +2,7 @@ import type Fraction from 'fraction.js';
 import { beats, writeBeats } from '../schema/beats';
 import { barStarts } from '../schema/frame';
 import type { Grid, GridEvent, GridNote } from '../schema/grid';
+import type { Pitch } from '../schema/notation';
 import type { Passage, PassageNote, Section, Variant } from '../schema/passage';
 import { midiOf } from './pitch';
 
@@ -10,7 +11,7 @@ const height = (note: { pitch: GridNote['pitch'] }) => (note.pitch ? midiOf(note
 const sameVoice = (a: PassageNote, b: PassageNote) => a.voice === b.voice && a.staff === b.staff && height(a) === height(b);
 
 /** Notes with the lengths of those tied to them added; what is tied to an earlier note is gone. */
-const withoutTies = (notes: readonly PassageNote[]): { note: PassageNote; at: Fraction; length: Fraction }[] => {
+export const withoutTies = (notes: readonly PassageNote[]): { note: PassageNote; at: Fraction; length: Fraction }[] => {
   const timed = notes.map((note) => ({ note, at: beats(note.at), length: beats(note.length) }));
   const byStart = new Map<string, typeof timed>();
   for (const one of timed) byStart.set(one.at.toFraction(), [...(byStart.get(one.at.toFraction()) ?? []), one]);
@@ -43,6 +44,8 @@ export const gridOf = (passage: Passage, variant: Variant | null = null, section
   const zero = lines[fromBar] as Fraction;
   const end = (lines[toBar] as Fraction).sub(zero);
   const first = fromBar === 0 ? beats(passage.pickup).neg() : beats(0);
+  const slurs = slurEnds(passage.notes);
+  const graces = gracesOf(passage);
   const groups = new Map<string, { at: Fraction; notes: GridNote[]; accent: boolean }>();
   for (const { note, at, length } of withoutTies(passage.notes.filter((one) => !one.grace))) {
     const own = at.sub(zero);
@@ -50,6 +53,11 @@ export const gridOf = (passage: Passage, variant: Variant | null = null, section
     const stop = own.add(length);
     const sounding = stop.compare(end) > 0 ? end.sub(own) : length;
     const group = groups.get(own.toFraction()) ?? { at: own, notes: [], accent: false };
+    const slur = slurs.get(note.id);
+    const place = `${note.at}/${note.voice}/${note.staff}`;
+    const before = graces.get(place);
+    // Of a chord one note carries them.
+    graces.delete(place);
     group.notes.push({
       from: note.id,
       pitch: note.pitch,
@@ -57,6 +65,10 @@ export const gridOf = (passage: Passage, variant: Variant | null = null, section
       staff: note.staff,
       voice: note.voice,
       marks: variant?.marks[note.id] ?? {},
+      ...(note.articulation ? { articulation: note.articulation } : {}),
+      ...(note.dynamic ? { dynamic: note.dynamic } : {}),
+      ...(slur ? { slur } : {}),
+      ...(before ? { graces: before.slice(0, 16) } : {}),
     });
     group.accent ||= note.accent ?? false;
     groups.set(own.toFraction(), group);
@@ -66,7 +78,12 @@ export const gridOf = (passage: Passage, variant: Variant | null = null, section
     .map(({ at, notes, accent }): GridEvent => {
       const shortest = notes.map((note) => beats(note.length)).reduce((least, one) => (one.compare(least) < 0 ? one : least));
       const ascending = [...notes].sort((a, b) => height(a) - height(b));
-      return { at: writeBeats(at), length: writeBeats(shortest), accent, notes: ascending };
+      return {
+        at: writeBeats(at),
+        length: writeBeats(shortest),
+        accent,
+        notes: ascending,
+      };
     });
   return {
     beatUnit: passage.beatUnit,
@@ -76,7 +93,31 @@ export const gridOf = (passage: Passage, variant: Variant | null = null, section
     staves: passage.staves,
     bars: toBar - fromBar,
     events,
+    ...(passage.transposition ? { transposition: passage.transposition } : {}),
   };
+};
+
+/** What of a slur each note carries. */
+const slurEnds = (notes: readonly PassageNote[]): Map<string, NonNullable<GridNote['slur']>> => {
+  const ends = new Map<string, NonNullable<GridNote['slur']>>();
+  const meet = (id: string, end: 'start' | 'end') => ends.set(id, ends.has(id) && ends.get(id) !== end ? 'both' : end);
+  for (const { id, slurTo } of notes) {
+    if (slurTo === undefined) continue;
+    meet(id, 'start');
+    meet(slurTo, 'end');
+  }
+  return ends;
+};
+
+/** The grace notes before each place of a voice and staff. */
+const gracesOf = ({ notes }: Passage): Map<string, Pitch[]> => {
+  const graces = new Map<string, Pitch[]>();
+  for (const { grace, pitch, at, voice, staff } of notes) {
+    if (!grace || !pitch) continue;
+    const key = `${at}/${voice}/${staff}`;
+    graces.set(key, [...(graces.get(key) ?? []), pitch]);
+  }
+  return graces;
 };
 
 /** Changes of meter or key as a stretch has them: the one in force at its start, then those inside. */

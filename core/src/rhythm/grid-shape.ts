@@ -3,9 +3,12 @@ import type { Grid, GridEvent } from '../schema/grid';
 import type { Hand, Marks } from '../schema/notation';
 import { midiOf } from './pitch';
 
-/** MIDI note numbers of an event, ascending; empty where it has no pitch. */
-export const pitchesOf = ({ notes }: Pick<GridEvent, 'notes'>): number[] =>
-  notes.flatMap(({ pitch }) => (pitch ? [midiOf(pitch)] : []));
+/**
+ * MIDI note numbers at which an event of a grid sounds, ascending; empty where it has no pitch. Written pitches are moved by the
+ * grid's `transposition`, in semitones.
+ */
+export const pitchesOf = ({ notes }: Pick<GridEvent, 'notes'>, { transposition = 0 }: Pick<Grid, 'transposition'>): number[] =>
+  notes.flatMap(({ pitch }) => (pitch ? [midiOf(pitch) + transposition] : []));
 
 /** The hand of each pitch of a chord of both hands, from the lowest up; undefined where they are not all told. */
 export const handsOf = ({ notes }: GridEvent): Hand[] | undefined => {
@@ -29,6 +32,9 @@ export const notesPerBeat = ({ events }: Pick<Grid, 'events'>): number => {
   );
   return shortest ? shortest.inverse().valueOf() : 1;
 };
+
+/** Whether an event stands on a beat. */
+export const isOnBeat = ({ at }: Pick<GridEvent, 'at'>): boolean => beats(at).d === 1n;
 
 /** Positions of a grid's events as numbers, for times and drawing. */
 export const positionsOf = ({ events }: Pick<Grid, 'events'>): number[] => events.map((event) => beatsNumber(event.at));

@@ -1,10 +1,12 @@
 import { z } from 'zod';
 import { CourseSchema } from './course';
-import { NameIdSchema } from './ids';
+import { IdSchema, MomentSchema, NameIdSchema } from './ids';
 import { PassageSchema } from './passage';
 import { SettingsSchema } from './settings';
+import { PassageSummarySchema, SolutionSchema } from './shelf';
 import { SittingSchema } from './sitting';
-import { EarlierAnalysisSchema, TakeSchema, TakeSummarySchema } from './take';
+import { EarlierAnalysisSchema, EaseSchema, TakeSchema, TakeSummarySchema } from './take';
+import { OutcomeSchema } from './verdict';
 
 /** What the server answers when it refuses: one sentence for the player. */
 export const RefusalSchema = z.object({ message: z.string() });
@@ -48,6 +50,23 @@ export const TakePageSchema = z.object({ takes: z.array(TakeSummarySchema), tota
 export const TempoHistorySchema = z.array(z.object({ day: z.iso.date(), bestCleanBpm: z.number(), startBpm: z.number() }));
 export type TempoHistory = z.infer<typeof TempoHistorySchema>;
 
+/** A judged repetition of a passage, played straight, without its notes: what the tempo curve is made of. In order of time. */
+export const TriesSchema = z.array(
+  z.object({
+    takeId: IdSchema,
+    startedAt: MomentSchema,
+    variantId: NameIdSchema,
+    sectionId: NameIdSchema,
+    startBpm: z.number(),
+    bpm: z.number(),
+    outcome: OutcomeSchema,
+    ease: EaseSchema.nullable(),
+    demand: z.number().nullable(),
+    notes: z.number().int(),
+  }),
+);
+export type PassageTries = z.infer<typeof TriesSchema>;
+
 /** A take as it is now, after something of it was stored. */
 export const StoredSchema = z.object({ revision: z.number().int() });
 
@@ -82,13 +101,17 @@ export const RestoredSchema = z.object({ takes: z.number().int(), recordings: z.
 /** The answers of the server, by path. Bodies of PUT are the same documents. */
 export const API = {
   health: HealthSchema,
-  passages: z.array(PassageSchema),
+  passages: z.array(PassageSummarySchema),
+  shelved: PassageSummarySchema,
+  notebook: z.array(SolutionSchema),
+  solution: SolutionSchema,
   passage: PassageSchema,
   courses: z.array(CourseSchema),
   course: CourseSchema,
   takes: TakePageSchema,
   stored: StoredSchema,
   history: TempoHistorySchema,
+  tries: TriesSchema,
   upload: UploadSchema,
   take: TakeSchema,
   earlier: z.array(EarlierAnalysisSchema),

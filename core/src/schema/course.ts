@@ -17,6 +17,8 @@ export const SchoolStandingSchema = z.object({
   state: z.record(z.string(), z.json()).nullable(),
 });
 
+const LastTakeSchema = z.object({ takeId: z.uuid(), startedAt: MomentSchema, closing: ClosingSchema });
+
 /**
  * How the player goes about one passage, variant and section, over days: the goal, the school with its options and what it
  * remembers, the method, the click, and how the last take closed.
@@ -27,15 +29,45 @@ export const CourseSchema = CourseKeySchema.extend({
   schools: z.record(NameIdSchema, SchoolStandingSchema),
   methodId: NameIdSchema,
   methodParameters: z.record(NameIdSchema, z.record(z.string(), z.json())),
-  click: ClickPlanSchema,
-  last: z.object({ takeId: z.uuid(), startedAt: MomentSchema, closing: ClosingSchema }).nullable(),
+  /** A second method, used on what the first one makes. */
+  alsoMethodId: NameIdSchema.nullable().default(null),
+  /** Whether the drills begin one further on each day. */
+  rotates: z.boolean().default(false),
+  /** The player's own click; null for the one that suits the method. */
+  click: ClickPlanSchema.nullable(),
+  /** How the last take closed that was played straight. */
+  last: LastTakeSchema.nullable(),
+  /** What was left by takes in other ways than straight, by the name of their methods: their tempos say nothing of each other. */
+  others: z
+    .record(z.string(), z.object({ states: z.record(NameIdSchema, SchoolStandingSchema.shape.state), last: LastTakeSchema }))
+    .default({}),
+  /** How far beyond the goal it is to be clean before the goal counts, in percent; a school may have its own. */
+  overshootPct: z.number().min(0).max(30).default(0),
+  /** Whether a take ends loose, below the edge, once it begins to fall apart. */
+  relaxedFinish: z.boolean().default(false),
+  /** Repetitions at a tempo before any raise. */
+  leastRepetitions: z.number().int().min(1).max(50).default(1),
+  /** What was looked at before speed, and what the player chose to skip. */
+  readiness: z.record(NameIdSchema, z.enum(['yes', 'skipped'])).default({}),
 });
 
 /** What a player changes of a course; the rest comes of playing. Schools and methods that are not named stay as they are. */
-export const CourseChangeSchema = CourseSchema.pick({ goalBpm: true, schoolId: true, methodId: true, click: true })
+export const CourseChangeSchema = CourseSchema.pick({
+  goalBpm: true,
+  schoolId: true,
+  methodId: true,
+  click: true,
+})
   .extend({
     schoolOptions: z.record(NameIdSchema, SchoolStandingSchema.shape.options),
     methodParameters: CourseSchema.shape.methodParameters,
+    // Without the defaults: what is not named stays.
+    alsoMethodId: NameIdSchema.nullable(),
+    rotates: z.boolean(),
+    overshootPct: z.number().min(0).max(30),
+    relaxedFinish: z.boolean(),
+    leastRepetitions: z.number().int().min(1).max(50),
+    readiness: z.record(NameIdSchema, z.enum(['yes', 'skipped', 'no'])),
   })
   .partial();
 

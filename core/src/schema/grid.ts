@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { BeatsSchema, NameIdSchema } from './ids';
-import { FrameShape, MarksSchema, PitchSchema } from './notation';
+import { ArticulationSchema, DynamicSchema, FrameShape, MarksSchema, PitchSchema } from './notation';
 import { ReasonSchema } from './verdict';
 import { WhySchema } from './why';
 
@@ -13,7 +13,19 @@ export const GridNoteSchema = z.object({
   staff: z.union([z.literal(1), z.literal(2)]),
   voice: z.number().int(),
   marks: MarksSchema,
+  /** How it is written, for drawing and for the player. */
+  articulation: ArticulationSchema.optional(),
+  dynamic: DynamicSchema.optional(),
+  /** A slur reaches from here to the next event with a note that ends one. */
+  slur: z.enum(['start', 'end', 'both']).optional(),
+  /** Grace notes before it: drawn, not measured. */
+  graces: z.array(PitchSchema).max(16).optional(),
+  /** Struck once and kept down while other notes follow. */
+  held: z.boolean().optional(),
 });
+
+/** What an event is in a drill, where that is worth measuring by itself. */
+export const EventRoleSchema = z.enum(['group start', 'landing', 'join', 'pivot', 'return']);
 
 /** What is struck at one moment: one onset is expected here. Its notes ascend in pitch. */
 export const GridEventSchema = z.object({
@@ -22,12 +34,13 @@ export const GridEventSchema = z.object({
   length: BeatsSchema,
   accent: z.boolean(),
   notes: z.array(GridNoteSchema).min(1).max(88),
+  role: EventRoleSchema.optional(),
 });
 
 /** What is to be played, in order of time. Whoever made it, every note leads back to the page. */
 export const GridSchema = z.object({ ...FrameShape, events: z.array(GridEventSchema).min(1).max(20_000) });
 
-export const CLICK_KINDS = ['beat', 'division', 'off-beat', 'bar', 'none'] as const;
+export const CLICK_KINDS = ['beat', 'division', 'note', 'group', 'off-beat', 'bar', 'bars', 'none'] as const;
 
 /** What clicks while the player plays, and how many bars are counted in before. */
 export const ClickPlanSchema = z.object({
@@ -35,18 +48,48 @@ export const ClickPlanSchema = z.object({
   /** Clicks to a beat where divisions are clicked. */
   divisions: z.number().int().min(2).max(8).default(2),
   countInBars: z.number().int().min(1).max(4).default(1),
+  /** How a bar is grouped, in the unit of its meter; what suits the meter where nothing is said. */
+  groups: z.array(z.number().int().min(1).max(12)).min(1).max(12).optional(),
+  /** Where the first of every few bars is clicked: how many. */
+  everyBars: z.number().int().min(2).max(16).optional(),
+  /** It falls silent: so many bars are clicked, so many are not, over and over. */
+  gap: z.object({ clickedBars: z.number().int().min(1).max(16), silentBars: z.number().int().min(1).max(16) }).optional(),
 });
+
+const MethodUseSchema = z.object({ id: NameIdSchema, parameters: z.record(z.string(), z.json()) });
 
 /** What is practised: a grid with its click, its judging, and the line that says what it is for. */
 export const DrillSchema = z.object({
-  method: z.object({ id: NameIdSchema, parameters: z.record(z.string(), z.json()) }),
+  method: MethodUseSchema,
+  /** The methods that it was made by after the first. */
+  also: z.array(MethodUseSchema).max(4).optional(),
   grid: GridSchema,
   click: ClickPlanSchema,
   judging: z.object({
     /** Checks of the verdict that do not count here. */
     leftOut: z.array(ReasonSchema),
+    /** Played at a tempo of its own: evenness is measured against the tempo that was played. */
+    ownTempo: z.boolean().optional(),
   }),
+  /** What it is called among the drills of its methods, a part by each of them. */
+  titles: z.array(WhySchema).max(5).optional(),
   purpose: WhySchema,
+  /** Played because a school asks for it, between the repetitions of the drills that were chosen. */
+  way: z.enum(['sweep', 'burst']).optional(),
+  /** Where the tempo goes while it is played: shares of the tempo that is asked for, straight between the points. */
+  tempo: z
+    .array(z.object({ beat: z.number(), share: z.number().min(0.1).max(3) }))
+    .min(1)
+    .max(64)
+    .optional(),
+  /** Notches that it is asked for above or below the tempo at which the drill before it stood. */
+  notches: z.number().int().min(-8).max(8).optional(),
+  /** When the next drill follows: after a clean repetition (the usual), or once this one has reached the goal, begun anew. */
+  until: z.enum(['clean', 'goal']).optional(),
+  /** What is listened for, where it is not the beginnings of notes on the instrument. */
+  listen: z.enum(['pulses', 'claps']).optional(),
+  /** Something else to attend to is shown while it is played. */
+  distraction: z.boolean().optional(),
 });
 
 export type GridNote = z.infer<typeof GridNoteSchema>;
@@ -55,3 +98,5 @@ export type Grid = z.infer<typeof GridSchema>;
 export type ClickPlan = z.infer<typeof ClickPlanSchema>;
 export type ClickPlanKind = ClickPlan['kind'];
 export type Drill = z.infer<typeof DrillSchema>;
+export type MethodUse = z.infer<typeof MethodUseSchema>;
+export type EventRole = z.infer<typeof EventRoleSchema>;

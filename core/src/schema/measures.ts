@@ -68,6 +68,15 @@ export const MeasuresSchema = z.object({
   chordSpreadMs: z.number().nullable().optional(),
   /** Mean time of the right hand against the left in chords: negative where the right hand leads. */
   rightHandMs: z.number().nullable().optional(),
+  /** Held notes that were let go before the others were done; absent where none had to be held. */
+  letGo: z.number().int().optional(),
+  /** Mean deviation where the click returned, against before it fell silent; absent where it did not. */
+  returnMs: z.number().nullable().optional(),
+  /** For groups with pauses: the spread of the groups' first notes, and of the notes inside about their group's own placement. */
+  groupStartsMs: z.number().nullable().optional(),
+  insideMs: z.number().nullable().optional(),
+  /** Of a sweep: the tempo at which evenness left its floor, with its 90 % interval; null where it did not. */
+  breakBpm: Figure.optional(),
   /** The detector's own noise, taken off spread and unevenness in quadrature. */
   noiseMs: z.number().optional(),
 });

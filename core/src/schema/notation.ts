@@ -18,6 +18,8 @@ export const MarksSchema = z.object({
   stroke: z.enum(['up', 'down']).optional(),
   string: z.string().max(4).optional(),
   breath: z.boolean().optional(),
+  /** Found difficult by the player. */
+  difficult: z.boolean().optional(),
   /** Any other sign, in the player's own letters. */
   sign: z.string().max(8).optional(),
 });
@@ -49,6 +51,8 @@ export const FrameShape = {
   staves: z.array(StaffSchema).min(1).max(2),
   /** Whole bars from the first downbeat to the end. */
   bars: z.number().int().min(1).max(2000),
+  /** Semitones from the written pitch to the sounding one; absent where both are the same. */
+  transposition: z.number().int().min(-36).max(36).optional(),
 };
 
 export type Pitch = z.infer<typeof PitchSchema>;
@@ -56,3 +60,6 @@ export type Hand = z.infer<typeof HandSchema>;
 export type Marks = z.infer<typeof MarksSchema>;
 export type MeterChange = z.infer<typeof MeterChangeSchema>;
 export type KeyChange = z.infer<typeof KeyChangeSchema>;
+export type Articulation = z.infer<typeof ArticulationSchema>;
+export type Dynamic = z.infer<typeof DynamicSchema>;
+export type Clef = z.infer<typeof StaffSchema>['clef'];

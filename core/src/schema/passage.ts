@@ -23,6 +23,8 @@ export const PassageNoteSchema = z.object({
   accent: z.boolean().optional(),
   articulation: ArticulationSchema.optional(),
   dynamic: DynamicSchema.optional(),
+  /** The note to which a slur reaches from here. */
+  slurTo: NameIdSchema.optional(),
 });
 
 /** One way to play a passage: what is written beside its notes, by note id. */
@@ -54,6 +56,12 @@ export const PassageSchema = z
     sections: z.array(SectionSchema).max(200).default([]),
     /** The number on the page of the first whole bar. */
     firstBarNumber: z.number().int().min(0).max(9999).default(1),
+    /** The number on the page of every whole bar, where repeats are written out; then `firstBarNumber` says nothing. */
+    pageBars: z.array(z.number().int().min(0).max(9999)).max(2000).optional(),
+    /** The instrument that it is for, see material/instruments. */
+    instrumentId: NameIdSchema.optional(),
+    /** Its text as the player typed it. */
+    text: z.string().max(200_000).optional(),
     /** The generator that made it, for a pattern. */
     generator: z.object({ id: NameIdSchema, parameters: z.record(z.string(), z.json()) }).optional(),
     /** A goal tempo that suits it, to start from. */

@@ -1,5 +1,7 @@
 import { z } from 'zod';
+import { OwnKeysSchema } from './bench-action';
 import { NameIdSchema } from './ids';
+import { InstrumentSchema } from './instrument';
 import { SkillSchema, STEADY } from './skill';
 import { InputKindSchema } from './take';
 import { TOLERANCE_PRESETS, ToleranceSchema } from './tolerance';
@@ -13,6 +15,10 @@ export const StoredCalibrationSchema = z.object({
   measuredAt: z.iso.datetime(),
 });
 
+/** The sounds of the click, see time/click.ts. */
+export const ClickSoundSchema = z.enum(['knock', 'tick', 'block', 'glass']);
+export type ClickSound = z.infer<typeof ClickSoundSchema>;
+
 /** Everything that the player sets once. */
 export const SettingsSchema = z.object({
   input: InputKindSchema,
@@ -21,6 +27,9 @@ export const SettingsSchema = z.object({
   instrumentId: z.string(),
   /** The profile of the player's instrument, see signal/profiles. */
   profileId: z.string(),
+  /** What the player plays, by its id among the ready instruments and the player's own. */
+  playsId: NameIdSchema,
+  instruments: z.array(InstrumentSchema).max(40),
   /** The chosen MIDI port: empty for all ports together, `virtual` for the one that ships. */
   midiPortId: z.string().max(300),
   calibrations: z.array(StoredCalibrationSchema),
@@ -34,6 +43,15 @@ export const SettingsSchema = z.object({
   appearance: z.enum(['paper', 'ink', 'system']),
   announce: z.boolean(),
   clickLevel: z.number().min(0).max(1),
+  clickSound: ClickSoundSchema,
+  /** How much louder the first beat of a bar is, in dB, and whether it is higher. */
+  accentDb: z.number().min(0).max(9),
+  accentHigher: z.boolean(),
+  /** The loudness of what announces a decision, apart from the click. */
+  cueLevel: z.number().min(0).max(1),
+  /** After so many minutes of playing a break is brought to mind; 0 for never. */
+  breakAfterMin: z.number().int().min(0).max(90),
+  keys: OwnKeysSchema,
 });
 
 export type StoredCalibration = z.infer<typeof StoredCalibrationSchema>;
@@ -44,6 +62,8 @@ export const DEFAULT_SETTINGS: Settings = {
   microphoneId: '',
   instrumentId: 'struck-bar',
   profileId: 'any',
+  playsId: 'any',
+  instruments: [],
   midiPortId: '',
   calibrations: [],
   skill: STEADY,
@@ -55,6 +75,12 @@ export const DEFAULT_SETTINGS: Settings = {
   appearance: 'system',
   announce: true,
   clickLevel: 0.6,
+  clickSound: 'knock',
+  accentDb: 2,
+  accentHigher: true,
+  cueLevel: 0.6,
+  breakAfterMin: 25,
+  keys: {},
 };
 
 /** English as it is written where notes are crotchets and quavers. */

@@ -8,6 +8,8 @@ export const StandingSchema = z.object({
   takeId: IdSchema,
   /** Repetitions that are done. */
   repetitions: z.number().int().min(0),
+  /** The drill that comes next, by its place among those of the course. */
+  drill: z.number().int().min(0).default(0),
   /** The tempo of the next one. */
   tempo: TempoMapSchema,
   school: SchoolStandingSchema,

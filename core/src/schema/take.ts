@@ -14,7 +14,7 @@ export const InputKindSchema = z.enum(['microphone', 'midi', 'simulated', 'tap',
 /** How a repetition felt, by the player's own word. */
 export const EaseSchema = z.enum(['easy', 'working', 'tense', 'pain']);
 
-export const TempoActionSchema = z.enum(['raise', 'hold', 'lower', 'problem', 'goal', 'stop']);
+export const TempoActionSchema = z.enum(['raise', 'hold', 'lower', 'problem', 'goal', 'stop', 'next', 'done']);
 
 /** A correction by hand: an onset that was added, or one that was taken away. */
 export const EditSchema = z.object({ kind: z.enum(['add', 'remove']), onset: OnsetSchema });
@@ -34,6 +34,8 @@ export const RepetitionSchema = z.object({
   /** Which of the take's drills was played. */
   drill: z.number().int().min(0),
   tempo: TempoMapSchema,
+  /** The tempo that was asked for, where the drill is played at a share of it or moves about it. */
+  askedBpm: TempoSchema.optional(),
   /** The first downbeat, in seconds from the start of the recording. */
   downbeatS: z.number(),
   notes: z.array(NoteResultSchema),

@@ -23,7 +23,7 @@ const RECORDING_START_S = 2;
 const begin = (aim = { goalBpm: 120, startBpm: 60 }, options: Record<string, number> = {}) =>
   advance(IDLE, {
     type: 'begin',
-    drill,
+    drills: [drill],
     aim,
     school: beginSchool('half-speed-climb', { options, state: null }),
     tempo: constantTempo(aim.startBpm),

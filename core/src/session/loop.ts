@@ -1,7 +1,8 @@
 import { MAX_OFFSET_S, type OffsetGuess, SETTLED_OFFSET_S, UNKNOWN_OFFSET } from '../align/align';
-import { beginLadder, decide, type Ladder, type Owed } from '../ladder/decide';
+import { beginLadder, type Ladder, type Owed, toFinish } from '../ladder/decide';
+import { FINISH_DROP_BPM } from '../ladder/relaxed-finish';
 import type { Aim, Played } from '../ladder/school';
-import { beginSchool, type SchoolRun } from '../ladder/schools';
+import { beginSchool, type SchoolRun, wayOf } from '../ladder/schools';
 import { type AnalysedRepetition, storedFigures } from '../measure/analyse-repetition';
 import { shiftNote, shiftOnset } from '../measure/shift-times';
 import { closeTake } from '../plan/close-take';
@@ -11,15 +12,18 @@ import type { Decision, Ease, Repetition, TempoAction } from '../schema/take';
 import type { TempoMapDocument } from '../schema/tempo';
 import { why } from '../schema/why';
 import { clampBpm } from '../time/clamp-tempo';
+import { drillTempo } from '../time/drill-tempo';
 import { planRepetition, type RepetitionPlan } from '../time/repetition-plan';
 import { constantTempo, headlineBpm } from '../time/tempo-map';
+import { decideInRound, drillAfter, type Round } from './round';
+import { chosenCount, drillFor } from './school-drills';
 
 /**
  * The practice loop as a pure state machine: {@link advance} takes a state and an event and gives the next state and
  * the effects to carry out. All times are seconds on the audio clock.
  */
 export type LoopPhase = 'idle' | 'counting' | 'playing' | 'problem' | 'finished';
-export type LoopEnd = 'goal' | 'stopped' | 'pain' | 'input-lost';
+export type LoopEnd = 'goal' | 'stopped' | 'pain' | 'input-lost' | 'relaxed' | 'time';
 
 /** The last decision with all it was taken from, so that it can be taken again when an answer about ease comes late. */
 interface Decided {
@@ -28,11 +32,16 @@ interface Decided {
   owed: Owed | null;
   /** The player's own tempo, where it overruled the school. */
   wishedBpm: number | null;
+  round: Round;
 }
 
 export interface LoopState {
   phase: LoopPhase;
+  /** The drill that is asked for now; null before the beginning. */
   drill: Drill | null;
+  /** All that are played: first those that were chosen, in turn, then what the school asks for; and which of the chosen ones it is. */
+  drills: readonly Drill[];
+  drillIndex: number;
   aim: Aim;
   ladder: Ladder;
   /** The tempo of the repetition that is planned or sounding. */
@@ -50,6 +59,8 @@ export interface LoopState {
   offset: OffsetGuess;
   /** An offset far from where it was looked for, which one repetition alone does not settle; null where none was met. */
   strangeOffsetS: number | null;
+  /** Whether the repetition that sounds is the last one, because the time is up. */
+  timeIsUp: boolean;
   ended: LoopEnd | null;
   closing: Closing | null;
 }
@@ -58,14 +69,21 @@ export interface LoopState {
 export type PlayerEvent =
   | { type: 'ease'; ease: Ease }
   | { type: 'wish'; changeBpm: number }
+  | { type: 'drill'; step: 1 | -1 }
   | { type: 'resume' }
+  /** To end loose, below the edge. */
+  | { type: 'finish' }
+  /** The time for this is up: loose to the end where that is wished, else after this repetition. */
+  | { type: 'time-up' }
   | { type: 'stop' }
   | { type: 'input-lost' };
 
 export type LoopEvent =
   | {
       type: 'begin';
-      drill: Drill;
+      /** What is played in turn, at least one; `drillIndex` is the first. */
+      drills: readonly Drill[];
+      drillIndex?: number;
       aim: Aim;
       school: SchoolRun;
       tempo: TempoMapDocument;
@@ -79,7 +97,7 @@ export type LoopEvent =
   | (PlayerEvent & { nowS: number });
 
 export type LoopEffect =
-  | { type: 'schedule'; plan: RepetitionPlan; repetition: number; offset: OffsetGuess }
+  | { type: 'schedule'; plan: RepetitionPlan; drill: Drill; repetition: number; offset: OffsetGuess }
   | { type: 'silence' }
   | { type: 'announce'; action: TempoAction }
   | { type: 'keep' }
@@ -98,6 +116,8 @@ const LEAD_S = 0.2;
 export const IDLE: LoopState = {
   phase: 'idle',
   drill: null,
+  drills: [],
+  drillIndex: 0,
   aim: { goalBpm: 120, startBpm: 60 },
   ladder: beginLadder(beginSchool('half-speed-climb', null)),
   tempo: constantTempo(60),
@@ -109,9 +129,14 @@ export const IDLE: LoopState = {
   wishedBpm: null,
   offset: UNKNOWN_OFFSET,
   strangeOffsetS: null,
+  timeIsUp: false,
   ended: null,
   closing: null,
 };
+
+/** The tempo by which a repetition is named: the one that was asked for, or the player's own where none was clicked. */
+const playedBpm = (asked: TempoMapDocument, { ownScale = 1 }: AnalysedRepetition): number =>
+  clampBpm(Math.round((10 * headlineBpm(asked)) / ownScale) / 10);
 
 const isUnderWay = ({ phase }: LoopState) => phase !== 'idle' && phase !== 'finished';
 
@@ -132,18 +157,38 @@ const offsetAfter = (
     : { offset, strangeOffsetS: offsetS };
 };
 
+/** Where a state's drill stands among those that are played in turn. */
+const roundOf = ({ drills, drillIndex, aim }: LoopState): Round => ({
+  index: drillIndex,
+  of: chosenCount(drills),
+  until: drills[drillIndex]?.until ?? 'clean',
+  nextNotches: drills[drillIndex + 1]?.notches ?? 0,
+  startBpm: aim.startBpm,
+});
+
 /** A latency may jump, and a player come in wrong, by so much at a tempo, in seconds. */
 const farS = (tempo: TempoMapDocument): number => Math.max(MAX_OFFSET_S, 60 / headlineBpm(tempo)) + SETTLED_OFFSET_S;
 
 /** Plans the next repetition from `startS` on and asks for its clicks. */
 const schedule = (state: LoopState, startS: number): Step => {
-  const plan = planRepetition({ drill: state.drill as Drill, tempo: state.tempo, startS });
+  const { drills, drillIndex, ladder } = state;
+  // On its way to the end a take asks for nothing special.
+  const way = ladder.finishCleans === null ? wayOf(ladder.school) : 'asked';
+  const place = drillFor(
+    drills,
+    way,
+    drillIndex,
+    state.repetitions.map((one) => one.drill),
+  );
+  const drill = drills[place] as Drill;
+  const plan = planRepetition({ drill, tempo: drillTempo(drill, state.tempo), startS });
   return {
-    state: { ...state, phase: 'counting', plan },
+    state: { ...state, phase: 'counting', plan, drill },
     effects: [
       {
         type: 'schedule',
         plan,
+        drill,
         repetition: state.repetitions.length,
         offset: { ...state.offset, farS: farS(state.tempo) },
       },
@@ -157,7 +202,7 @@ const finish = (state: LoopState, ended: LoopEnd): Step => ({
     phase: 'finished',
     ended,
     plan: null,
-    closing: closeTake(state.repetitions, state.aim.goalBpm, state.aim.startBpm),
+    closing: closeTake(state, state.aim.goalBpm, state.aim.startBpm),
   },
   effects: [{ type: 'silence' }, { type: 'finish' }],
 });
@@ -167,8 +212,9 @@ const toStored = (state: LoopState, plan: RepetitionPlan, analysed: AnalysedRepe
   const zero = state.recordingStartS;
   return {
     index: state.repetitions.length,
-    drill: 0,
-    tempo: plan.tempo,
+    drill: state.drill ? state.drills.indexOf(state.drill) : state.drillIndex,
+    tempo: analysed.ownScale ? constantTempo(playedBpm(state.tempo, analysed)) : plan.tempo,
+    ...(analysed.ownScale || sameTempo(plan.tempo, state.tempo) ? {} : { askedBpm: headlineBpm(state.tempo) }),
     downbeatS: plan.downbeatS - zero,
     ...storedFigures(analysed),
     notes: analysed.notes.map((note) => shiftNote(note, -zero)),
@@ -187,28 +233,42 @@ const overruled = (decision: Decision, fromBpm: number, wishedBpm: number): Deci
 
 /** Takes a decision from what it rests on; the player's own tempo stands, but a tense repetition is never raised by it. */
 const takeDecision = (decided: Decided, aim: Aim): { ladder: Ladder; decision: Decision } => {
-  const { before, played, owed, wishedBpm } = decided;
-  const told = decide(before, played, aim, owed);
+  const { before, played, owed, wishedBpm, round } = decided;
+  const told = decideInRound(round, before, played, aim, owed);
   const wishStands = wishedBpm !== null && (played.ease !== 'tense' || wishedBpm <= headlineBpm(told.decision.tempo));
   return wishStands ? { ...told, decision: overruled(told.decision, played.bpm, wishedBpm) } : told;
+};
+
+/** What the ladder is told of a repetition. */
+const playedOf = (state: LoopState, plan: RepetitionPlan, analysed: AnalysedRepetition): Played => {
+  const { measures, verdict } = analysed;
+  const told = {
+    tempo: plan.tempo,
+    verdict,
+    demand: measures.demand ?? null,
+    ease: 'working' as const,
+    notes: plan.notes.length,
+  };
+  const ownBpm = playedBpm(state.tempo, analysed);
+  const way = state.drill?.way;
+  // A burst has a tempo of its own, a sweep many: the ladder stands at the one that was asked for.
+  return way
+    ? { ...told, way, bpm: headlineBpm(state.tempo), ownBpm, breakBpm: measures.breakBpm?.value ?? null }
+    : { ...told, bpm: ownBpm };
 };
 
 const onAnalysed = (state: LoopState, analysed: AnalysedRepetition, nowS: number): Step => {
   if (!state.plan || (state.phase !== 'playing' && state.phase !== 'counting')) return { state, effects: [] };
   const { plan, wishedBpm, owed } = state;
-  const played: Played = {
-    tempo: plan.tempo,
-    bpm: headlineBpm(plan.tempo),
-    verdict: analysed.verdict,
-    demand: analysed.measures.demand ?? null,
-    ease: 'working',
-  };
-  const decided: Decided = { before: state.ladder, played, owed, wishedBpm };
+  const played = playedOf(state, plan, analysed);
+  const decided: Decided = { before: state.ladder, played, owed, wishedBpm, round: roundOf(state) };
   const { ladder, decision } = takeDecision(decided, state.aim);
+  const drillIndex = drillAfter(decided.round, played, decision);
   const kept: LoopState = {
     ...state,
     ladder,
     decided,
+    drillIndex,
     repetitions: [...state.repetitions, toStored(state, plan, analysed, decision)],
     tempo: decision.tempo,
     wishedBpm: null,
@@ -216,13 +276,15 @@ const onAnalysed = (state: LoopState, analysed: AnalysedRepetition, nowS: number
     ...offsetAfter(state, analysed),
   };
   const said: LoopEffect[] = [{ type: 'announce', action: decision.action }, { type: 'keep' }];
-  const next = follow(kept, decision, Math.max(plan.endS, nowS + LEAD_S));
+  const goesOn = !state.timeIsUp || decision.action === 'stop';
+  const next = goesOn ? follow(kept, decision, Math.max(plan.endS, nowS + LEAD_S)) : finish(kept, 'time');
   return { state: next.state, effects: [...said, ...next.effects] };
 };
 
 /** What a decision leads to: the end, a pause for thought, or the next repetition from `startS` on. */
 const follow = (state: LoopState, decision: Decision, startS: number): Step => {
   if (decision.action === 'goal') return finish(state, 'goal');
+  if (decision.action === 'done') return finish(state, 'relaxed');
   if (decision.action === 'stop') return finish(state, 'pain');
   if (decision.action === 'problem')
     return { state: { ...state, phase: 'problem', plan: null }, effects: [{ type: 'silence' }] };
@@ -255,7 +317,7 @@ const redecide = (state: LoopState, decided: Decided, ease: Ease | null, nowS: n
     case 'problem':
       return { state: { ...kept, tempo: decision.tempo }, effects: stored };
     default:
-      return { state: { ...kept, closing: closeTake(repetitions, state.aim.goalBpm, state.aim.startBpm) }, effects: stored };
+      return { state: { ...kept, closing: closeTake(kept, state.aim.goalBpm, state.aim.startBpm) }, effects: stored };
   }
 };
 
@@ -282,13 +344,43 @@ const onWish = (state: LoopState, changeBpm: number, nowS: number): Step => {
   return { state: next.state, effects: [{ type: 'silence' }, ...next.effects] };
 };
 
+/** The take goes to its loose end: at once while it is counted in, after the repetition that sounds. */
+const onFinish = (state: LoopState, nowS: number): Step => {
+  if (!isUnderWay(state) || state.ladder.finishCleans !== null) return { state, effects: [] };
+  const tempo = constantTempo(clampBpm(headlineBpm(state.tempo) - FINISH_DROP_BPM));
+  const ending: LoopState = { ...state, ladder: toFinish(state.ladder), wishedBpm: null, decided: null };
+  if (state.phase === 'playing') return { state: { ...ending, owed: { tempo, code: 'finish-wish' } }, effects: [] };
+  const next = schedule({ ...ending, tempo, owed: null }, nowS + LEAD_S);
+  return { state: next.state, effects: [{ type: 'silence' }, ...next.effects] };
+};
+
+const onTimeUp = (state: LoopState, nowS: number): Step => {
+  if (!isUnderWay(state)) return { state, effects: [] };
+  if (state.aim.relaxedFinish) return onFinish(state, nowS);
+  return state.phase === 'playing' ? { state: { ...state, timeIsUp: true }, effects: [] } : finish(state, 'time');
+};
+
+/** The player goes to another drill: what is counted in or played is broken off for it. */
+const onDrill = (state: LoopState, step: 1 | -1, nowS: number): Step => {
+  const drillIndex = state.drillIndex + step;
+  const drill = state.drills[drillIndex];
+  if (!isUnderWay(state) || !drill || drill.way) return { state, effects: [] };
+  const moved: LoopState = { ...state, drillIndex, drill, decided: null, owed: null };
+  if (state.phase === 'problem') return { state: moved, effects: [] };
+  const next = schedule(moved, nowS + LEAD_S);
+  return { state: next.state, effects: [{ type: 'silence' }, ...next.effects] };
+};
+
 /** The next state of the loop and what is to be done. Events that make no sense in a phase change nothing. */
 export const advance = (state: LoopState, event: LoopEvent): Step => {
   switch (event.type) {
     case 'begin': {
-      const { drill, aim, school, tempo, recordingStartS, offset } = event;
+      const { drills, aim, school, tempo, recordingStartS, offset } = event;
       const ladder = beginLadder(school);
-      return schedule({ ...IDLE, drill, aim, ladder, tempo, recordingStartS, offset }, event.nowS + FIRST_LEAD_S);
+      const drillIndex = Math.min(event.drillIndex ?? 0, drills.length - 1);
+      const drill = drills[drillIndex] ?? null;
+      const begun = { ...IDLE, drill, drills, drillIndex, aim, ladder, tempo, recordingStartS, offset };
+      return schedule(begun, event.nowS + FIRST_LEAD_S);
     }
     case 'clock': {
       const first = state.plan?.notes[0];
@@ -301,6 +393,12 @@ export const advance = (state: LoopState, event: LoopEvent): Step => {
       return state.phase === 'idle' ? { state, effects: [] } : onEase(state, event.ease, event.nowS);
     case 'wish':
       return onWish(state, event.changeBpm, event.nowS);
+    case 'drill':
+      return onDrill(state, event.step, event.nowS);
+    case 'finish':
+      return onFinish(state, event.nowS);
+    case 'time-up':
+      return onTimeUp(state, event.nowS);
     case 'resume':
       return state.phase === 'problem' ? schedule(state, event.nowS + FIRST_LEAD_S) : { state, effects: [] };
     case 'stop':

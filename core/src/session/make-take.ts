@@ -34,6 +34,7 @@ export interface TakeParts {
 export const makeTake = (parts: TakeParts): Take => {
   const { passage, course, startedAt, endedAt, profileId, drills, repetitions, file, goalBpm, gaps = [], ...rest } = parts;
   const { passageId, variantId, sectionId } = course;
+  const played = playedDrills(drills, repetitions);
   return {
     ...rest,
     revision: 0,
@@ -46,14 +47,28 @@ export const makeTake = (parts: TakeParts): Take => {
     endedAt: endedAt?.toISOString() ?? null,
     engine: ENGINE_VERSION,
     goalBpm,
-    closing: endedAt ? closeTake(repetitions, goalBpm, rest.startBpm) : null,
+    closing: endedAt ? closeTake(played, goalBpm, rest.startBpm) : null,
     profile: profileId,
     withoutClick: file?.withoutClick ?? drills.every(isWithoutClick),
     sourceFile: file?.name.slice(0, 200) ?? '',
     hasRecording: false,
     gaps,
-    drills,
-    repetitions,
+    ...played,
+  };
+};
+
+/**
+ * The drills that were played, in the order in which they were first played, those that were chosen before what the school asked for: of
+ * many, most may not have been reached.
+ */
+const playedDrills = (drills: readonly Drill[], repetitions: readonly Repetition[]): Pick<Take, 'drills' | 'repetitions'> => {
+  const used = [...new Set(repetitions.map(({ drill }) => drill))];
+  const chosen = used.filter((place) => !drills[place]?.way);
+  // A take is one of what was chosen, whatever came of it.
+  const places = [...(chosen.length ? chosen : [0]), ...used.filter((place) => drills[place]?.way)];
+  return {
+    drills: places.map((place) => drills[place] as Drill),
+    repetitions: repetitions.map((repetition) => ({ ...repetition, drill: places.indexOf(repetition.drill) })),
   };
 };
 
@@ -61,5 +76,5 @@ export const makeTake = (parts: TakeParts): Take => {
 export const completeTake = (take: Take, endedAt: Date): Take => ({
   ...take,
   endedAt: take.endedAt ?? endedAt.toISOString(),
-  closing: closeTake(take.repetitions, take.goalBpm, take.startBpm),
+  closing: closeTake(take, take.goalBpm, take.startBpm),
 });

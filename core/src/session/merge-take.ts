@@ -42,6 +42,6 @@ export const mergeTake = (stored: Take, mine: Take): Take => {
     hasRecording: stored.hasRecording,
     gaps: stored.gaps.length > mine.gaps.length ? stored.gaps : mine.gaps,
     repetitions,
-    closing: endedAt ? closeTake(repetitions, longer.goalBpm, longer.startBpm) : null,
+    closing: endedAt ? closeTake({ drills: longer.drills, repetitions }, longer.goalBpm, longer.startBpm) : null,
   };
 };

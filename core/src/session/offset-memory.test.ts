@@ -30,7 +30,7 @@ interface Case {
 const begin = ({ passage, bpm }: Case): LoopState =>
   advance(IDLE, {
     type: 'begin',
-    drill: firstDrill(READY_PASSAGES[passage] as (typeof READY_PASSAGES)[number]),
+    drills: [firstDrill(READY_PASSAGES[passage] as (typeof READY_PASSAGES)[number])],
     aim: { goalBpm: bpm + 100, startBpm: bpm },
     school: beginSchool(SAME_TEMPO, null),
     tempo: constantTempo(bpm),
@@ -82,7 +82,7 @@ const entries = ({ passage, bpm }: Case): number[] => {
   const drill = firstDrill(READY_PASSAGES[passage] as (typeof READY_PASSAGES)[number]);
   const plan = advance(IDLE, {
     type: 'begin',
-    drill,
+    drills: [drill],
     aim: IDLE.aim,
     school: beginSchool(SAME_TEMPO, null),
     tempo: constantTempo(bpm),

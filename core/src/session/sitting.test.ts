@@ -11,6 +11,7 @@ const walk = { ...five, passageId: 'long-short-walk' };
 const entered = { course: five, methodId: 'straight', schoolId: 'half-speed-climb' };
 const standing: Standing = {
   takeId: ID,
+  drill: 0,
   repetitions: 3,
   tempo: constantTempo(75),
   school: { options: { stepBpm: 5 }, state: { failedInARow: 0, nudging: true, edgeBpm: 80 } },

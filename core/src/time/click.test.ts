@@ -1,10 +1,14 @@
 import { describe, expect, it } from 'vitest';
 import { firstDrill } from '../plan/course-of';
 import { readyPassage } from '../rhythm/ready-passages';
-import type { Passage } from '../schema/passage';
+import { beats, writeBeats } from '../schema/beats';
+import type { ClickPlan } from '../schema/grid';
+import { type Passage, PassageSchema } from '../schema/passage';
+import type { ClickSound } from '../schema/settings';
 import { mixInto } from '../signal/mix';
 import { constantTempo } from '../time/tempo-map';
-import { clickWaveforms, placeClicks } from './click';
+import { CLICK_SOUNDS, clickWaveforms, placeClicks } from './click';
+import { groupings, usualGroups } from './groupings';
 import { planRepetition } from './repetition-plan';
 
 const RENDER_QUANTUM = 128;
@@ -51,5 +55,87 @@ describe('the rendered click', () => {
     const energy = (wave: Float32Array) => wave.reduce((sum, value) => sum + value * value, 0);
     expect(energy(bar)).toBeGreaterThan(energy(beat));
     expect(energy(beat)).toBeGreaterThan(4 * energy(division));
+  });
+});
+
+describe('sounds and accents', () => {
+  const sounds = Object.keys(CLICK_SOUNDS) as ClickSound[];
+  const level = (wave: Float32Array) => Math.max(...wave.map(Math.abs));
+
+  it.each(sounds)('%s begins on its sample, and is told apart from the others', (sound) => {
+    const voice = { sound, accentDb: 6, accentHigher: true };
+    const { bar, beat, division } = clickWaveforms(48_000, voice);
+    for (const wave of [bar, beat, division]) {
+      expect(Math.abs(wave[0] as number)).toBeCloseTo(level(wave), 6);
+      expect(level(wave)).toBeLessThanOrEqual(1);
+      expect(Math.abs(wave.at(-1) as number)).toBeLessThan(0.01);
+    }
+    expect(20 * Math.log10(level(bar) / level(beat))).toBeCloseTo(6, 1);
+    for (const other of sounds.filter((one) => one !== sound))
+      expect(clickWaveforms(48_000, { ...voice, sound: other }).beat).not.toEqual(beat);
+  });
+
+  it('the first of the bar is as loud and as high as the others where that is wished', () => {
+    const { bar, beat } = clickWaveforms(48_000, { sound: 'knock', accentDb: 0, accentHigher: false });
+    expect(bar).toEqual(beat);
+  });
+});
+
+describe('where it clicks', () => {
+  const passage = (count: number, unit: number, beatUnit: string, bars = 4): Passage =>
+    PassageSchema.parse({
+      id: 'any',
+      title: 'Any',
+      about: '',
+      beatUnit,
+      pickup: '0',
+      meters: [{ at: '0', count, unit }],
+      keys: [{ at: '0', fifths: 0 }],
+      staves: [{ clef: 'treble' }],
+      bars,
+      goalBpm: 100,
+      notes: Array.from({ length: bars }, (_, bar) => ({
+        id: `n${bar}`,
+        at: writeBeats(beats(count).div(unit).div(beats(beatUnit)).mul(bar)),
+        length: '1/2',
+        pitch: null,
+        staff: 1,
+        voice: 1,
+      })),
+    });
+  /** The beats at which it clicks while the player plays, and how. */
+  const clicked = (of: Passage, plan: Partial<ClickPlan> & Pick<ClickPlan, 'kind'>) => {
+    const drill = { ...firstDrill(of), click: { divisions: 2, countInBars: 1, ...plan } };
+    const planned = planRepetition({ drill, tempo: constantTempo(60), startS: 0 });
+    return planned.clicks
+      .filter(({ timeS }) => timeS >= planned.downbeatS - 1e-9)
+      .map(({ timeS, kind }) => `${Math.round(1000 * (timeS - planned.downbeatS)) / 1000}${kind === 'bar' ? '!' : ''}`);
+  };
+
+  it('on the groups of uneven and compound meters, as they are usual or as the player groups them', () => {
+    // At 60 a crotchet is a second, a quaver half of it.
+    expect(clicked(passage(7, 8, '1/4', 1), { kind: 'group' })).toEqual(['0!', '1', '2']);
+    expect(clicked(passage(7, 8, '1/4', 1), { kind: 'group', groups: [3, 2, 2] })).toEqual(['0!', '1.5', '2.5']);
+    expect(clicked(passage(6, 8, '3/8', 1), { kind: 'group' })).toEqual(['0!', '1']);
+    expect(clicked(passage(5, 4, '1/4', 1), { kind: 'group' })).toEqual(['0!', '2']);
+  });
+
+  it('on the first of every few bars, and on every note', () => {
+    expect(clicked(passage(4, 4, '1/4'), { kind: 'bars', everyBars: 2 })).toEqual(['0!', '8!']);
+    expect(clicked(passage(4, 4, '1/4'), { kind: 'note' })).toEqual(['0!', '4!', '8!', '12!']);
+  });
+
+  it('every grouping fills its bar', () => {
+    for (const units of [2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12]) {
+      const all = groupings(units);
+      expect(all.length).toBeGreaterThan(0);
+      for (const sizes of all) expect(sizes.reduce((sum, size) => sum + size, 0)).toBe(units);
+      expect(all.map(String)).toContain(String(usualGroups(units)));
+    }
+    expect(groupings(7)).toEqual([
+      [2, 2, 3],
+      [2, 3, 2],
+      [3, 2, 2],
+    ]);
   });
 });

@@ -3,10 +3,10 @@ import type Fraction from 'fraction.js';
 import { positionsOf } from '../rhythm/grid-shape';
 import { beats, beatsNumber } from '../schema/beats';
 import { barStarts } from '../schema/frame';
-import type { Drill, Grid } from '../schema/grid';
+import type { ClickPlan, Drill, Grid } from '../schema/grid';
 import type { TempoMapDocument } from '../schema/tempo';
 import type { Click } from './click';
-import { clickedPositions } from './click-plan';
+import { type ClickedBar, clickedPositions } from './click-plan';
 import { openTempo, type TempoMap } from './tempo-map';
 
 /** One note as it should sound. */
@@ -87,6 +87,16 @@ const countInClicks = (grid: Grid, barBeats: number, bars: number, map: TempoMap
   });
 };
 
+/** Whether the click has fallen silent in a bar, counted from 0. */
+const isSilent = ({ gap }: ClickPlan, bar: number): boolean =>
+  gap !== undefined && bar % (gap.clickedBars + gap.silentBars) >= gap.clickedBars;
+
+/** The unit of the meter that holds at a place, in beats. */
+const unitBeatsAt = ({ meters, beatUnit }: Grid, at: number): number => {
+  const meter = meters.filter((one) => beatsNumber(one.at) <= at + 1e-9).at(-1) ?? meters[0];
+  return meter ? 1 / meter.unit / beats(beatUnit).valueOf() : 1;
+};
+
 const isWhole = (position: number) => Math.abs(position - Math.round(position)) < 1e-9;
 
 /**
@@ -106,11 +116,23 @@ export const planRepetition = (options: { drill: Drill; tempo: TempoMapDocument;
     timeS: downbeatS + beat * beatS,
     kind,
   }));
+  const positions = positionsOf(grid);
+  const clickedBar = (line: number, bar: number): ClickedBar => {
+    const next = lines[bar + 1] as number;
+    return {
+      bar,
+      beats: next - line,
+      unitBeats: unitBeatsAt(grid, line),
+      notes: positions.filter((at) => at >= line - 1e-9 && at < next - 1e-9).map((at) => at - line),
+    };
+  };
   const played = lines.slice(0, -1).flatMap((line, bar) =>
-    clickedPositions(click, (lines[bar + 1] as number) - line).map((inBar): Click => {
-      const kind = inBar < 1e-9 ? 'bar' : isWhole(inBar) || click.kind === 'off-beat' ? 'beat' : 'division';
-      return { timeS: downbeatS + map.timeOf(line + inBar), kind };
-    }),
+    isSilent(click, bar)
+      ? []
+      : clickedPositions(click, clickedBar(line, bar)).map((inBar): Click => {
+          const isBeat = isWhole(inBar) || click.kind === 'off-beat' || click.kind === 'group';
+          return { timeS: downbeatS + map.timeOf(line + inBar), kind: inBar < 1e-9 ? 'bar' : isBeat ? 'beat' : 'division' };
+        }),
   );
   return {
     tempo,

@@ -2,6 +2,8 @@ import type { Measures } from '../schema/measures';
 import type { Tolerance } from '../schema/tolerance';
 import type { Reason } from '../schema/verdict';
 import type { Why } from '../schema/why';
+import { type ExpectedNote, shortestIntervalMs } from '../time/repetition-plan';
+import { toleranceWindowMs } from './tolerance-window';
 
 /** What a check looks at. */
 export interface Judged {
@@ -15,6 +17,25 @@ export interface Judged {
   /** False where no latency is known: placement is then relative and fails no one. */
   calibrated: boolean;
 }
+
+/** What the checks look at, of a repetition's notes and measures. */
+export const judgedOf = (
+  notes: readonly ExpectedNote[],
+  measures: Measures,
+  tolerance: Tolerance,
+  calibrated: boolean,
+): Judged => {
+  const intervalMs = shortestIntervalMs(notes);
+  return {
+    measures,
+    tolerance,
+    noteCount: notes.length,
+    windowMs: toleranceWindowMs(tolerance, intervalMs),
+    intervalMs,
+    asksAccents: notes.some((note) => note.accent),
+    calibrated,
+  };
+};
 
 /**
  * One check of the verdict. `excess` is how far over its limit the measure is, as a share of the limit: 0 or less

@@ -1,4 +1,4 @@
-import type { Sentence, Values } from './reader';
+import { capital, type Sentence, type Values } from './reader';
 
 const ms = (value: number) => `${Math.abs(value).toFixed(0)} ms`;
 
@@ -17,10 +17,10 @@ const NAMES: Record<string, (label: string) => string> = {
   stick: (label) => `stick ${label}`,
   stroke: (label) => `the ${label}-stroke`,
   string: (label) => `string ${label}`,
+  sign: (label) => `“${label}”`,
+  role: (label) => `the ${label}`,
 };
 const named = (values: Values, which: string) => (NAMES[values.text('kind')] ?? ((label: string) => label))(values.text(which));
-
-const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
 
 /** The one thing that repetitions say most clearly. */
 export const FINDING_WORDS: Record<string, Sentence> = {
@@ -42,6 +42,12 @@ export const FINDING_WORDS: Record<string, Sentence> = {
   },
   'finding-habit': (values) =>
     `A habit: ${values.number('sharePct')} % of the wobble is the same at the same notes every time, spread over several of them.`,
+  'distraction-none': (values) =>
+    `With the task it was no less even than without, as far as can be told: ${values.number('distracted').toFixed(1)} % against ${values.number('plain').toFixed(1)} %.`,
+  'distraction-cost': (values) =>
+    `The task cost evenness: ${values.number('distracted').toFixed(1)} % against ${values.number('plain').toFixed(1)} % without it.`,
+  'distraction-gain': (values) =>
+    `With the task it was more even than without: ${values.number('distracted').toFixed(1)} % against ${values.number('plain').toFixed(1)} %.`,
   'finding-control': (values) =>
     `No spot stands out: ${values.number('sharePct')} % of the wobble differs from repetition to repetition (${values.number('ms').toFixed(1)} ms). That is control, not one place.`,
 };

@@ -26,5 +26,8 @@ export const valuesOf = ({ values }: Pick<Why, 'values'>): Values => {
 /** A tempo without needless decimals. */
 export const bpmWords = (bpm: number): string => String(Math.round(bpm * 10) / 10);
 
+/** A text with a capital at its beginning. */
+export const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
+
 /** So many of something: "1 note", "2 notes". */
 export const counted = (count: number, one: string, many: string): string => `${count} ${count === 1 ? one : many}`;

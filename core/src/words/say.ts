@@ -1,8 +1,12 @@
+import type { Drill } from '../schema/grid';
 import type { Why } from '../schema/why';
 import { DECISION_WORDS } from './decision-words';
 import { FINDING_WORDS } from './finding-words';
+import { MATERIAL_WORDS } from './material-words';
+import { DRILL_TITLES, METHOD_WORDS } from './method-words';
 import { PLAN_WORDS } from './plan-words';
 import { type Reader, type Sentence, valuesOf } from './reader';
+import { TEMPO_WORDS } from './tempo-words';
 import { VERDICT_WORDS } from './verdict-words';
 
 /** Every sentence, by the code of its reason. */
@@ -11,6 +15,9 @@ export const SENTENCES: Record<string, Sentence> = {
   ...DECISION_WORDS,
   ...PLAN_WORDS,
   ...FINDING_WORDS,
+  ...METHOD_WORDS,
+  ...MATERIAL_WORDS,
+  ...TEMPO_WORDS,
 };
 
 /**
@@ -18,3 +25,10 @@ export const SENTENCES: Record<string, Sentence> = {
  * (of a later version) says nothing rather than something wrong.
  */
 export const say = (why: Why, reader: Reader): string => why.words ?? SENTENCES[why.code]?.(valuesOf(why), reader) ?? '';
+
+/** What a drill is called: the parts that its methods gave it. */
+export const drillName = ({ titles = [] }: Pick<Drill, 'titles'>, reader: Reader): string =>
+  titles
+    .map((title) => DRILL_TITLES[title.code]?.(valuesOf(title), reader) ?? '')
+    .filter(Boolean)
+    .join(' · ');

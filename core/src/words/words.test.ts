@@ -7,13 +7,17 @@ import { SENTENCES, say } from './say';
 
 const READER = { noteNaming: 'british' } as const;
 
-/** Every code that core gives as a reason, read from its sources: `why('code'`. */
+/** `why('code'`, and the codes that schools hand to their answers. */
+const GIVEN =
+  /\bwhy\(\s*'([a-z-]+)'|(?:hold|raise|lower)\([^;]*?'((?:climb|notch|stamina|week|stairs|adaptive|sweep|break|burst|beyond|finish)-(?!the-|by-)[a-z-]+)'/g;
+
+/** Every code that core gives as a reason, read from its sources. */
 const codesInCore = (): string[] => {
   const root = join(import.meta.dirname, '..');
   return readdirSync(root, { recursive: true, encoding: 'utf8' })
     .filter((name) => name.endsWith('.ts') && !name.includes('.test.'))
     .flatMap((name) =>
-      [...readFileSync(join(root, name), 'utf8').matchAll(/\bwhy\(\s*'([a-z-]+)'/g)].map((match) => match[1] as string),
+      [...readFileSync(join(root, name), 'utf8').matchAll(GIVEN)].map((match) => (match[1] ?? match[2]) as string),
     );
 };
 

@@ -1,9 +1,10 @@
 import { z } from 'zod';
 import { beats, writeBeats } from '../../schema/beats';
 import type { GridEvent } from '../../schema/grid';
-import { why } from '../../schema/why';
+import { lasting } from '../reshape/fill-bars';
+import { numberField } from './fields';
+import { makeDrill } from './make-drill';
 import type { Method } from './method';
-import { PLAIN_CLICK } from './plain-click';
 
 const Parameters = z.object({ times: z.number().int().min(2).max(4).default(2) });
 
@@ -13,10 +14,9 @@ const repeated = (event: GridEvent, next: GridEvent, times: number): GridEvent[]
   const whole = beats(event.length);
   const length = (whole.compare(gap) > 0 ? gap : whole).div(times);
   return Array.from({ length: times }, (_, k) => ({
+    ...lasting(event, length),
     at: writeBeats(beats(event.at).add(length.mul(k))),
-    length: writeBeats(length),
     accent: event.accent && k === 0,
-    notes: event.notes.map((note) => ({ ...note, length: writeBeats(length) })),
   }));
 };
 
@@ -26,31 +26,20 @@ export const REPEAT_EACH: Method<z.infer<typeof Parameters>> = {
   name: 'Repeat each note',
   about: 'Every note several times in its own length, so that the hand is sure of each place before it moves.',
   parameters: Parameters,
-  fields: [
-    {
-      key: 'times',
-      label: 'Each note',
-      choices: [
-        { value: 2, name: 'twice' },
-        { value: 3, name: 'three times' },
-        { value: 4, name: 'four times' },
-      ],
-    },
-  ],
-  drills: (grid, { times }) => [
-    {
-      method: { id: 'repeat-each', parameters: { times } },
-      // The last note is the landing: it stays whole.
-      grid: {
+  fields: [numberField('times', 'Each note', [2, 3, 4], (n) => ['twice', 'three times', 'four times'][n - 2] as string)],
+  drills: (grid, parameters) => [
+    // The last note is the landing: it stays whole.
+    makeDrill(
+      'repeat-each',
+      parameters,
+      {
         ...grid,
         events: grid.events.flatMap((event, k) => {
           const next = grid.events[k + 1];
-          return next ? repeated(event, next, times) : [event];
+          return next ? repeated(event, next, parameters.times) : [event];
         }),
       },
-      click: PLAIN_CLICK,
-      judging: { leftOut: [] },
-      purpose: why('repeat-each', { times }),
-    },
+      { times: parameters.times },
+    ),
   ],
 };

@@ -1,7 +1,6 @@
 import { z } from 'zod';
-import { why } from '../../schema/why';
+import { makeDrill } from './make-drill';
 import type { Method } from './method';
-import { PLAIN_CLICK } from './plain-click';
 
 /** As notated. */
 export const STRAIGHT: Method<Record<string, never>> = {
@@ -10,13 +9,5 @@ export const STRAIGHT: Method<Record<string, never>> = {
   about: 'As notated.',
   parameters: z.object({}) as z.ZodType<Record<string, never>>,
   fields: [],
-  drills: (grid) => [
-    {
-      method: { id: 'straight', parameters: {} },
-      grid,
-      click: PLAIN_CLICK,
-      judging: { leftOut: [] },
-      purpose: why('straight'),
-    },
-  ],
+  drills: (grid) => [makeDrill('straight', {}, grid)],
 };

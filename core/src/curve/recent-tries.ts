@@ -1,0 +1,19 @@
+import type { PassageTries } from '../schema/api';
+import { type Tried, triedFrom } from './tempo-curve';
+
+/** What was played so many days ago tells half as much. */
+const HALF_LIFE_DAYS = 6;
+/** What was played before so many repetitions says nothing of now: who practises gets better. */
+const MOST_TRIES = 100;
+const DAY_MS = 86_400_000;
+
+/** A passage's repetitions as a curve sees them at a moment: those of a variant and a section, older ones with less weight. */
+export const recentTries = (tries: PassageTries, now: Date, part: { variantId: string; sectionId: string }): Tried[] =>
+  tries
+    .filter(({ variantId, sectionId }) => variantId === part.variantId && sectionId === part.sectionId)
+    .filter(({ outcome }) => outcome !== 'not-judged')
+    .slice(-MOST_TRIES)
+    .map((one) => {
+      const ageDays = Math.max(0, now.getTime() - Date.parse(one.startedAt)) / DAY_MS;
+      return triedFrom(one, 0.5 ** (ageDays / HALF_LIFE_DAYS));
+    });

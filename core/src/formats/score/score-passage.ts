@@ -1,0 +1,210 @@
+import type Fraction from 'fraction.js';
+import { beats, writeBeats } from '../../schema/beats';
+import { FIRST_VARIANT } from '../../schema/course';
+import { meterBeats } from '../../schema/frame';
+import type { Marks, MeterChange } from '../../schema/notation';
+import { type Passage, type PassageNote, PassageSchema } from '../../schema/passage';
+import { TEMPO_RANGE_BPM } from '../../schema/tempo';
+import { MOST_NOTES, type Score, type ScoreBar, type ScoreNote, UnreadableScore } from './score';
+import { unfoldedOrder } from './unfold';
+
+/** A passage made from a file, and what was simplified on the way, one sentence each. */
+export interface ReadPassage {
+  passage: Passage;
+  simplified: string[];
+}
+
+/** The beat that a meter is counted in: dotted values in compound meters, else its own unit, quarters at least for whole and half notes. */
+export const beatUnitOf = ({ count, unit }: { count: number; unit: number }): string =>
+  unit >= 8 && count % 3 === 0 && count > 3 ? beats(`3/${unit}`).toFraction() : `1/${unit}`;
+
+/** A bar in the order of playing. */
+interface PlayedBar {
+  bar: ScoreBar;
+  /** How often this bar of the page has been played before. */
+  time: number;
+}
+
+const whole = ({ count, unit }: { count: number; unit: number }): Fraction => beats(`${count}/${unit}`);
+
+/** Two part bars that make a whole one together become one: a repeat in mid-bar, or an upbeat taken up again. */
+const joined = (bars: readonly PlayedBar[]): PlayedBar[] => {
+  const out: PlayedBar[] = [];
+  for (const played of bars) {
+    const last = out.at(-1);
+    const { bar } = played;
+    const isPart = (one: ScoreBar) => one.length.compare(whole(one.meter)) < 0;
+    const makesWhole = last && isPart(last.bar) && isPart(bar) && last.bar.length.add(bar.length).equals(whole(last.bar.meter));
+    // The pickup of the whole is no part of a bar before it.
+    if (last && makesWhole && out.length > 1) {
+      const moved = bar.notes.map((note) => ({ ...note, offset: note.offset.add(last.bar.length), time: played.time }));
+      const notes: (ScoreNote & { time?: number })[] = [...last.bar.notes, ...moved];
+      out[out.length - 1] = { ...last, bar: { ...last.bar, length: whole(last.bar.meter), notes } };
+    } else out.push(played);
+  }
+  return out;
+};
+
+/** A length as a time signature, or null where none says it. */
+const asMeter = (length: Fraction): { count: number; unit: 1 | 2 | 4 | 8 | 16 | 32 } | null => {
+  for (const unit of [4, 8, 16, 32] as const) {
+    const count = length.mul(unit);
+    if (count.d === 1n && count.compare(1) >= 0 && count.compare(32) <= 0) return { count: Number(count.n), unit };
+  }
+  return null;
+};
+
+const UNITS = new Set([1, 2, 4, 8, 16, 32]);
+
+/**
+ * The passage that a score is: repeats written out with the numbers of the page, a first bar that is not full as pickup, other bars of
+ * odd length under a time signature of their own. Throws {@link UnreadableScore} where there is nothing to play, or far too much.
+ */
+export const passageOfScore = (score: Score, id: string): ReadPassage => {
+  const simplified = [...score.simplified];
+  const order = unfoldedOrder(score.bars);
+  const times = new Map<number, number>();
+  const played = order.map((k): PlayedBar => {
+    const time = (times.get(k) ?? 0) + 1;
+    times.set(k, time);
+    return { bar: score.bars[k] as ScoreBar, time };
+  });
+  const bars = joined(played);
+  if (order.length > score.bars.length) simplified.push('Repeats are written out; bars keep the numbers of the page.');
+  const firstBar = bars[0]?.bar;
+  if (!firstBar) throw new UnreadableScore('There are no bars in this file. Choose another one.');
+  const hasPickup = bars.length > 1 && firstBar.length.compare(whole(firstBar.meter)) < 0 && firstBar.length.compare(0) > 0;
+  const meter = bars[hasPickup ? 1 : 0]?.bar.meter ?? firstBar.meter;
+  const beatUnit = beatOf(score, meter);
+  const unit = beats(beatUnit);
+  const inBeats = (wholeNotes: Fraction) => wholeNotes.div(unit);
+
+  const notes: PassageNote[] = [];
+  const marks: Record<string, Marks> = {};
+  const meters: MeterChange[] = [];
+  const keys: { at: string; fifths: number }[] = [];
+  const pageBars: number[] = [];
+  const openSlurs = new Map<string, PassageNote>();
+  let start = hasPickup ? inBeats(firstBar.length).neg() : beats(0);
+  const numberOf = new Map<ScoreNote, number>();
+  let count = 0;
+  for (const [place, { bar, time }] of bars.entries()) {
+    const isPickup = hasPickup && place === 0;
+    const isOdd = !isPickup && !bar.length.equals(whole(bar.meter)) && bar.length.compare(0) > 0;
+    const own = isOdd
+      ? asMeter(bar.length)
+      : UNITS.has(bar.meter.unit)
+        ? (bar.meter as MeterChange)
+        : asMeter(whole(bar.meter));
+    if (!own)
+      throw new UnreadableScore(`Bar ${bar.number} has a length that no time signature says. Correct it and try again.`);
+    if (isOdd && time === 1)
+      simplified.push(
+        `Bar ${bar.number} is not as long as its time signature says; it is counted as ${own.count}/${own.unit}.`,
+      );
+    const at = isPickup ? '0' : writeBeats(start);
+    const lastMeter = meters.at(-1);
+    if (!isPickup && (lastMeter?.count !== own.count || lastMeter.unit !== own.unit))
+      meters.push({ at, count: own.count, unit: own.unit as MeterChange['unit'] });
+    if (!isPickup && keys.at(-1)?.fifths !== bar.fifths) keys.push({ at, fifths: bar.fifths });
+    if (!isPickup) pageBars.push(bar.number);
+    for (const note of [...bar.notes].sort((a, b) => a.offset.compare(b.offset))) {
+      const known = numberOf.get(note) ?? 0;
+      if (!known) {
+        count += 1;
+        numberOf.set(note, count);
+      }
+      const number = known || count;
+      const again = (note as ScoreNote & { time?: number }).time ?? time;
+      const made: PassageNote = {
+        id: again === 1 ? `n${number}` : `n${number}-${again}`,
+        at: writeBeats(start.add(inBeats(note.offset))),
+        length: writeBeats(inBeats(note.length)),
+        pitch: note.pitch,
+        staff: note.staff,
+        voice: note.voice,
+        ...(note.tie ? { tie: true } : {}),
+        ...(note.grace ? { grace: true } : {}),
+        ...(note.accent ? { accent: true } : {}),
+        ...(note.articulation ? { articulation: note.articulation } : {}),
+        ...(note.dynamic ? { dynamic: note.dynamic } : {}),
+      };
+      for (const slur of note.slurStops ?? []) {
+        const from = openSlurs.get(slur);
+        if (from && from !== made) from.slurTo = made.id;
+        openSlurs.delete(slur);
+      }
+      for (const slur of note.slurStarts ?? []) openSlurs.set(slur, made);
+      if (Object.keys(note.marks).length > 0) marks[made.id] = note.marks;
+      notes.push(made);
+    }
+    start = isPickup ? beats(0) : start.add(isOdd ? inBeats(bar.length) : meterBeats(own, beatUnit));
+  }
+  if (notes.every((note) => note.grace)) throw new UnreadableScore('There are no notes in this file. Choose another one.');
+  if (notes.length > MOST_NOTES)
+    throw new UnreadableScore(`This has ${notes.length} notes; up to ${MOST_NOTES} are taken. Take a part of it.`);
+  const wholeBars = bars.length - (hasPickup ? 1 : 0);
+  const isPlainCount = pageBars.every((number, k) => number === (pageBars[0] as number) + k);
+  const end = start;
+  const document = {
+    id,
+    revision: 1,
+    title: score.title.slice(0, 120) || 'Untitled',
+    about: '',
+    beatUnit,
+    pickup: hasPickup ? writeBeats(inBeats(firstBar.length)) : '0',
+    meters: meters.length ? meters : [{ at: '0', count: meter.count, unit: meter.unit }],
+    keys: keys.length ? keys : [{ at: '0', fifths: 0 }],
+    staves: score.clefs.slice(0, 2).map((clef) => ({ clef })),
+    bars: wholeBars,
+    notes: withoutLooseTies(notes, end, simplified),
+    variants: Object.keys(marks).length ? [{ id: FIRST_VARIANT, name: 'as written', marks }] : [],
+    sections: [],
+    firstBarNumber: pageBars[0] ?? 1,
+    ...(isPlainCount ? {} : { pageBars }),
+    ...(score.transposition ? { transposition: score.transposition } : {}),
+    goalBpm: goalOf(score, beatUnit),
+  };
+  const parsed = PassageSchema.safeParse(document);
+  if (!parsed.success) {
+    const message = parsed.error.issues[0]?.message ?? '';
+    throw new UnreadableScore(
+      message.endsWith('.') ? message : 'This cannot be read as a passage: it is damaged, or not for one player.',
+    );
+  }
+  return { passage: parsed.data, simplified: [...new Set(simplified)] };
+};
+
+/** The beat that the file names, where bars are whole numbers of it; else the one that its meter is counted in. */
+const beatOf = ({ beatUnit }: Score, meter: { count: number; unit: number }): string =>
+  beatUnit && whole(meter).div(beats(beatUnit)).d === 1n ? beatUnit : beatUnitOf(meter);
+
+/** The tempo that the file names as one of the beat; 100 where it names none. */
+const goalOf = ({ bpm, bpmUnit }: Score, beatUnit: string): number => {
+  const own =
+    bpm === undefined
+      ? 100
+      : bpm *
+        beats(bpmUnit ?? beatUnit)
+          .div(beats(beatUnit))
+          .valueOf();
+  return Math.min(TEMPO_RANGE_BPM.max, Math.max(TEMPO_RANGE_BPM.min, Math.round(own * 10) / 10));
+};
+
+/** Ties that lead to no note, as at the end of a first ending, are cut; notes that reach past the end too. */
+const withoutLooseTies = (notes: readonly PassageNote[], end: Fraction, simplified: string[]): PassageNote[] => {
+  const pitchKey = ({ pitch }: PassageNote) => (pitch ? `${pitch.step}${pitch.alter}/${pitch.octave}` : '-');
+  const starts = new Set(
+    notes.filter(({ grace }) => !grace).map((note) => `${note.at}|${note.staff}|${note.voice}|${pitchKey(note)}`),
+  );
+  return notes.map((note) => {
+    const at = beats(note.at);
+    const stop = at.add(beats(note.length));
+    const length = stop.compare(end) > 0 ? writeBeats(end.sub(at)) : note.length;
+    if (!note.tie) return { ...note, length };
+    if (starts.has(`${stop.toFraction()}|${note.staff}|${note.voice}|${pitchKey(note)}`)) return { ...note, length };
+    simplified.push('A tie that leads to no note was left out.');
+    const { tie: _, ...rest } = note;
+    return { ...rest, length };
+  });
+};

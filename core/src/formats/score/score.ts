@@ -1,0 +1,66 @@
+import type Fraction from 'fraction.js';
+import type { Articulation, Clef, Dynamic, Marks, Pitch } from '../../schema/notation';
+
+/** A file that cannot be read as music, with a message that says what is wrong and what to do. */
+export class UnreadableScore extends Error {}
+
+/** One note as a file has it. Places and lengths are exact fractions of a whole note. */
+export interface ScoreNote {
+  /** From the beginning of its bar. */
+  offset: Fraction;
+  /** 0 for a grace note. */
+  length: Fraction;
+  pitch: Pitch | null;
+  staff: 1 | 2;
+  voice: number;
+  tie?: boolean;
+  grace?: boolean;
+  accent?: boolean;
+  articulation?: Articulation;
+  dynamic?: Dynamic;
+  /** Numbers of the slurs that begin and end here. */
+  slurStarts?: string[];
+  slurStops?: string[];
+  marks: Marks;
+}
+
+/** One bar of the page. */
+export interface ScoreBar {
+  /** Its number on the page. */
+  number: number;
+  /** What it holds, in whole notes: less than its meter for a pickup. */
+  length: Fraction;
+  meter: { count: number; unit: number };
+  fifths: number;
+  notes: ScoreNote[];
+  startsRepeat?: boolean;
+  /** How often what is repeated is played in all, where a repeat ends here. */
+  endsRepeat?: number;
+  /** The times at which it is played, where it belongs to an ending. */
+  endings?: number[];
+  segno?: boolean;
+  coda?: boolean;
+  fine?: boolean;
+  toCoda?: boolean;
+  jump?: 'da capo' | 'dal segno';
+}
+
+/** Music as a file has it, before repeats are written out. */
+export interface Score {
+  title: string;
+  clefs: Clef[];
+  /** Semitones from the written pitch to the sounding one. */
+  transposition: number;
+  /** The note value of the beat, where the file says so. */
+  beatUnit?: string;
+  /** A tempo, and the note value that it counts: the beat where nothing is said. */
+  bpm?: number;
+  bpmUnit?: string;
+  bars: ScoreBar[];
+  /** What could not be taken over as it stands, one sentence each. */
+  simplified: string[];
+}
+
+/** Files of more bars than this, written out, are no exercise. */
+export const MOST_BARS = 2000;
+export const MOST_NOTES = 20_000;

@@ -1,0 +1,211 @@
+import type Fraction from 'fraction.js';
+import { type MidiEvent, parseMidi } from 'midi-file';
+import { beats } from '../../schema/beats';
+import { spelledPitch } from './pitch-spelling';
+import { quantised } from './quantise';
+import { MOST_BARS, type Score, type ScoreBar, type ScoreNote, UnreadableScore } from './score';
+
+const DAMAGED = 'This is not a Standard MIDI File, or it is damaged. Export it again as .mid and try once more.';
+/** Written music has its notes at places like these; played music has not. */
+const WRITTEN_DIVISORS = [1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 12, 14, 16, 20, 24, 32, 40, 48];
+const WRITTEN_SHARE = 0.98;
+/** Ticks by which all notes may stand off. */
+const SHIFTS = [0, 1, 2];
+const DRUM_CHANNEL = 9;
+
+interface Sounded {
+  tick: number;
+  end: number;
+  pitch: number;
+  track: number;
+  channel: number;
+}
+
+/** Every note of the tracks, with where it begins and ends in ticks. */
+const notesOf = (tracks: readonly MidiEvent[][]): Sounded[] =>
+  tracks.flatMap((events, track) => {
+    let tick = 0;
+    const open = new Map<string, Sounded[]>();
+    const notes: Sounded[] = [];
+    for (const event of events) {
+      tick += event.deltaTime;
+      if (event.type !== 'noteOn' && event.type !== 'noteOff') continue;
+      const key = `${event.channel}/${event.noteNumber}`;
+      if (event.type === 'noteOn' && event.velocity > 0) {
+        const note = { tick, end: tick, pitch: event.noteNumber & 127, track, channel: event.channel };
+        notes.push(note);
+        open.set(key, [...(open.get(key) ?? []), note]);
+      } else {
+        const [first, ...rest] = open.get(key) ?? [];
+        if (first) first.end = tick;
+        open.set(key, rest);
+      }
+    }
+    for (const note of [...open.values()].flat()) note.end = tick;
+    return notes.filter((note) => note.end > note.tick);
+  });
+
+/** Voices of one staff: a note that begins while another sounds goes to a voice that is free, unless both are one chord. */
+const withVoices = <Note extends { at: Fraction; length: Fraction }>(notes: readonly Note[]): (Note & { voice: number })[] => {
+  const voices: { at: Fraction; end: Fraction }[] = [];
+  return notes.map((note) => {
+    const end = note.at.add(note.length);
+    let voice = voices.findIndex((one) => one.end.compare(note.at) <= 0 || (one.at.equals(note.at) && one.end.equals(end)));
+    if (voice < 0) voice = voices.length < 8 ? voices.length : 7;
+    voices[voice] = { at: note.at, end };
+    return { ...note, voice: voice + 1 };
+  });
+};
+
+/**
+ * Reads a Standard MIDI File as notation. A file that was written has its notes kept exactly; one that was played in is set to the
+ * nearest places. The first two tracks with notes are two staves. Throws {@link UnreadableScore}.
+ */
+export const readSmfScore = (bytes: Uint8Array): Score => {
+  let file: ReturnType<typeof parseMidi>;
+  try {
+    file = parseMidi(bytes);
+  } catch {
+    throw new UnreadableScore(DAMAGED);
+  }
+  const { ticksPerBeat } = file.header;
+  if (!ticksPerBeat)
+    throw new UnreadableScore('This MIDI file counts film frames and not beats, so it has no notation. Export it with beats.');
+  const simplified = new Set<string>();
+  const all = notesOf(file.tracks);
+  const tracks = [...new Set(all.map(({ track }) => track))].sort((a, b) => a - b);
+  if (tracks.length > 2) simplified.add(`Of ${tracks.length} tracks with notes the first two are taken.`);
+  const used = tracks.slice(0, 2);
+  const notes = all
+    .filter(({ track }) => used.includes(track))
+    .sort((a, b) => a.tick - b.tick || used.indexOf(a.track) - used.indexOf(b.track) || b.pitch - a.pitch);
+  if (notes.length === 0) throw new UnreadableScore('There are no notes in this MIDI file. Choose another one.');
+
+  const quartersAt = (tick: number) => beats(tick).div(ticksPerBeat);
+  const isWritten = (tick: number) => WRITTEN_DIVISORS.some((divisor) => (tick * divisor) % ticksPerBeat === 0);
+  const writtenShare = (some: readonly Sounded[], by: number) =>
+    some.filter(({ tick }) => tick >= by && isWritten(tick - by)).length / some.length;
+  const shift = SHIFTS.reduce((best, one) => (writtenShare(notes, one) > writtenShare(notes, best) ? one : best));
+  const isPlayed = writtenShare(notes, shift) < WRITTEN_SHARE;
+  if (!isPlayed && shift !== 0) {
+    // Some writers begin a tick late.
+    for (const note of notes) {
+      note.tick -= shift;
+      note.end -= shift;
+    }
+    simplified.add('All notes stood a tick off the beat; they are set on it.');
+  }
+  if (isPlayed) simplified.add('The notes were played in: they are set to the nearest places of the beat.');
+  const ats = isPlayed ? quantised(notes.map(({ tick }) => tick / ticksPerBeat)) : notes.map(({ tick }) => quartersAt(tick));
+  const ends = isPlayed ? playedEnds(notes, ats, ticksPerBeat) : notes.map(({ end }) => quartersAt(end));
+
+  const metas = file.tracks.flatMap((events) => {
+    let tick = 0;
+    return events.map((event) => {
+      tick += event.deltaTime;
+      return { tick, event };
+    });
+  });
+  const meters = metas.flatMap(({ tick, event }) =>
+    event.type === 'timeSignature' && event.numerator > 0
+      ? [{ at: quartersAt(tick), count: event.numerator, unit: event.denominator }]
+      : [],
+  );
+  const keys = metas.flatMap(({ tick, event }) =>
+    event.type === 'keySignature' ? [{ at: quartersAt(tick), fifths: signed(event.key) }] : [],
+  );
+  const tempos = metas.flatMap(({ event }) => (event.type === 'setTempo' ? [event.microsecondsPerBeat] : []));
+  const title = metas.flatMap(({ event }) => (event.type === 'trackName' ? [event.text] : []))[0] ?? '';
+  if (tempos.length > 1) simplified.add('Tempo changes are left out: the tempo is yours to choose.');
+
+  const keyAt = (at: Fraction) => keys.filter((one) => one.at.compare(at) <= 0).at(-1)?.fifths ?? keys[0]?.fifths ?? 0;
+  const isDrums = notes.every(({ channel }) => channel === DRUM_CHANNEL);
+  const placed = notes.map((note, k) => ({
+    at: (ats[k] as Fraction).div(4),
+    length: (ends[k] as Fraction).sub(ats[k] as Fraction).div(4),
+    pitch: spelledPitch(note.pitch, keyAt(ats[k] as Fraction)),
+    midi: note.pitch,
+    staff: used.indexOf(note.track) === 1 ? (2 as const) : (1 as const),
+  }));
+  const voiced = ([1, 2] as const).flatMap((staff) => withVoices(placed.filter((note) => note.staff === staff)));
+  const last = placed.reduce((end, { at, length }) => (at.add(length).compare(end) > 0 ? at.add(length) : end), beats(0));
+  const bars = barsUntil(last, meters, keys);
+  // A first bar that is shorter than the next one's meter is a pickup.
+  const [head, second] = bars.bars;
+  if (head && second && head.length.compare(second.length) < 0) head.meter = second.meter;
+  for (const note of voiced) {
+    const bar = bars.bars[barAt(bars.starts, note.at)] as ScoreBar;
+    const made: ScoreNote = {
+      offset: note.at.sub(bars.starts[bars.bars.indexOf(bar)] as Fraction),
+      length: note.length,
+      pitch: note.pitch,
+      staff: note.staff,
+      voice: note.staff === 2 ? Math.min(8, note.voice + 4) : note.voice,
+      marks: {},
+    };
+    bar.notes.push(made);
+  }
+  const clefOf = (staff: 1 | 2) => {
+    if (isDrums) return 'percussion' as const;
+    const own = placed.filter((note) => note.staff === staff);
+    const mean = own.reduce((sum, { midi }) => sum + midi, 0) / Math.max(1, own.length);
+    return mean < 57 ? ('bass' as const) : ('treble' as const);
+  };
+  return {
+    title,
+    clefs: used.length > 1 ? [clefOf(1), clefOf(2)] : [clefOf(1)],
+    transposition: 0,
+    ...(tempos[0] ? { bpm: Math.round(600_000_000 / tempos[0]) / 10, bpmUnit: '1/4' } : {}),
+    bars: bars.bars,
+    simplified: [...simplified],
+  };
+};
+
+/** A signed byte, as key signatures have it. */
+const signed = (key: number): number => Math.max(-7, Math.min(7, key > 127 ? key - 256 : key));
+
+/** Where played notes end: at the next onset where they reach near it, else at the nearest half of a beat's division. */
+const playedEnds = (notes: readonly Sounded[], ats: readonly Fraction[], ticksPerBeat: number): Fraction[] =>
+  notes.map((note, k) => {
+    const at = ats[k] as Fraction;
+    const next = ats.find((one, n) => n > k && one.compare(at) > 0);
+    const length = (note.end - note.tick) / ticksPerBeat;
+    const room = next ? next.sub(at) : null;
+    // Notes are played a little shorter or longer than they are written.
+    if (room && length > 0.6 * room.valueOf() && length < 1.25 * room.valueOf()) return next as Fraction;
+    const quarters = Math.max(1, Math.round(length * 4));
+    return at.add(beats(quarters).div(4));
+  });
+
+/** The bars up to a position, in whole notes, under time signatures at quarters. */
+const barsUntil = (
+  end: Fraction,
+  meters: readonly { at: Fraction; count: number; unit: number }[],
+  keys: readonly { at: Fraction; fifths: number }[],
+): { bars: ScoreBar[]; starts: Fraction[] } => {
+  const bars: ScoreBar[] = [];
+  const starts: Fraction[] = [];
+  let at = beats(0);
+  while (at.compare(end) < 0 || bars.length === 0) {
+    if (bars.length >= MOST_BARS) throw new UnreadableScore(`This has more than ${MOST_BARS} bars. Take a part of it.`);
+    const meter = meters.filter((one) => one.at.div(4).compare(at) <= 0).at(-1) ?? { count: 4, unit: 4 };
+    const fifths = keys.filter((one) => one.at.div(4).compare(at) <= 0).at(-1)?.fifths ?? 0;
+    const length = beats(`${meter.count}/${meter.unit}`);
+    bars.push({ number: bars.length + 1, length, meter: { count: meter.count, unit: meter.unit }, fifths, notes: [] });
+    starts.push(at);
+    at = at.add(length);
+  }
+  return { bars, starts };
+};
+
+/** The bar in which a position lies. */
+const barAt = (starts: readonly Fraction[], at: Fraction): number => {
+  let low = 0;
+  let high = starts.length - 1;
+  while (low < high) {
+    const middle = Math.ceil((low + high) / 2);
+    if ((starts[middle] as Fraction).compare(at) <= 0) low = middle;
+    else high = middle - 1;
+  }
+  return low;
+};

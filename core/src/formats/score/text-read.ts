@@ -1,0 +1,301 @@
+import type Fraction from 'fraction.js';
+import { pitch } from '../../rhythm/pitch';
+import { beats } from '../../schema/beats';
+import { type Clef, type Dynamic, DynamicSchema, type Marks, type Pitch } from '../../schema/notation';
+import { fifthsOfKey } from './key-names';
+import { type Score, type ScoreBar, type ScoreNote, UnreadableScore } from './score';
+
+const CLEFS: readonly Clef[] = ['treble', 'bass', 'alto', 'tenor', 'percussion'];
+const HEAD = /^(title|meter|key|beat|tempo|clef|transposition|bar)\s*:\s*(.*)$/i;
+const PART = /^(?:staff\s+([12]))?\s*(?:voice\s+([1-8]))?\s*:(.*)$/i;
+const BAR_LINE = /^(\|:|:\||:\|:|\|\||\|)(\d+(?:,\d+)*)?$/;
+const NOTE =
+  /^((?:r|x|[A-G](?:##|#|bb|b)?-?\d?)(?:@(?:!|[^@+/~>'_^()!]+))*(?:~?\+(?:x|[A-G](?:##|#|bb|b)?-?\d?)(?:@(?:!|[^@+/~>'_^()!]+))*)*)(?:\/(\d+)(\.{0,2}))?([~>'_^()!]*)$/;
+const VALUES = new Set([1, 2, 4, 8, 16, 32, 64]);
+
+/** A piece of the text, and where it stands, so that what is wrong can be pointed at. */
+interface Token {
+  text: string;
+  line: number;
+}
+
+const wrong = ({ text, line }: Token, what: string): UnreadableScore => new UnreadableScore(`Line ${line}, “${text}”: ${what}`);
+
+/** Marks as they are typed behind a pitch: @1 a finger, @R @L a hand, @up @down a stroke, @s3 a string, @breath, @! difficult, others a sign. */
+const markOf = (text: string, marks: Marks): void => {
+  if (/^[0-5pimac]$/.test(text)) marks.finger = text;
+  else if (text === 'R') marks.hand = 'right';
+  else if (text === 'L') marks.hand = 'left';
+  else if (text === 'up' || text === 'down') marks.stroke = text;
+  else if (/^s.{1,4}$/.test(text)) marks.string = text.slice(1);
+  else if (/^k.{1,4}$/.test(text)) marks.stick = text.slice(1);
+  else if (text === 'breath') marks.breath = true;
+  else if (text === '!') marks.difficult = true;
+  else marks.sign = text.slice(0, 8);
+};
+
+/** What stays from note to note: the value and the octave last written. */
+interface Habit {
+  value: Fraction;
+  octave: number;
+}
+
+interface Voice {
+  staff: 1 | 2;
+  voice: number;
+  tokens: Token[];
+}
+
+/** Reads one voice into bars; bar lines of later voices follow those of the first. */
+const readVoice = (
+  { staff, voice, tokens }: Voice,
+  head: { meter: { count: number; unit: number }; fifths: number; firstNumber: number },
+  bars: ScoreBar[],
+): void => {
+  const isFirst = bars.length === 0;
+  const habit: Habit = { value: beats('1/4'), octave: 4 };
+  let meter = head.meter;
+  let fifths = head.fifths;
+  let place = 0;
+  let at = beats(0);
+  let tuplet: { actual: number; normal: number } | null = null;
+  let inGrace = false;
+  let dynamic: Dynamic | null = null;
+  let endings: number[] | undefined;
+  let startsRepeat = false;
+  let slur = 0;
+  const open: string[] = [];
+
+  const barHere = (token: Token): ScoreBar => {
+    const known = bars[place];
+    if (known) return known;
+    if (!isFirst) throw wrong(token, 'this voice has more bars than the first. Give the first as many.');
+    const made: ScoreBar = {
+      number: head.firstNumber + place,
+      length: beats(0),
+      meter,
+      fifths,
+      notes: [],
+      ...(endings ? { endings } : {}),
+      ...(startsRepeat ? { startsRepeat } : {}),
+    };
+    startsRepeat = false;
+    bars.push(made);
+    return made;
+  };
+  const closeBar = () => {
+    const bar = bars[place];
+    if (!bar) return;
+    if (at.compare(bar.length) > 0) bar.length = at;
+    if (at.compare(0) > 0) {
+      place += 1;
+      at = beats(0);
+    }
+  };
+
+  for (const token of tokens) {
+    const { text } = token;
+    const barLine = BAR_LINE.exec(text);
+    if (barLine) {
+      const [, line = '', numbers] = barLine;
+      const before = bars[place];
+      if (line.startsWith(':')) {
+        if (before) before.endsRepeat = Math.max(2, numbers && !numbers.includes(',') && line === ':|' ? Number(numbers) : 2);
+      }
+      closeBar();
+      if (line.startsWith(':')) endings = undefined;
+      if (line.endsWith(':')) startsRepeat = true;
+      if (numbers && !line.startsWith(':')) endings = numbers.split(',').map(Number);
+      else if (line === '||') endings = undefined;
+      // A bar that is already there has what the first voice said.
+      continue;
+    }
+    const change = /^(meter|key)=(.+)$/.exec(text);
+    if (change) {
+      if (at.compare(0) > 0) throw wrong(token, 'a change of meter or key stands at the beginning of a bar.');
+      if (change[1] === 'meter') meter = meterOf(change[2] as string, token);
+      else fifths = keyOf(change[2] as string, token);
+      continue;
+    }
+    const group = /^(\d{1,2}):(\d{1,2})\[$/.exec(text);
+    if (group) {
+      tuplet = { actual: Number(group[1]), normal: Number(group[2]) };
+      if (!tuplet.actual || !tuplet.normal) throw wrong(token, 'a group is so many notes in the time of so many, like 3:2[.');
+      continue;
+    }
+    if (text === ']') {
+      tuplet = null;
+      continue;
+    }
+    if (text === '{' || text === '}') {
+      inGrace = text === '{';
+      continue;
+    }
+    if (DynamicSchema.safeParse(text).success) {
+      dynamic = text as Dynamic;
+      continue;
+    }
+    const note = NOTE.exec(text);
+    if (!note) throw wrong(token, 'this is not understood. A note is written like C4/8, a rest like r/4.');
+    const [, heads = '', value, dots = '', signs = ''] = note;
+    if (value !== undefined) {
+      if (!VALUES.has(Number(value))) throw wrong(token, 'a value is 1, 2, 4, 8, 16, 32 or 64.');
+      habit.value = beats(1)
+        .div(Number(value))
+        .mul(['1', '3/2', '7/4'][dots.length] as string);
+    }
+    const length = tuplet ? habit.value.mul(tuplet.normal).div(tuplet.actual) : habit.value;
+    const bar = barHere(token);
+    if (heads === 'r') {
+      if (!inGrace) at = at.add(length);
+      continue;
+    }
+    heads.split('+').forEach((one, k) => {
+      // A tie of its own: the other notes of the chord end here.
+      const isTied = one.endsWith('~') || signs.includes('~');
+      const [name = '', ...markTexts] = one.replace(/~$/, '').split('@');
+      const marks: Marks = {};
+      for (const mark of markTexts) markOf(mark, marks);
+      if (signs.includes('!')) marks.difficult = true;
+      const made: ScoreNote = {
+        offset: at,
+        length: inGrace ? beats(0) : length,
+        pitch: name === 'x' ? null : pitchOf(name, habit, token),
+        staff,
+        voice,
+        marks,
+        ...(inGrace ? { grace: true } : {}),
+        ...(isTied ? { tie: true } : {}),
+        ...(signs.includes('>') || signs.includes('^') ? { accent: true } : {}),
+        ...(signs.includes('^') ? { articulation: 'marcato' as const } : {}),
+        ...(signs.includes("'") ? { articulation: 'staccato' as const } : {}),
+        ...(signs.includes('_') ? { articulation: 'tenuto' as const } : {}),
+        ...(dynamic && !inGrace && k === 0 ? { dynamic } : {}),
+      };
+      if (k === 0 && !inGrace) {
+        if (signs.includes(')')) made.slurStops = open.splice(-1);
+        if (signs.includes('(')) {
+          slur += 1;
+          open.push(`${staff}/${voice}/${slur}`);
+          made.slurStarts = open.slice(-1);
+        }
+      }
+      bar.notes.push(made);
+    });
+    if (!inGrace) {
+      at = at.add(length);
+      dynamic = null;
+    }
+  }
+  closeBar();
+};
+
+const pitchOf = (name: string, habit: Habit, token: Token): Pitch => {
+  const octave = /-?\d$/.exec(name)?.[0];
+  if (octave !== undefined) habit.octave = Number(octave);
+  try {
+    return pitch(octave === undefined ? `${name}${habit.octave}` : name);
+  } catch {
+    throw wrong(token, 'this is not a pitch. Write a letter, # or b, and an octave: F#4.');
+  }
+};
+
+const meterOf = (text: string, token: Token): { count: number; unit: number } => {
+  const [, count, unit] = /^(\d{1,2})\/(1|2|4|8|16|32)$/.exec(text.trim()) ?? [];
+  if (!count || Number(count) < 1 || Number(count) > 32) throw wrong(token, 'a meter is written like 4/4 or 6/8.');
+  return { count: Number(count), unit: Number(unit) };
+};
+
+const keyOf = (text: string, token: Token): number => {
+  const number = /^[-+]?\d$/.test(text.trim()) ? Number(text) : fifthsOfKey(text);
+  if (number === null || Math.abs(number) > 7)
+    throw wrong(token, 'a key is written like G, Eb or F# minor, or as a number of sharps (−1 for one flat).');
+  return number;
+};
+
+const tokensOf = (text: string, line: number): Token[] =>
+  text
+    .replace(/([{}\]])/g, ' $1 ')
+    .split(/\s+/)
+    .filter(Boolean)
+    .map((one) => ({ text: one, line }));
+
+/** Reads the text notation (docs/text-notation.md). Throws {@link UnreadableScore} with the line and what is wrong with it. */
+export const readText = (text: string): Score => {
+  const head = { title: '', meter: { count: 4, unit: 4 }, fifths: 0, firstNumber: 1 };
+  const score: Pick<Score, 'clefs' | 'transposition' | 'beatUnit' | 'bpm'> = { clefs: ['treble'], transposition: 0 };
+  const voices: Voice[] = [];
+  let current: Voice | null = null;
+  for (const [k, whole] of text.split(/\r?\n/).entries()) {
+    const line = whole.replace(/(^|\s)\/\/.*$/, '').trim();
+    if (line === '') continue;
+    const here = { text: line.slice(0, 40), line: k + 1 };
+    const named = HEAD.exec(line);
+    if (named) {
+      const [, name = '', value = ''] = named;
+      switch (name.toLowerCase()) {
+        case 'title':
+          head.title = value.trim();
+          break;
+        case 'meter':
+          head.meter = meterOf(value, here);
+          break;
+        case 'key':
+          head.fifths = keyOf(value, here);
+          break;
+        case 'beat':
+          if (!/^\d{1,2}\/\d{1,2}$/.test(value.trim()) || beats(value.trim()).compare(0) <= 0)
+            throw wrong(here, 'a beat is a note value like 1/4 or 3/8.');
+          score.beatUnit = beats(value.trim()).toFraction();
+          break;
+        case 'tempo': {
+          const bpm = Number(value);
+          if (!Number.isFinite(bpm) || bpm <= 0) throw wrong(here, 'a tempo is a number of beats a minute.');
+          score.bpm = bpm;
+          break;
+        }
+        case 'transposition':
+          if (!/^[-+]?\d{1,2}$/.test(value.trim()))
+            throw wrong(here, 'a transposition is a number of semitones from the written to the sounding pitch.');
+          score.transposition = Number(value);
+          break;
+        case 'bar':
+          head.firstNumber = Math.max(0, Math.min(9999, Number.parseInt(value, 10) || 1));
+          break;
+        case 'clef': {
+          const clefs = value.trim().toLowerCase().split(/\s+/);
+          if (clefs.length > 2 || clefs.some((clef) => !CLEFS.includes(clef as Clef)))
+            throw wrong(here, `a clef is one of ${CLEFS.join(', ')}; two of them for two staves.`);
+          score.clefs = clefs as Clef[];
+          break;
+        }
+      }
+      continue;
+    }
+    const part = PART.exec(line);
+    const isPart = part && (part[1] !== undefined || part[2] !== undefined);
+    if (isPart) {
+      const staff = part[1] === '2' ? 2 : 1;
+      const voice = part[2] ? Number(part[2]) : staff === 2 ? 5 : 1;
+      current = voices.find((one) => one.staff === staff && one.voice === voice) ?? null;
+      if (!current) {
+        current = { staff, voice, tokens: [] };
+        voices.push(current);
+      }
+    }
+    if (!current) {
+      current = { staff: 1, voice: 1, tokens: [] };
+      voices.push(current);
+    }
+    current.tokens.push(...tokensOf(isPart ? (part[3] as string) : line, k + 1));
+  }
+  const bars: ScoreBar[] = [];
+  for (const voice of voices) readVoice(voice, head, bars);
+  if (bars.length === 0) throw new UnreadableScore('There are no notes yet. Write some, like C4/8 D E F | G/2.');
+  if (voices.some(({ staff }) => staff === 2) && score.clefs.length < 2) score.clefs = [...score.clefs, 'bass'];
+  // The number that is given is the first whole bar's.
+  const [first] = bars;
+  const isPickup = first && bars.length > 1 && first.length.compare(beats(`${first.meter.count}/${first.meter.unit}`)) < 0;
+  const numbered = bars.map((bar) => ({ ...bar, number: Math.max(0, bar.number - (isPickup ? 1 : 0)) }));
+  return { title: head.title || 'Untitled', ...score, bars: numbered, simplified: [] };
+};

@@ -1,0 +1,62 @@
+import { describe, expect, it } from 'vitest';
+import { passageOfScore } from '../formats/score/score-passage';
+import { readText } from '../formats/score/text-read';
+import { PassageSchema } from '../schema/passage';
+import { duplicateOf, forInstrument, rewritten, withHandsSwapped, withMark, withVariant } from './edit-passage';
+import { instrumentOf } from './instruments';
+
+const typed = (text: string) => passageOfScore(readText(text), 'typed').passage;
+const before = typed('title: One\nmeter: 2/4\nC4@1/8 D@2 E@3 F@4 |');
+const idAt = (passage: typeof before, at: string) => passage.notes.find((note) => note.at === at)?.id ?? '';
+
+describe('notes that are written anew', () => {
+  it('keep their ids and marks where they stayed, and get new ones where they are new', () => {
+    const after = rewritten(before, typed('title: Two\nmeter: 2/4\nC4/8 D G F | A/2 |'));
+    expect(PassageSchema.safeParse(after).error).toBeUndefined();
+    expect(after.title).toBe('Two');
+    for (const at of ['0', '1/2', '3/2']) expect(idAt(after, at)).toBe(idAt(before, at));
+    expect(idAt(after, '1')).not.toBe(idAt(before, '1'));
+    expect(Object.values(after.variants[0]?.marks ?? {}).map(({ finger }) => finger)).toEqual(['1', '2', '4']);
+  });
+
+  it('cut sections to the bars that are there, and keep what the passage is', () => {
+    const withSection = { ...before, bars: 1, about: 'mine', sections: [{ id: 'a', name: 'A', fromBar: 1, toBar: 1 }] };
+    const after = rewritten(withSection, typed('title: Two\nmeter: 2/4\nC4/2 |'));
+    expect(after).toMatchObject({ id: 'typed', about: 'mine', sections: [{ name: 'A' }] });
+  });
+});
+
+describe('marks and variants', () => {
+  it('are changed one by one, and taken away', () => {
+    const id = idAt(before, '0');
+    const marked = withMark(before, 'first', id, { finger: '5', breath: true });
+    expect(marked.variants[0]?.marks[id]).toEqual({ finger: '5', breath: true });
+    expect(withMark(marked, 'first', id, { finger: '', breath: false }).variants[0]?.marks[id]).toBeUndefined();
+  });
+
+  it('stand side by side', () => {
+    const two = withVariant(before, 'first', 'second', 'thumb first');
+    const changed = withMark(two, 'second', idAt(before, '0'), { finger: '3' });
+    expect(changed.variants.map(({ marks }) => marks[idAt(before, '0')]?.finger)).toEqual(['1', '3']);
+    expect(PassageSchema.safeParse(changed).error).toBeUndefined();
+  });
+
+  it('swap hands and strokes', () => {
+    const passage = typed('title: S\nmeter: 1/4\nx@R/8 x@L@up |');
+    const marks = Object.values(withHandsSwapped(passage, 'first').variants[0]?.marks ?? {});
+    expect(marks).toEqual([{ hand: 'left' }, { hand: 'right', stroke: 'down' }]);
+  });
+});
+
+it('a passage is read by a transposing instrument as it is written', () => {
+  expect(forInstrument(before, instrumentOf('clarinet'))).toMatchObject({
+    instrumentId: 'clarinet',
+    transposition: -2,
+    notes: before.notes,
+  });
+  expect(forInstrument(forInstrument(before, instrumentOf('clarinet')), instrumentOf('piano')).transposition).toBeUndefined();
+});
+
+it('a copy has another id and the same notes', () => {
+  expect(duplicateOf(before, 'copy')).toMatchObject({ id: 'copy', title: 'One (copy)', notes: before.notes });
+});

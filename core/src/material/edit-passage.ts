@@ -1,0 +1,130 @@
+import { FIRST_VARIANT } from '../schema/course';
+import type { MusicalInstrument } from '../schema/instrument';
+import type { Marks } from '../schema/notation';
+import type { Passage, PassageNote, Section } from '../schema/passage';
+
+const placeOf = ({ at, staff, voice, pitch, grace }: PassageNote): string =>
+  `${at}|${staff}|${voice}|${pitch ? `${pitch.step}${pitch.alter}/${pitch.octave}` : '-'}|${grace ?? false}`;
+
+/**
+ * A passage whose notes were written anew: what stayed at its place keeps its id, and with it its marks in every variant, its figures and
+ * its history; what is new gets a new one. Marks that were written with the notes go to the first variant.
+ */
+export const rewritten = (before: Passage, written: Passage): Passage => {
+  const known = new Map<string, string[]>();
+  for (const note of before.notes) known.set(placeOf(note), [...(known.get(placeOf(note)) ?? []), note.id]);
+  const used = new Set(before.notes.map(({ id }) => id));
+  const ids = new Map<string, string>();
+  let next = 1;
+  const fresh = (): string => {
+    while (used.has(`n${next}`)) next += 1;
+    used.add(`n${next}`);
+    return `n${next}`;
+  };
+  for (const note of written.notes) ids.set(note.id, known.get(placeOf(note))?.shift() ?? fresh());
+  const idOf = (id: string) => ids.get(id) as string;
+  const notes = written.notes.map((note) => ({
+    ...note,
+    id: idOf(note.id),
+    ...(note.slurTo === undefined ? {} : { slurTo: idOf(note.slurTo) }),
+  }));
+  const there = new Set(notes.map(({ id }) => id));
+  const kept = before.variants.map((variant) => ({
+    ...variant,
+    marks: Object.fromEntries(Object.entries(variant.marks).filter(([id]) => there.has(id))),
+  }));
+  const typed = Object.fromEntries(Object.entries(written.variants[0]?.marks ?? {}).map(([id, marks]) => [idOf(id), marks]));
+  const [first, ...others] = kept;
+  const variants =
+    Object.keys(typed).length > 0 || first
+      ? [{ id: first?.id ?? FIRST_VARIANT, name: first?.name ?? 'as written', marks: { ...first?.marks, ...typed } }, ...others]
+      : [];
+  const sections = before.sections
+    .filter(({ fromBar }) => fromBar <= written.bars)
+    .map((section) => ({ ...section, toBar: Math.min(section.toBar, written.bars) }));
+  const { generator: _, ...rest } = before;
+  const { beatUnit, pickup, meters, keys, staves, bars, firstBarNumber, pageBars, title, goalBpm } = written;
+  const { transposition = before.transposition } = written;
+  return {
+    ...rest,
+    title,
+    goalBpm,
+    beatUnit,
+    pickup,
+    meters,
+    keys,
+    staves,
+    bars,
+    firstBarNumber,
+    ...(pageBars ? { pageBars } : { pageBars: undefined }),
+    ...(transposition ? { transposition } : {}),
+    notes,
+    variants,
+    sections,
+  };
+};
+
+/** A passage with a mark of one of its notes changed in a variant; an empty mark is taken away. A passage without variants gets one. */
+export const withMark = (passage: Passage, variantId: string, noteId: string, change: Partial<Marks>): Passage => {
+  const variants = passage.variants.length > 0 ? passage.variants : [{ id: FIRST_VARIANT, name: 'first', marks: {} }];
+  return {
+    ...passage,
+    variants: variants.map((variant) => {
+      if (variant.id !== variantId) return variant;
+      const own = Object.entries({ ...variant.marks[noteId], ...change }).filter(
+        ([, value]) => value !== undefined && value !== '' && value !== false,
+      );
+      const { [noteId]: _, ...others } = variant.marks;
+      return { ...variant, marks: own.length > 0 ? { ...others, [noteId]: Object.fromEntries(own) as Marks } : others };
+    }),
+  };
+};
+
+/** A passage with a variant more: a copy of another one's marks, to be changed. */
+export const withVariant = (passage: Passage, fromId: string, id: string, name: string): Passage => {
+  const variants = passage.variants.length > 0 ? passage.variants : [{ id: FIRST_VARIANT, name: 'first', marks: {} }];
+  const source = variants.find((variant) => variant.id === fromId) ?? variants[0];
+  return { ...passage, variants: [...variants, { id, name, marks: structuredClone(source?.marks ?? {}) }] };
+};
+
+/** A passage with the other hand or stroke everywhere in a variant: another starting hand, another bowing. */
+export const withHandsSwapped = (passage: Passage, variantId: string): Passage => ({
+  ...passage,
+  variants: passage.variants.map((variant) =>
+    variant.id !== variantId
+      ? variant
+      : {
+          ...variant,
+          marks: Object.fromEntries(
+            Object.entries(variant.marks).map(([id, marks]) => [
+              id,
+              {
+                ...marks,
+                ...(marks.hand ? { hand: marks.hand === 'left' ? ('right' as const) : ('left' as const) } : {}),
+                ...(marks.stroke ? { stroke: marks.stroke === 'up' ? ('down' as const) : ('up' as const) } : {}),
+              },
+            ]),
+          ),
+        },
+  ),
+});
+
+/** A passage with its sections put in the place of those that were there. */
+export const withSections = (passage: Passage, sections: readonly Section[]): Passage => ({
+  ...passage,
+  sections: [...sections],
+});
+
+/** A passage for an instrument: it is written as that one reads it; the notes stay as they are written. */
+export const forInstrument = (passage: Passage, { id, transposition }: MusicalInstrument): Passage => {
+  const { transposition: _, ...rest } = passage;
+  return { ...rest, instrumentId: id, ...(transposition ? { transposition } : {}) };
+};
+
+/** A copy of a passage under another id, with its marks and sections and without its history. */
+export const duplicateOf = (passage: Passage, id: string): Passage => ({
+  ...structuredClone(passage),
+  id,
+  revision: 1,
+  title: `${passage.title.slice(0, 112)} (copy)`,
+});

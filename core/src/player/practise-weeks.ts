@@ -1,0 +1,130 @@
+import { beginLadder, decide } from '../ladder/decide';
+import type { Played } from '../ladder/school';
+import { beginSchool, type SchoolRun, schoolOf, schoolStart, standingOf, wayOf } from '../ladder/schools';
+import { closeTake } from '../plan/close-take';
+import { startTempo } from '../plan/start-tempo';
+import type { Closing } from '../schema/closing';
+import { mean, sampleSd } from '../stats/summary';
+import { headlineBpm } from '../time/tempo-map';
+import { afterNight, afterRepetition, easyNow, FRESH, type Learner, repetitionOf, sweepOf, tempoOf } from './learner';
+
+/** How a simulated learner practises one passage. */
+export interface WeeksRun {
+  schoolId: string;
+  learner: Learner;
+  goalBpm: number;
+  weeks: number;
+  seed: number;
+}
+
+/** What became of it. Shares are 0…1. */
+export interface WeeksResult {
+  /** Decisions that broke a rule which stands over every school, by name. */
+  broken: string[];
+  repetitions: number;
+  /** The day on which the goal was reached; null where it was not. */
+  goalDay: number | null;
+  /** Of the last two weeks: how many repetitions were clean, the mean tempo against the learner's edge, and how far it went to and fro. */
+  cleanShare: number;
+  tempoShare: number;
+  oscillation: number;
+  /** Best clean tempo of the last week against the slower of goal and edge. */
+  reachedShare: number;
+  /** The last day's start against the easy tempo of that day. */
+  startShare: number;
+  /** How much easier it became. */
+  gained: number;
+}
+
+const DAYS_A_WEEK = 5;
+const REPETITIONS_A_DAY = 16;
+/** After the loop stopped to think, the learner plays on below. */
+const AFTER_THOUGHT = 0.9;
+/** Wider than this share of the tempo no school goes up at once; a sweep that held may. */
+const WIDEST_RAISE = 0.26;
+
+/** Which rule a decision breaks, if any. */
+const brokenRule = (played: Played, action: string, toBpm: number, mostBpm: number): string | null => {
+  const { ease, bpm, verdict, way } = played;
+  if (action !== 'raise') return null;
+  if (ease === 'tense' || ease === 'pain') return 'raised although it was tense';
+  if (verdict.outcome === 'not-judged') return 'raised although it was not judged';
+  if (!way && verdict.outcome !== 'clean') return 'raised although it was not clean';
+  if (toBpm > mostBpm) return 'raised beyond the goal';
+  return toBpm - bpm > Math.max(10, WIDEST_RAISE * bpm) ? 'raised too far at once' : null;
+};
+
+const burstOf = (learner: Learner, bpm: number, seed: number, state = FRESH): Played => {
+  const ownBpm = 1.25 * easyNow(learner, state);
+  return { ...repetitionOf(learner, ownBpm, seed, state), bpm, way: 'burst', ownBpm, ease: 'working' };
+};
+
+/** A learner in a school over weeks, day by day, as the app would lead it. The same run gives the same result. */
+export const practiseWeeks = ({ schoolId, learner, goalBpm, weeks, seed }: WeeksRun): WeeksResult => {
+  let state = FRESH;
+  let closing: Closing | null = null;
+  let run: SchoolRun = beginSchool(schoolId, null);
+  const broken: string[] = [];
+  const late: { bpm: number; isClean: boolean; edgeBpm: number }[] = [];
+  const lastWeek: number[] = [];
+  let goalDay: number | null = null;
+  let repetitions = 0;
+  let startShare = Number.NaN;
+  const days = weeks * DAYS_A_WEEK;
+  // The edge moves with what is easy.
+  const edgeShare = (tempoOf(learner, 0.5, FRESH, 150) ?? learner.easyBpm) / learner.easyBpm;
+  for (let day = 0; day < days; day += 1) {
+    const kept = standingOf(run);
+    run = beginSchool(schoolId, kept);
+    const startBpm = Math.min(goalBpm, schoolStart(run) ?? startTempo(goalBpm, closing).bpm);
+    startShare = startBpm / easyNow(learner, state);
+    const aim = { goalBpm, startBpm, day: day + 2 * Math.floor(day / DAYS_A_WEEK) };
+    const overshoot = schoolOf(schoolId).overshootPct?.(run.options) ?? 0;
+    const mostBpm = Math.round(goalBpm * (1 + overshoot / 100));
+    let ladder = beginLadder(run);
+    let bpm = startBpm;
+    const edgeBpm = day >= days - 2 * DAYS_A_WEEK ? edgeShare * easyNow(learner, state) : 0;
+    const played: Played[] = [];
+    for (let k = 0; k < REPETITIONS_A_DAY; k += 1) {
+      const way = wayOf(ladder.school);
+      const own = seed * 100_000 + day * 100 + k;
+      const play = way === 'sweep' ? sweepOf : way === 'burst' ? burstOf : repetitionOf;
+      const one = play(learner, bpm, own, state);
+      repetitions += 1;
+      state = afterRepetition(learner, state);
+      const next = decide(ladder, one, aim);
+      ladder = next.ladder;
+      const to = headlineBpm(next.decision.tempo);
+      const rule = brokenRule(one, next.decision.action, to, mostBpm);
+      if (rule) broken.push(rule);
+      if (way === 'asked') {
+        played.push(one);
+        if (edgeBpm > 0) late.push({ bpm, isClean: one.verdict.outcome === 'clean', edgeBpm });
+      }
+      if (next.decision.action === 'goal') {
+        goalDay ??= day;
+        break;
+      }
+      if (next.decision.action === 'stop' || next.decision.action === 'done') break;
+      bpm = next.decision.action === 'problem' ? Math.max(10, Math.round(to * AFTER_THOUGHT)) : to;
+    }
+    run = ladder.school;
+    const outcomes = played.map(({ tempo, verdict, ease, demand }) => ({ tempo, verdict, ease, measures: { demand } }));
+    closing = closeTake({ drills: [], repetitions: outcomes }, goalBpm, startBpm) ?? closing;
+    if (day >= days - DAYS_A_WEEK && closing?.bestCleanBpm) lastWeek.push(closing.bestCleanBpm);
+    state = afterNight(learner, state);
+  }
+  const edge = late.at(-1)?.edgeBpm ?? Number.NaN;
+  const shares = late.map(({ bpm, edgeBpm }) => bpm / edgeBpm);
+  return {
+    broken,
+    repetitions,
+    goalDay,
+    cleanShare: late.filter(({ isClean }) => isClean).length / late.length,
+    tempoShare: mean(shares),
+    oscillation: sampleSd(shares),
+    reachedShare: lastWeek.length ? Math.max(...lastWeek) / Math.min(edge, goalBpm) : 0,
+    startShare,
+    gained: state.gained,
+  };
+};

@@ -1,0 +1,80 @@
+import { z } from 'zod';
+import { beats, writeBeats } from '../../schema/beats';
+import { meterBeats } from '../../schema/frame';
+import type { Grid, GridEvent } from '../../schema/grid';
+import { lasting } from '../reshape/fill-bars';
+import { usualStep } from '../reshape/runs';
+import { combinations } from './combinations';
+import { numberField, wordField } from './fields';
+import { makeDrill } from './make-drill';
+import type { Method } from './method';
+
+const Parameters = z.object({
+  /** How many notes of the stretch are doubled. */
+  count: z.number().int().min(1).max(4).default(1),
+  /** Whether they stand side by side. */
+  together: z.boolean().default(true),
+  over: z.enum(['beat', 'bar']).default('beat'),
+});
+
+/** Every place of a stretch at which notes can be doubled. */
+export const placements = (notes: number, count: number, together: boolean): number[][] =>
+  together
+    ? Array.from({ length: Math.max(0, notes - count + 1) }, (_, k) => Array.from({ length: count }, (_one, n) => k + n))
+    : combinations(notes, count);
+
+/** The same event twice in its own time. */
+const doubled = (event: GridEvent, gap: ReturnType<typeof beats>): GridEvent[] => {
+  const half = gap.div(2);
+  return [0, 1].map((k) => ({
+    ...lasting(event, half),
+    at: writeBeats(beats(event.at).add(half.mul(k))),
+    accent: event.accent && k === 0,
+  }));
+};
+
+/** Events whose place in their stretch of `notes` notes is among the chosen, doubled; the last note is the landing and stays. */
+const withDoubled = (grid: Grid, notes: number, chosen: readonly number[]): Grid => ({
+  ...grid,
+  events: grid.events.flatMap((event, k) => {
+    const next = grid.events[k + 1];
+    if (!next || !chosen.includes(k % notes)) return [event];
+    return doubled(event, beats(next.at).sub(beats(event.at)));
+  }),
+});
+
+/** Notes of a bar of sixteenths doubled to thirty-seconds: singly, in pairs, in threes; every placement in turn. */
+export const DOUBLINGS: Method<z.infer<typeof Parameters>> = {
+  id: 'doublings',
+  name: 'Doublings',
+  about:
+    'Chosen notes are struck twice in their own time, at every place in turn: the stroke or the tongue learns to double anywhere.',
+  parameters: Parameters,
+  fields: [
+    numberField('count', 'Doubled', [1, 2, 3, 4], (n) => (n === 1 ? 'one note' : `${n} notes`)),
+    {
+      key: 'together',
+      label: 'They stand',
+      choices: [
+        { value: true, name: 'side by side' },
+        { value: false, name: 'anywhere' },
+      ],
+    },
+    wordField('over', 'In each', { beat: 'beat', bar: 'bar' }),
+  ],
+  drills: (grid, parameters) => {
+    const { count, over, together } = parameters;
+    const step = beats(usualStep(grid));
+    const [meter] = grid.meters;
+    const span = over === 'beat' || !meter ? beats(1) : meterBeats(meter, grid.beatUnit);
+    const notes = Math.max(1, Math.floor(span.div(step).valueOf()));
+    // Three notes anywhere in a long bar would be hundreds of drills that nobody plays: two are enough there.
+    const used = Math.min(count, notes, !together && notes > 8 ? 2 : 4);
+    return placements(notes, used, together).map((chosen) =>
+      makeDrill('doublings', { ...parameters, count: used }, withDoubled(grid, notes, chosen), {
+        places: chosen.map((place) => place + 1).join(', '),
+        of: notes,
+      }),
+    );
+  },
+};

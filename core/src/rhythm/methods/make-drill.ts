@@ -1,0 +1,20 @@
+import type { Drill, Grid } from '../../schema/grid';
+import { type Why, why } from '../../schema/why';
+import { PLAIN_CLICK } from './plain-click';
+
+/** A drill of a method: clicked on every beat, judged by every check, unless `parts` say otherwise. `values` name it among its like. */
+export const makeDrill = (
+  id: string,
+  parameters: Drill['method']['parameters'],
+  grid: Grid,
+  values: Why['values'] = {},
+  parts: Partial<Drill> = {},
+): Drill => ({
+  method: { id, parameters },
+  grid,
+  click: PLAIN_CLICK,
+  judging: { leftOut: [] },
+  titles: [why(`${id}-title`, values)],
+  purpose: why(id),
+  ...parts,
+});

@@ -1,0 +1,55 @@
+import { z } from 'zod';
+import { beats, writeBeats } from '../../schema/beats';
+import type { Grid, GridEvent, GridNote } from '../../schema/grid';
+import { wordField } from './fields';
+import { makeDrill } from './make-drill';
+import type { Method } from './method';
+
+const Parameters = z.object({ how: z.enum(['both', 'staccato', 'legato']).default('both') });
+
+/** A note without what was written of its articulation. */
+const bare = ({ articulation: _, slur: __, ...note }: GridNote): GridNote => note;
+
+/** Every note short: half its time, released at once. */
+export const staccatoGrid = (grid: Grid): Grid => ({
+  ...grid,
+  events: grid.events.map(
+    (event): GridEvent => ({
+      ...event,
+      length: writeBeats(beats(event.length).div(2)),
+      notes: event.notes.map((note) => ({
+        ...bare(note),
+        length: writeBeats(beats(note.length).div(2)),
+        articulation: 'staccato',
+      })),
+    }),
+  ),
+});
+
+/** Every note connected to the next under one slur. */
+export const legatoGrid = (grid: Grid): Grid => {
+  const last = grid.events.length - 1;
+  return {
+    ...grid,
+    events: grid.events.map((event, k) => ({
+      ...event,
+      notes: event.notes.map((note, n) => ({
+        ...bare(note),
+        ...(n === 0 && last > 0 ? { slur: k === 0 ? ('start' as const) : k === last ? ('end' as const) : undefined } : {}),
+      })),
+    })),
+  };
+};
+
+/** Short notes with quick release, and connected ones. */
+export const TOUCH: Method<z.infer<typeof Parameters>> = {
+  id: 'touch',
+  name: 'Short and connected',
+  about: 'Short notes, let go at once, teach the release; connected ones the passing over. Each shows what the other hides.',
+  parameters: Parameters,
+  fields: [wordField('how', 'Play', { both: 'short, then connected', staccato: 'short', legato: 'connected' })],
+  drills: (grid, { how }) => [
+    ...(how !== 'legato' ? [makeDrill('touch', { how: 'staccato' }, staccatoGrid(grid), { how: 'short' })] : []),
+    ...(how !== 'staccato' ? [makeDrill('touch', { how: 'legato' }, legatoGrid(grid), { how: 'connected' })] : []),
+  ],
+};

@@ -1,0 +1,22 @@
+import { z } from 'zod';
+import { CourseKeySchema } from './course';
+
+/** One thing that is practised in a run of blocks, and how long. */
+export const RunBlockSchema = z.object({
+  course: CourseKeySchema,
+  title: z.string(),
+  minutes: z.number().min(0.1).max(240),
+});
+
+/** Blocks that are played one after the other without a hand on the computer. Moments and lengths in ms. */
+export const BlockRunSchema = z.object({
+  blocks: z.array(RunBlockSchema).min(1).max(50),
+  index: z.number().int().min(0),
+  /** Spent in the block at work before it was last gone on with. */
+  spentMs: z.number().min(0),
+  /** When it was gone on with; null while it is paused. */
+  resumedAtMs: z.number().nullable(),
+});
+
+export type RunBlock = z.infer<typeof RunBlockSchema>;
+export type BlockRun = z.infer<typeof BlockRunSchema>;

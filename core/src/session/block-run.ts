@@ -1,0 +1,52 @@
+import type { BlockRun, RunBlock } from '../schema/block-run';
+import { type CourseKey, courseId } from '../schema/course';
+import type { LoopEnd } from './loop';
+
+const MINUTE_MS = 60_000;
+
+/** Begins a run with its first block. */
+export const beginRun = (blocks: readonly RunBlock[], nowMs: number): BlockRun => ({
+  blocks: [...blocks],
+  index: 0,
+  spentMs: 0,
+  resumedAtMs: nowMs,
+});
+
+/** The block at work. */
+export const runBlock = ({ blocks, index }: BlockRun): RunBlock => blocks[Math.min(index, blocks.length - 1)] as RunBlock;
+
+/** What comes after it; null for the last one. */
+export const blockAfter = ({ blocks, index }: BlockRun): RunBlock | null => blocks[index + 1] ?? null;
+
+const spentBy = ({ spentMs, resumedAtMs }: BlockRun, nowMs: number): number =>
+  spentMs + (resumedAtMs === null ? 0 : Math.max(0, nowMs - resumedAtMs));
+
+/** What is left of the time box, not under 0. */
+export const leftMs = (run: BlockRun, nowMs: number): number =>
+  Math.max(0, runBlock(run).minutes * MINUTE_MS - spentBy(run, nowMs));
+
+/** Holds the time. */
+export const pauseRun = (run: BlockRun, nowMs: number): BlockRun =>
+  run.resumedAtMs === null ? run : { ...run, spentMs: spentBy(run, nowMs), resumedAtMs: null };
+
+/** Lets the time go on. */
+export const resumeRun = (run: BlockRun, nowMs: number): BlockRun =>
+  run.resumedAtMs === null ? { ...run, resumedAtMs: nowMs } : run;
+
+/** On to the next block; null after the last one. */
+export const nextInRun = (run: BlockRun, nowMs: number): BlockRun | null =>
+  run.index + 1 < run.blocks.length ? { ...run, index: run.index + 1, spentMs: 0, resumedAtMs: nowMs } : null;
+
+/** Whether a course is the one at work. */
+export const isAtWork = (run: BlockRun | null, course: CourseKey): boolean =>
+  run !== null && courseId(runBlock(run).course) === courseId(course);
+
+/**
+ * What the end of a take means for a run: on to the next block, a pause for the player to
+ * say more, or its end. Pain ends everything.
+ */
+export const afterTakeInRun = (run: BlockRun, ended: LoopEnd, nowMs: number): 'next' | 'pause' | 'end' => {
+  if (ended === 'pain') return 'end';
+  if (ended === 'stopped' || ended === 'input-lost') return leftMs(run, nowMs) > 0 ? 'pause' : 'next';
+  return 'next';
+};

@@ -1,0 +1,13 @@
+/** All the ways to fill so many units with twos and threes, in their order: 5 is 2 + 3 and 3 + 2. */
+export const groupings = (units: number): number[][] => {
+  if (units === 0) return [[]];
+  return [2, 3].filter((size) => size <= units).flatMap((size) => groupings(units - size).map((rest) => [size, ...rest]));
+};
+
+/** How a bar of so many units is usually grouped: by threes where they fill it, else by twos, the odd three at the end. */
+export const usualGroups = (units: number): number[] => {
+  if (units < 4) return [Math.max(1, units)];
+  if (units % 3 === 0) return Array.from({ length: units / 3 }, () => 3);
+  const twos = Math.floor(units / 2);
+  return Array.from({ length: twos }, (_, k) => (units % 2 === 1 && k === twos - 1 ? 3 : 2));
+};

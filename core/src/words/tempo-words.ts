@@ -1,0 +1,44 @@
+import { bpmWords, counted, type Sentence, type Values } from './reader';
+
+const bpm = (values: Values, name = 'bpm') => bpmWords(values.number(name));
+const range = (values: Values, name: string) =>
+  `about ${bpm(values, name)} (${bpm(values, `${name}Low`)} to ${bpm(values, `${name}High`)})`;
+const against = (percent: number) =>
+  percent === 0
+    ? 'about what you played next'
+    : `${Math.abs(percent)} % ${percent > 0 ? 'above' : 'below'} what you played next`;
+
+/** What a passage's repetitions tell of its tempos, which school suits, and what schools would have asked for. */
+export const TEMPO_WORDS: Record<string, Sentence> = {
+  'start-school': (values) => `Where its tempo school stands: ${bpm(values)}.`,
+  'propose-new': () => 'New to you: from half the goal upward.',
+  'propose-climb': () => 'There is room to climb.',
+  'propose-break': (values) =>
+    `Not played for ${counted(values.number('days'), 'day', 'days')}: what you can do now is found out again.`,
+  'propose-beyond': (values) => `Clean at ${bpm(values, 'best')} already: past the goal and back makes it easy.`,
+  'propose-near': (values) => `${bpm(values, 'best')} is near the goal of ${bpm(values, 'goal')}: small steps that are sure.`,
+  'propose-stuck': (values) =>
+    `No gain beyond ${bpm(values, 'best')} on the last ${values.number('days')} days: find where it breaks, and work under that.`,
+  'curve-none': (values) =>
+    `Too little was played lately to tell: ${counted(values.number('count'), 'judged repetition', 'judged repetitions')} so far.`,
+  'curve-easy': (values) => `Easy, clean nine times in ten: ${range(values, 'easy')}.`,
+  'curve-edge': (values) => `The edge, clean every other time: ${range(values, 'edge')}.`,
+  'curve-no-edge': () => 'It never got hard enough to tell where the edge is.',
+  'curve-no-easy': () => 'Slips keep it from being clean nine times in ten at any tempo that was played.',
+  'curve-goal': (values) => {
+    const percent = values.number('percent');
+    const share = percent >= 99 ? 'nearly always' : percent <= 1 ? 'hardly ever' : `about ${percent} times in 100`;
+    return `At the goal of ${bpm(values, 'goal')} it would be clean ${share}.`;
+  },
+  'variants-differ': (values) => {
+    const percent = values.number('percent');
+    const size =
+      percent === 0 ? 'about where it does' : `about ${Math.abs(percent)} % ${percent > 0 ? 'above' : 'below'} where it does`;
+    return `With “${values.text('one')}” the edge lies ${size} with “${values.text('other')}” (between ${values.number('low')} % and ${values.number('high')} %); the chance that it is really the faster way is ${values.number('chance')} in 100.`;
+  },
+  'schools-differ': (values) => {
+    const fastest = against(values.number('fastestPct'));
+    const slowest = against(values.number('slowestPct'));
+    return `After the same repetitions ${values.text('fastest')} would have asked for the fastest tempos, on average ${fastest}; ${values.text('slowest')} for the slowest, ${slowest}.`;
+  },
+};
