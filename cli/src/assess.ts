@@ -1,5 +1,3 @@
-import { readFile } from 'node:fs/promises';
-import { parseArgs } from 'node:util';
 import {
   acrossRepetitions,
   analyseRepetition,
@@ -24,6 +22,7 @@ import {
 } from '@isochron/core';
 import Papa from 'papaparse';
 import { EVEN_RUN, evenRun, tempo } from './even-options';
+import { parseCall, readBytes } from './parse-call';
 import { Trouble, USAGE } from './usage';
 
 const READER = { noteNaming: 'american' } as const;
@@ -35,19 +34,9 @@ const OPTIONS = {
   json: { type: 'boolean' },
 } as const;
 
-const parsed = (args: string[]) => {
-  try {
-    return parseArgs({ args, allowPositionals: true, options: OPTIONS });
-  } catch (error) {
-    throw new Trouble(`${(error as Error).message}\n\n${USAGE}`, 2);
-  }
-};
-
 /** Onset times (s) by repetition, from a CSV file with the columns `repetition` and `timeS`. */
 const readRepetitions = async (file: string): Promise<number[][]> => {
-  const text = await readFile(file, 'utf8').catch(() => {
-    throw new Trouble(`The file ${file} cannot be opened. Check its name and place.`, 1);
-  });
+  const text = (await readBytes(file)).toString('utf8');
   const { data, meta } = Papa.parse<Record<string, string>>(text.trim(), { header: true, skipEmptyLines: true });
   if (!meta.fields?.includes('repetition') || !meta.fields.includes('timeS'))
     throw new Trouble(`${file} needs a first line that names the columns: repetition,timeS`, 1);
@@ -84,7 +73,7 @@ const schoolIdOf = (name = 'half-speed-climb') => {
 
 /** `isochron assess`: measures, verdicts, what repetitions say together, and the decisions that follow, from onset times alone. */
 export const assess = async (args: string[]): Promise<string> => {
-  const { values, positionals } = parsed(args);
+  const { values, positionals } = parseCall(args, OPTIONS);
   const [file] = positionals;
   if (!file) throw new Trouble(`Name a CSV file.\n\n${USAGE}`, 2);
   const run = evenRun(values);

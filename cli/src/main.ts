@@ -5,6 +5,11 @@ const COMMANDS = new Map<string, (args: string[]) => Promise<string>>([
   ['onsets', async (args) => (await import('./onsets')).onsets(args)],
   ['measure', async (args) => (await import('./measure')).measure(args)],
   ['assess', async (args) => (await import('./assess')).assess(args)],
+  ['convert', async (args) => (await import('./passage')).convert(args)],
+  ['passage', async (args) => (await import('./passage')).passage(args)],
+  ['methods', async (args) => (await import('./passage')).methods(args)],
+  ['drills', async (args) => (await import('./passage')).drills(args)],
+  ['schools', async (args) => (await import('./schools')).schools(args)],
   ['backup', async (args) => (await import('./in-server')).inServer('backup', args)],
   ['restore', async (args) => (await import('./in-server')).inServer('restore', args)],
 ]);

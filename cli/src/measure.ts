@@ -1,6 +1,6 @@
-import { parseArgs } from 'node:util';
 import { type Estimate, type MeasuredRecording, measureRecording, type Onset, say, TOLERANCE_PRESETS } from '@isochron/core';
 import { EVEN_RUN, evenRun, inRange, number } from './even-options';
+import { parseCall } from './parse-call';
 import { familyOf, readOnsets } from './read-input';
 import { Trouble, USAGE } from './usage';
 
@@ -12,17 +12,9 @@ const OPTIONS = {
   json: { type: 'boolean' },
 } as const;
 
-const parsed = (args: string[]) => {
-  try {
-    return parseArgs({ args, allowPositionals: true, options: OPTIONS });
-  } catch (error) {
-    throw new Trouble(`${(error as Error).message}\n\n${USAGE}`, 2);
-  }
-};
-
 /** `isochron measure`: the measures of one even run in a recording, as text or JSON. */
 export const measure = async (args: string[]): Promise<string> => {
-  const { values, positionals } = parsed(args);
+  const { values, positionals } = parseCall(args, OPTIONS);
   const [file] = positionals;
   if (!file) throw new Trouble(`Name a WAV file.\n\n${USAGE}`, 2);
   const grid = {

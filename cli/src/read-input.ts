@@ -1,4 +1,3 @@
-import { readFile } from 'node:fs/promises';
 import type { Onset } from '@isochron/core';
 import {
   type DetectorOptions,
@@ -9,19 +8,12 @@ import {
   readWav,
   UnreadableWav,
 } from '@isochron/core/signal';
+import { readBytes } from './parse-call';
 import { Trouble } from './usage';
-
-const read = async (file: string): Promise<Buffer> => {
-  try {
-    return await readFile(file);
-  } catch {
-    throw new Trouble(`The file ${file} cannot be opened. Check its name and place.`, 1);
-  }
-};
 
 /** Click times in seconds from a text file, one a line; empty lines are skipped. */
 const readClicks = async (file: string): Promise<number[]> => {
-  const lines = (await read(file)).toString('utf8').split(/\r?\n/);
+  const lines = (await readBytes(file)).toString('utf8').split(/\r?\n/);
   return lines.flatMap((line, k) => {
     if (line.trim() === '') return [];
     const timeS = Number(line.trim());
@@ -48,7 +40,7 @@ export const readOnsets = async (
   options: DetectorOptions,
   firstNoteS?: number,
 ): Promise<Onset[]> => {
-  const bytes = await read(file);
+  const bytes = await readBytes(file);
   try {
     const { samples, sampleRateHz, notes } = readWav(bytes);
     for (const note of notes) console.error(`isochron: ${note}`);

@@ -1,5 +1,6 @@
 /** What the command understands. */
-export const USAGE = `isochron: times the notes of a recording, backs up and restores what is stored
+export const USAGE = `isochron: times the notes of a recording, reads and writes notation, makes drills, tries
+the tempo schools, backs up and restores
 
   isochron onsets FILE.wav [--clicks CLICKS.txt] [--instrument KIND]
       prints one onset time in seconds a line
@@ -9,6 +10,16 @@ export const USAGE = `isochron: times the notes of a recording, backs up and res
   isochron assess ONSETS.csv --bpm N --per-beat M --beats B [--goal N] [--school NAME] [--tolerance NAME] [--json]
       what repetitions of M even notes a beat come to, from a CSV file with the columns repetition,timeS: measures,
       verdicts, what they say together, and the decisions that follow
+  isochron convert IN OUT
+      reads notation and writes it, by the endings: .musicxml, .mxl, .mid, .abc, .txt (docs/text-notation.md)
+  isochron passage IN [--json]
+      the notes of a file: places and lengths in beats from the first downbeat, repeats written out
+  isochron methods [--json]
+      every practice method, its parameters and their defaults
+  isochron drills IN --method ID [--method ID] [--set [ID.]NAME=VALUE ...] [--json]
+      what one method, or several together, make of a file
+  isochron schools [--learners 200] [--weeks 8] [--seed 1] [--only ID,ID] [--json]
+      every tempo school on simulated learners over weeks: what was clean, how far it came, which rules were broken
   isochron backup FILE.zip
       writes everything that is stored into one file
   isochron restore FILE.zip

@@ -8,6 +8,7 @@ import { createReanalyser } from './reanalysis/reanalysis';
 import { answerFaults, Refusal } from './refusal';
 import { backupRoutes } from './routes/backup';
 import { courseRoutes } from './routes/courses';
+import { notebookRoutes } from './routes/notebook';
 import { passageRoutes } from './routes/passages';
 import { reanalysisRoutes } from './routes/reanalysis';
 import { settingsRoutes } from './routes/settings';
@@ -54,6 +55,7 @@ export const createApp = (options: { store: Store; host: string; webFolder: stri
   });
   app.use('/api/passages', passageRoutes(store));
   app.use('/api/courses', courseRoutes(store));
+  app.use('/api/notebook', notebookRoutes(store));
   app.use('/api/sittings', sittingRoutes(store));
   app.use('/api/takes', takeRoutes(store));
   app.use('/api/settings', settingsRoutes(store));

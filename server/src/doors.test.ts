@@ -63,6 +63,7 @@ const nearly = (seed: number): Asked => {
     '/api/passages/five-steps',
     '/api/passages/constructor',
     '/api/passages/five-steps/history',
+    '/api/passages/five-steps/tries',
     '/api/courses/five-steps.first.whole',
     '/api/courses/__proto__.first.whole',
     '/api/courses/a',

@@ -6,6 +6,7 @@ import { API } from '@isochron/core';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { createFaultRun, type Fault } from './testing/faults';
 import { makeOne, makeWav, SITTING, sendJson, sendWav } from './testing/made-takes';
+import { mountSmallDisk, unmountSmallDisk } from './testing/small-disk';
 import { spawnServer } from './testing/spawn-server';
 
 let folder: string;
@@ -17,7 +18,7 @@ afterEach(() => rm(folder, { recursive: true, force: true }));
 /** Whether a small disk of its own can be had here: only the machine's owner may. */
 const smallDisk = (at: string): boolean => {
   try {
-    execFileSync('mount', ['-t', 'tmpfs', '-o', 'size=8m', 'tmpfs', at], { stdio: 'ignore' });
+    mountSmallDisk(at, 8);
     return true;
   } catch {
     return false;
@@ -47,7 +48,7 @@ describe('nothing that was acknowledged is lost, nothing half, nothing blocked',
     try {
       await through(['full disk', 'full disk', 'full disk', 'kill', 'full disk']);
     } finally {
-      execFileSync('umount', ['-l', folder]);
+      unmountSmallDisk(folder);
     }
   }, 120_000);
 });
@@ -90,7 +91,7 @@ describe('a server that cannot write', () => {
       expect((await fetch(`${server.api}/passages`)).status).toBe(200);
       await server.kill();
     } finally {
-      execFileSync('umount', ['-l', folder]);
+      unmountSmallDisk(folder);
     }
   }, 60_000);
 

@@ -1,4 +1,13 @@
-import { type Passage, PassageSchema } from '@isochron/core';
+import {
+  type Passage,
+  PassageSchema,
+  type PassageSummary,
+  PassageSummarySchema,
+  type ShelfChange,
+  summaryOf,
+} from '@isochron/core';
+import { literal } from 'sequelize';
+import type { PassageRow } from './database/models';
 import type { Store } from './database/open';
 import { Refusal } from './refusal';
 
@@ -18,15 +27,90 @@ export const getPassage = async ({ models, unreadable }: Store, id: string): Pro
   return passage;
 };
 
-/** Stores a passage; every change of it is a revision. Gives back what is stored. */
-export const putPassage = ({ models, write }: Store, passage: Passage): Promise<Passage> =>
+/**
+ * Every passage that stands on the shelf, archived ones too, without their notes; by title. Read from the summaries that are stored with
+ * them; one that has none yet gets it now.
+ */
+export const listShelf = async (store: Store): Promise<PassageSummary[]> => {
+  const { models, unreadable } = store;
+  const rows = await models.passages.findAll({
+    // What is no JSON at all is looked at, so that it is named.
+    attributes: { exclude: ['document'], include: [[literal('json_valid(document)'), 'isWhole']] },
+    where: { removedAt: null },
+    order: [['title', 'ASC']],
+  });
+  const shelf: PassageSummary[] = [];
+  for (const row of rows) {
+    const plain = row.get({ plain: true });
+    const known = PassageSummarySchema.safeParse({ ...plain.summary, ...placeOf(plain) }).data;
+    if (known && row.get('isWhole' as never)) {
+      shelf.push(known);
+      continue;
+    }
+    const document = (await models.passages.findByPk(plain.id))?.get('document');
+    const passage = unreadable.read('passage', plain.title, PassageSchema, document);
+    if (!passage) continue;
+    const summary = summaryOf(passage, placeOf(plain));
+    // A disk that takes nothing has it worked out again the next time.
+    await store
+      .write((transaction) => models.passages.update({ summary }, { where: { id: plain.id }, transaction }))
+      .catch(() => {});
+    shelf.push(summary);
+  }
+  return shelf;
+};
+
+const placeOf = ({ tags, archivedAt, editedAt }: PassageRow): Pick<PassageSummary, 'tags' | 'archivedAt' | 'editedAt'> => ({
+  tags: tags ?? [],
+  archivedAt: archivedAt ?? null,
+  editedAt: editedAt ?? null,
+});
+
+/** Changes a passage's place on the shelf; its notes and its revision stay. Throws a Refusal where there is no such passage. */
+export const shelve = (store: Store, id: string, { tags, archived, removed }: ShelfChange): Promise<PassageSummary> =>
+  store.write(async (transaction) => {
+    const row = (await store.models.passages.findByPk(id, { transaction }))?.get({ plain: true });
+    const passage = row && PassageSchema.safeParse(row.document).data;
+    if (!row || !passage) throw new Refusal(404, 'There is no such passage.');
+    const now = new Date().toISOString();
+    const change = {
+      ...(tags ? { tags: [...new Set(tags)] } : {}),
+      ...(archived === undefined ? {} : { archivedAt: archived ? now : null }),
+      ...(removed === undefined ? {} : { removedAt: removed ? now : null }),
+    };
+    await store.models.passages.update(change, { where: { id }, transaction });
+    return summaryOf(passage, placeOf({ ...row, ...change }));
+  });
+
+/**
+ * Stores a passage; every change of it is a revision. Gives back what is stored. Throws a Refusal (412) where `from` names a revision
+ * and another is stored: someone else has changed it meanwhile.
+ */
+export const putPassage = ({ models, write }: Store, passage: Passage, from: number | null = null): Promise<Passage> =>
   write(async (transaction) => {
     const row = (await models.passages.findByPk(passage.id, { transaction }))?.get({ plain: true });
+    if (from !== null && (row?.revision ?? 0) !== from)
+      throw new Refusal(412, 'This passage was changed elsewhere meanwhile. Load it again, or keep yours as a copy.');
     const before = row && PassageSchema.safeParse(row.document).data;
     const isSame = before && JSON.stringify({ ...passage, revision: before.revision }) === JSON.stringify(before);
     const document = { ...passage, revision: row ? row.revision + (isSame ? 0 : 1) : 1 };
     const { id, title } = passage;
-    await models.passages.upsert({ id, title, revision: document.revision, document }, { transaction });
+    const editedAt = isSame ? (row?.editedAt ?? null) : new Date().toISOString();
+    const place = row ? placeOf(row) : { tags: [], archivedAt: null };
+    // Who stores a passage that was removed has put it back.
+    await models.passages.upsert(
+      {
+        id,
+        title,
+        revision: document.revision,
+        document,
+        ...place,
+        summary: summaryOf(document, { ...place, editedAt }),
+        removedAt: null,
+        editedAt,
+      },
+      { transaction },
+    );
     return document;
   });
 
@@ -35,7 +119,7 @@ export const storeMissingPassages = async ({ models }: Store, passages: readonly
   for (const passage of passages) {
     await models.passages.findOrCreate({
       where: { id: passage.id },
-      defaults: { id: passage.id, title: passage.title, revision: passage.revision, document: passage },
+      defaults: { id: passage.id, title: passage.title, revision: passage.revision, document: passage, tags: [] },
     });
   }
 };

@@ -1,11 +1,13 @@
-import { createHash, randomUUID } from 'node:crypto';
+import { randomUUID } from 'node:crypto';
 import { createWriteStream } from 'node:fs';
-import { open, readdir, rename, rm, stat, truncate } from 'node:fs/promises';
+import { open, readdir, rename, rm, truncate } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { LARGEST_RECORDING_BYTES } from '@isochron/core';
+import { counted } from './counted';
 import type { Store } from './database/open';
+import { fileSize } from './file-size';
 import { Refusal } from './refusal';
 
 const UNFINISHED = '.part';
@@ -23,8 +25,8 @@ export interface RecordingPart {
   of: number | null;
   /** Length of the piece as announced, or null. */
   announcedBytes: number | null;
-  /** SHA-256 of the piece, or null where the sender gave none. */
-  sha256: Buffer | null;
+  /** SHA-256 of the piece in hexadecimal, or null where the sender gave none. */
+  sha256: string | null;
 }
 
 /** A whole recording that comes in one piece, of unknown length. */
@@ -38,27 +40,15 @@ export const wholeRecording = (): RecordingPart => ({
 
 const NOT_WHOLE = 'The recording did not reach the disk whole. Free some space; it is kept in the browser until then.';
 
-const sizeOf = (path: string): Promise<number> =>
-  stat(path).then(
-    ({ size }) => size,
-    () => 0,
-  );
-
 /** Appends a piece to an unfinished file and makes sure that it is there: its length and its checksum. Gives back its length. */
 const append = async (source: Readable, unfinished: string, part: RecordingPart): Promise<number> => {
-  const { from, announcedBytes, sha256 } = part;
-  const hash = createHash('sha256');
-  let bytes = 0;
-  const counted = async function* (chunks: AsyncIterable<Buffer>): AsyncGenerator<Buffer> {
-    for await (const chunk of chunks) {
-      bytes += chunk.length;
-      if (from + bytes > (part.of ?? LARGEST_RECORDING_BYTES))
-        throw new Refusal(413, 'The recording is longer than it says and was not stored.');
-      hash.update(chunk);
-      yield chunk;
-    }
-  };
-  await pipeline(source, counted, createWriteStream(unfinished, from === 0 ? { flags: 'w' } : { flags: 'r+', start: from }));
+  const { from, announcedBytes } = part;
+  let left = (part.of ?? LARGEST_RECORDING_BYTES) - from;
+  const { stream, result } = counted((more) => {
+    left -= more;
+    if (left < 0) throw new Refusal(413, 'The recording is longer than it says and was not stored.');
+  });
+  await pipeline(source, stream, createWriteStream(unfinished, from === 0 ? { flags: 'w' } : { flags: 'r+', start: from }));
   const handle = await open(unfinished, 'r+');
   try {
     // On the disk, and not only on its way there.
@@ -66,9 +56,10 @@ const append = async (source: Readable, unfinished: string, part: RecordingPart)
   } finally {
     await handle.close();
   }
-  if ((await sizeOf(unfinished)) !== from + bytes || (announcedBytes !== null && bytes !== announcedBytes))
+  const { bytes, sha256 } = result();
+  if ((await fileSize(unfinished)) !== from + bytes || (announcedBytes !== null && bytes !== announcedBytes))
     throw new Refusal(507, NOT_WHOLE);
-  if (sha256 && !hash.digest().equals(sha256))
+  if (part.sha256 !== null && part.sha256 !== sha256)
     throw new Refusal(503, 'A piece of the recording arrived changed. It will be sent once more.');
   return bytes;
 };
@@ -102,7 +93,7 @@ export const putRecording = async (
   const unfinished = join(recordingsFolder, `${file}.${uploadId}${UNFINISHED}`);
   if (of !== null && of > LARGEST_RECORDING_BYTES)
     throw new Refusal(413, 'The recording is longer than a day and was not stored.');
-  const there = await sizeOf(unfinished);
+  const there = (await fileSize(unfinished)) ?? 0;
   if (there < from) throw new Refusal(409, 'The beginning of this recording is not here. It will be sent once more.');
   if (from > 0 && there > from) await truncate(unfinished, from);
   let bytes: number;

@@ -1,7 +1,5 @@
 import { copyFile, mkdtemp, readdir, readFile, rm, stat, writeFile } from 'node:fs/promises';
-import type { Server } from 'node:http';
 import { request } from 'node:http';
-import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { Readable } from 'node:stream';
@@ -12,20 +10,16 @@ import {
   editRepetition,
   headlineBpm,
   newCourse,
-  type Passage,
   READY_PASSAGES,
   type Repetition,
-  readyPassage,
   say,
   type Take,
   TakeSchema,
   TEMPO_RANGE_BPM,
   writeWav,
 } from '@isochron/core';
-import { pino } from 'pino';
 import { Sequelize } from 'sequelize';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { createApp } from './app';
 import { listCourses } from './courses';
 import { firstTables } from './database/migrations/0001-first-tables';
 import { openStore, type Store } from './database/open';
@@ -35,10 +29,10 @@ import { listPassages, storeMissingPassages } from './passages';
 import { putRecording, sweepRecordings, wholeRecording } from './recordings';
 import { getPlayerSettings } from './settings';
 import { earlierAnalyses, getTake } from './takes';
+import { PASSAGE as passage, SITTING } from './testing/made-takes';
+import { type OpenServer, openServer } from './testing/open-server';
 
-const passage = readyPassage('five-steps') as Passage;
-const AT = '2026-03-01T18:00:00.000Z';
-const SITTING = { id: '1b4e28ba-2fa1-4d2e-883f-0016d3cca427', startedAt: AT, lastAt: AT, blocks: [] };
+const AT = SITTING.startedAt;
 const TAKE_ID = '6ec0bd7f-11c0-43da-975e-2a8ad9ebae0b';
 
 const { take } = practise({
@@ -54,31 +48,19 @@ const { take } = practise({
   withSound: false,
 });
 
+let running: OpenServer;
 let folder: string;
 let store: Store;
-let server: Server;
 let base: string;
 
-const listen = (host = '127.0.0.1') => {
-  const app = createApp({ store, host, webFolder: folder, demo: false, log: pino({ level: 'silent' }) });
-  return new Promise<Server>((resolve) => {
-    const started = app.listen(0, '127.0.0.1', () => resolve(started));
-  });
-};
-
 beforeAll(async () => {
-  folder = await mkdtemp(join(tmpdir(), 'isochron-server-'));
-  store = await openStore(folder);
-  await storeMissingPassages(store, READY_PASSAGES);
-  server = await listen();
-  base = `http://127.0.0.1:${(server.address() as AddressInfo).port}/api`;
+  running = await openServer();
+  folder = running.folder;
+  store = running.store;
+  base = running.api;
 });
 
-afterAll(async () => {
-  server.close();
-  await store.close();
-  await rm(folder, { recursive: true });
-});
+afterAll(() => running.close());
 
 const put = (path: string, body: unknown, headers: Record<string, string> = {}) =>
   fetch(base + path, {
@@ -99,6 +81,27 @@ const rounded = (document: unknown): unknown =>
   JSON.parse(JSON.stringify(document, (_key, value) => (typeof value === 'number' ? Number(value.toPrecision(14)) : value)));
 const messageOf = async (response: Response): Promise<string> => ((await response.json()) as { message: string }).message;
 
+describe('the notebook', () => {
+  const entry = {
+    id: '11111111-1111-4111-8111-111111111111',
+    passageId: 'five-steps',
+    fromBar: 1,
+    toBar: 2,
+    text: 'Thumb sooner.',
+    writtenAt: '2026-03-01T10:00:00.000Z',
+    editedAt: '2026-03-01T10:00:00.000Z',
+    removed: false,
+  };
+
+  it('keeps entries, takes later changes over earlier ones, and never an earlier over a later', async () => {
+    await put(`/notebook/${entry.id}`, entry);
+    await put(`/notebook/${entry.id}`, { ...entry, text: 'Later.', editedAt: '2026-03-02T10:00:00.000Z' });
+    await put(`/notebook/${entry.id}`, entry);
+    expect(API.notebook.parse(await (await fetch(`${base}/notebook`)).json())).toMatchObject([{ text: 'Later.' }]);
+    expect((await put(`/notebook/${entry.id}`, { ...entry, fromBar: 0 })).status).toBe(400);
+  });
+});
+
 describe('passages', () => {
   it('are listed and read as the schema says', async () => {
     const list = API.passages.parse(await (await fetch(`${base}/passages`)).json());
@@ -117,6 +120,77 @@ describe('passages', () => {
     await put('/passages/five-steps', { ...passage, title: 'My five' });
     expect(API.passage.parse(await (await fetch(`${base}/passages/five-steps`)).json()).revision).toBe(after.revision);
     await put('/passages/five-steps', passage);
+  });
+
+  it('changed elsewhere meanwhile are not overwritten: the second tab is told', async () => {
+    const now = API.passage.parse(await (await fetch(`${base}/passages/five-steps`)).json());
+    expect((await put(`/passages/five-steps?from=${now.revision}`, { ...now, about: 'from one tab' })).status).toBe(200);
+    const late = await put(`/passages/five-steps?from=${now.revision}`, { ...now, about: 'from the other' });
+    expect(late.status).toBe(412);
+    expect(await messageOf(late)).toContain('changed elsewhere');
+    expect(API.passage.parse(await (await fetch(`${base}/passages/five-steps`)).json()).about).toBe('from one tab');
+    await put('/passages/five-steps', passage);
+  });
+
+  const shelf = async () => API.passages.parse(await (await fetch(`${base}/passages`)).json());
+  const shelved = (id: string, change: object) =>
+    fetch(`${base}/passages/${id}/shelf`, {
+      method: 'PATCH',
+      headers: { 'Content-Type': 'application/json' },
+      body: JSON.stringify(change),
+    });
+
+  it('stand on a shelf: tagged, put away, deleted and put back, without a new revision', async () => {
+    const five = async () => (await shelf()).find(({ id }) => id === 'five-steps');
+    const before = await five();
+    await shelved('five-steps', { tags: ['warm-up', 'warm-up', 'easy'] });
+    expect(await five()).toMatchObject({ tags: ['warm-up', 'easy'], revision: before?.revision });
+    await shelved('five-steps', { archived: true });
+    expect((await five())?.archivedAt).not.toBeNull();
+    await shelved('five-steps', { archived: false, removed: true });
+    expect(await five()).toBeUndefined();
+    // A next start does not bring it back, and nothing of it is lost.
+    await storeMissingPassages(store, READY_PASSAGES);
+    expect(await five()).toBeUndefined();
+    await shelved('five-steps', { removed: false });
+    expect(await five()).toMatchObject({ tags: ['warm-up', 'easy'], archivedAt: null });
+    expect((await shelved('five-steps', { tags: ['x'.repeat(31)] })).status).toBe(400);
+    expect((await shelved('nothing', {})).status).toBe(404);
+  });
+
+  it('are listed without reading their notes: five hundred long ones at once', async () => {
+    const [note] = passage.notes;
+    const notes = Array.from({ length: 240 }, (_, k) => ({ ...note, id: `n${k}`, at: String(k), length: '1' }));
+    const long = { ...passage, bars: 60, variants: [], notes };
+    const rows = Array.from({ length: 500 }, (_, k) => ({
+      id: `many-${k}`,
+      title: `Long ${k}`,
+      revision: 1,
+      document: { ...long, id: `many-${k}` } as never,
+      tags: [],
+    }));
+    await store.models.passages.bulkCreate(rows);
+    const first = await shelf();
+    expect(first.filter(({ id }) => id.startsWith('many-'))).toHaveLength(500);
+    // From the second time on the notes are left alone: a passage whose notes were spoiled since still stands there.
+    await store.models.passages.update({ document: { gone: true } as never }, { where: { id: 'many-7' } });
+    expect(await shelf()).toEqual(first);
+    expect((await fetch(`${base}/passages/many-7`)).status).toBe(422);
+    await store.models.passages.destroy({ where: { title: rows.map(({ title }) => title) } });
+  });
+
+  it('one of which cannot be read hides only itself on the shelf', async () => {
+    await store.models.passages.create({
+      id: 'spoiled',
+      title: 'Spoiled',
+      revision: 1,
+      document: { nothing: true } as never,
+      tags: [],
+    });
+    const list = await shelf();
+    expect(list.map(({ id }) => id)).not.toContain('spoiled');
+    expect(list).toHaveLength(READY_PASSAGES.length);
+    await store.models.passages.destroy({ where: { id: 'spoiled' } });
   });
 
   it.each([0, 10_000])('with a goal of %i bpm are refused with a sentence', async (goalBpm) => {
@@ -605,17 +679,16 @@ describe('a database that cannot be used', () => {
 
 describe('the door', () => {
   it('is shut to other sites and other hosts', async () => {
-    const { port: own } = server.address() as AddressInfo;
+    const { port } = running;
     for (const headers of [
       { Origin: 'http://example.org' },
       { Origin: 'not an origin' },
-      { Origin: `https://127.0.0.1:${own}` },
-      { Origin: `http://127.0.0.1:${own + 1}` },
+      { Origin: `https://127.0.0.1:${port}` },
+      { Origin: `http://127.0.0.1:${port + 1}` },
       { 'Sec-Fetch-Site': 'cross-site' },
     ] as Record<string, string>[])
       expect((await put(`/sittings/${SITTING.id}`, SITTING, headers)).status).toBe(403);
-    expect((await put(`/sittings/${SITTING.id}`, SITTING, { Origin: `http://127.0.0.1:${own}` })).status).toBe(200);
-    const { port } = server.address() as AddressInfo;
+    expect((await put(`/sittings/${SITTING.id}`, SITTING, { Origin: `http://127.0.0.1:${port}` })).status).toBe(200);
     const status = await new Promise((resolve) => {
       request({ port, host: '127.0.0.1', path: '/api/health', headers: { Host: 'example.org' } }, (answer) =>
         resolve(answer.statusCode),

@@ -1,5 +1,22 @@
-import type { Correction, EarlierAnalysis, Repetition, Take, TakeQuery, TakeSummary, TempoHistory } from '@isochron/core';
-import { API, EarlierAnalysisSchema, headlineBpm, RepetitionSchema, TakeSchema, TakeSummarySchema } from '@isochron/core';
+import type {
+  Correction,
+  EarlierAnalysis,
+  PassageTries,
+  Repetition,
+  Take,
+  TakeQuery,
+  TakeSummary,
+  TempoHistory,
+} from '@isochron/core';
+import {
+  API,
+  EarlierAnalysisSchema,
+  headlineBpm,
+  RepetitionSchema,
+  TakeSchema,
+  TakeSummarySchema,
+  wayOfTake,
+} from '@isochron/core';
 import { col, Op, QueryTypes, type Transaction, type WhereOptions } from 'sequelize';
 import { noteTake } from './courses';
 import type { RepetitionRow, TakeRow } from './database/models';
@@ -15,12 +32,13 @@ const isClean = (repetition: Repetition) => repetition.verdict.outcome === 'clea
 
 const toTakeRow = (take: Take): TakeRow => {
   const { repetitions, hasRecording: _, ...row } = take;
-  return { ...row, repetitionCount: repetitions.length, cleanCount: repetitions.filter(isClean).length };
+  const methodId = wayOfTake(take);
+  return { ...row, methodId, repetitionCount: repetitions.length, cleanCount: repetitions.filter(isClean).length };
 };
 
 const toRepetitionRow = (takeId: string, repetition: Repetition): RepetitionRow => {
   const { verdict, edits = null, ...rest } = repetition;
-  return { takeId, ...rest, bpm: headlineBpm(repetition.tempo), ...verdict, edits };
+  return { takeId, ...rest, bpm: repetition.askedBpm ?? headlineBpm(repetition.tempo), ...verdict, edits };
 };
 
 const fromRepetitionRow = ({ outcome, reason, why, edits, ...row }: RepetitionRow) => ({
@@ -158,7 +176,26 @@ export const tempoHistory = async ({ database }: Store, passageId: string): Prom
   API.history.parse(
     await database.query(
       `SELECT substr(startedAt, 1, 10) AS day, MAX(bestCleanBpm) AS bestCleanBpm, MIN(startBpm) AS startBpm
-       FROM takes INDEXED BY takes_history WHERE passageId = ? AND bestCleanBpm IS NOT NULL GROUP BY day ORDER BY day`,
+       FROM takes INDEXED BY takes_history WHERE passageId = ? AND methodId = 'straight' AND bestCleanBpm IS NOT NULL GROUP BY day ORDER BY day`,
       { replacements: [passageId], type: QueryTypes.SELECT },
     ),
   );
+
+/** So many repetitions at most are looked at: older ones tell nothing any more. */
+const MOST_TRIES = 600;
+
+/** The newest judged repetitions of a passage that were played straight, without their notes, in order of time. */
+export const passageTries = async ({ database, unreadable }: Store, passageId: string): Promise<PassageTries> => {
+  const rows: { takeId: string }[] = await database.query(
+    `SELECT takes.id AS takeId, takes.startedAt, takes.variantId, takes.sectionId, takes.startBpm, repetitions.bpm,
+       repetitions.outcome, repetitions.ease, json_extract(repetitions.measures, '$.demand') AS demand,
+       json_array_length(repetitions.notes) AS notes
+     FROM takes JOIN repetitions ON repetitions.takeId = takes.id
+     WHERE takes.passageId = ? AND takes.methodId = 'straight' AND repetitions.drill = 0
+       AND json_valid(repetitions.measures) AND json_valid(repetitions.notes)
+     ORDER BY takes.startedAt DESC, repetitions."index" DESC LIMIT ${MOST_TRIES}`,
+    { replacements: [passageId], type: QueryTypes.SELECT },
+  );
+  // One that cannot be read hides only itself.
+  return rows.flatMap((row) => unreadable.read('repetition', row.takeId, API.tries.element, row) ?? []).reverse();
+};

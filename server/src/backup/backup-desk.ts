@@ -5,9 +5,9 @@ import { join } from 'node:path';
 import type { Readable, Writable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import type { BackupState } from '@isochron/core';
+import { counted } from '../counted';
 import type { Store } from '../database/open';
 import { Refusal } from '../refusal';
-import { counted } from './counted';
 import { type Restored, restoreBackup } from './restore-backup';
 import { writeBackup } from './write-backup';
 

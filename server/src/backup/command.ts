@@ -1,10 +1,11 @@
 import { createWriteStream } from 'node:fs';
-import { rename, rm, stat } from 'node:fs/promises';
+import { rename, rm } from 'node:fs/promises';
 import { resolve } from 'node:path';
 import { readConfig } from '../config';
 import { lockDataFolder } from '../database/data-lock';
 import { openStore } from '../database/open';
 import { StoreTrouble } from '../database/store-trouble';
+import { fileSize } from '../file-size';
 import { Refusal } from '../refusal';
 import { storageTroubleOf } from '../storage-trouble';
 import type { OnProgress } from './manifest';
@@ -31,11 +32,7 @@ const progress = (what: string): OnProgress => {
   };
 };
 
-const isThere = (path: string): Promise<boolean> =>
-  stat(path).then(
-    () => true,
-    () => false,
-  );
+const isThere = async (path: string): Promise<boolean> => (await fileSize(path)) !== null;
 
 const backUp = async (file: string, dataFolder: string): Promise<string> => {
   if (!(await isThere(resolve(dataFolder, 'isochron.db')))) throw new Wrong(`There is no practice in ${dataFolder} yet.`);

@@ -7,19 +7,18 @@ import { listCourses } from '../courses';
 import type { Store } from '../database/open';
 import { listPassages } from '../passages';
 import { getPlayerSettings } from '../settings';
+import { listSolutions } from '../solutions';
 import { getTake, listTakes } from '../takes';
-import type { OnProgress } from './manifest';
 
 const PAGE = 100;
 
 /** All stored takes, oldest first, one at a time: years of them fit into no memory. */
-const everyTake = async function* (store: Store, onProgress: OnProgress) {
+const everyTake = async function* (store: Store) {
   for (let offset = 0; ; offset += PAGE) {
     const query = TakeQuerySchema.parse({ order: 'asc', limit: PAGE, offset });
     const { takes, total } = await listTakes(store, query);
-    for (const [k, { id }] of takes.entries()) {
+    for (const { id } of takes) {
       const take = await getTake(store, id).catch(() => null);
-      onProgress(Math.min(total, offset + k + 1), total);
       if (take) yield take;
     }
     if (offset + PAGE >= total) return;
@@ -27,18 +26,18 @@ const everyTake = async function* (store: Store, onProgress: OnProgress) {
 };
 
 /** A JSON list of all takes, and every note of every take as CSV lines under one head. */
-const takesJson = async function* (store: Store, onProgress: OnProgress) {
+const takesJson = async function* (store: Store) {
   let separator = '[\n';
-  for await (const take of everyTake(store, onProgress)) {
+  for await (const take of everyTake(store)) {
     yield separator + JSON.stringify(take);
     separator = ',\n';
   }
   yield separator === '[\n' ? '[]\n' : '\n]\n';
 };
 
-const notesCsv = async function* (store: Store, onProgress: OnProgress) {
+const notesCsv = async function* (store: Store) {
   let isFirst = true;
-  for await (const take of everyTake(store, onProgress)) {
+  for await (const take of everyTake(store)) {
     const [head = '', ...lines] = onsetsCsv(take.repetitions).trimEnd().split(/\r?\n/);
     if (isFirst) yield `takeId,startedAt,passageId,${head}\n`;
     isFirst = false;
@@ -47,11 +46,12 @@ const notesCsv = async function* (store: Store, onProgress: OnProgress) {
 };
 
 /** Writes everything that is stored but sound as one ZIP file of JSON and CSV, for other programs. */
-export const exportAll = async (store: Store, out: Writable, onProgress: OnProgress = () => {}): Promise<void> => {
+export const exportAll = async (store: Store, out: Writable): Promise<void> => {
   const zip = new ZipFile();
   const written = pipeline(zip.outputStream, out);
   const json = (name: string, document: unknown) => zip.addBuffer(Buffer.from(JSON.stringify(document, null, 2)), name);
   json('passages.json', await listPassages(store));
+  json('notebook.json', await listSolutions(store));
   json('courses.json', await listCourses(store));
   json('settings.json', await getPlayerSettings(store));
   json(
@@ -60,7 +60,7 @@ export const exportAll = async (store: Store, out: Writable, onProgress: OnProgr
   );
   const streams = { 'takes.json': takesJson, 'notes.csv': notesCsv };
   for (const [name, lines] of Object.entries(streams))
-    zip.addReadStreamLazy(name, {}, (take) => take(null, Readable.from(lines(store, onProgress))));
+    zip.addReadStreamLazy(name, {}, (take) => take(null, Readable.from(lines(store))));
   zip.end();
   await written;
 };

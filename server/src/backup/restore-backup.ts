@@ -9,7 +9,17 @@ import { DATABASE_NAME, type OnProgress } from './manifest';
 import { unpackBackup } from './unpack';
 
 /** Every table, those that others refer to first. */
-const TABLES = ['settings', 'passages', 'courses', 'sittings', 'takes', 'repetitions', 'recordings', 'analyses'] as const;
+const TABLES = [
+  'settings',
+  'passages',
+  'solutions',
+  'courses',
+  'sittings',
+  'takes',
+  'repetitions',
+  'recordings',
+  'analyses',
+] as const;
 
 const select = <Row extends object>(database: Sequelize, sql: string, replacements: unknown[] = []) =>
   database.query<Row>(sql, { replacements, type: QueryTypes.SELECT });
@@ -18,10 +28,9 @@ const select = <Row extends object>(database: Sequelize, sql: string, replacemen
 const openUnpacked = async (folder: string): Promise<Store> => {
   const store = await openStore(folder).catch((error: unknown) => {
     if (!(error instanceof StoreTrouble)) throw error;
-    const isNewer = error.message.includes('newer version');
     throw new Refusal(
       400,
-      isNewer
+      error.kind === 'newer'
         ? 'This backup was made by a newer version of Isochron. Use that version to restore it. Nothing was changed.'
         : 'The database in this backup is damaged. Nothing was changed. Take another copy of it.',
     );

@@ -3,9 +3,9 @@ import { mkdir } from 'node:fs/promises';
 import { join } from 'node:path';
 import { buffer } from 'node:stream/consumers';
 import { pipeline } from 'node:stream/promises';
+import { counted } from '../counted';
 import { Refusal } from '../refusal';
 import { storageTroubleOf } from '../storage-trouble';
-import { counted } from './counted';
 import { DATABASE_NAME, MANIFEST_NAME, type Manifest, ManifestSchema, type OnProgress } from './manifest';
 import { openZip, type ReadableZip } from './read-zip';
 

@@ -6,7 +6,8 @@ import type { Writable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { QueryTypes, Sequelize } from 'sequelize';
 import { ZipFile } from 'yazl';
-import { counted } from './counted';
+import { counted } from '../counted';
+import { fileSize } from '../file-size';
 import { DATABASE_NAME, MANIFEST_NAME, type Manifest, type OnProgress, recordingName } from './manifest';
 
 /** A copy of the database as it is at one moment, made beside it over a connection of its own: writers go on meanwhile. */
@@ -35,12 +36,9 @@ const found = async (dataFolder: string, files: readonly string[]): Promise<{ en
   const missing: string[] = [];
   for (const file of files) {
     const path = join(dataFolder, 'recordings', file);
-    const size = await stat(path).then(
-      ({ size: bytes }) => bytes,
-      () => null,
-    );
-    if (size === null) missing.push(file);
-    else entries.push({ name: recordingName(file), path, bytes: size });
+    const bytes = await fileSize(path);
+    if (bytes === null) missing.push(file);
+    else entries.push({ name: recordingName(file), path, bytes });
   }
   return { entries, missing };
 };

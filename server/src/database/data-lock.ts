@@ -30,6 +30,7 @@ export const lockDataFolder = async (dataFolder: string): Promise<DataLock> => {
     await database.close();
     if (!isBusy(error)) throw error;
     throw new StoreTrouble(
+      'in use',
       `Another Isochron is at work in ${dataFolder}. Use that one, or stop it first, or choose another folder with ISOCHRON_DATA.`,
     );
   }

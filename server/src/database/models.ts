@@ -9,8 +9,10 @@ import type {
   NoteResult,
   Onset,
   Passage,
+  PassageSummary,
   Repetition,
   Sitting,
+  Solution,
   Take,
   TempoMapDocument,
   Tolerance,
@@ -23,6 +25,18 @@ export interface PassageRow {
   title: string;
   revision: number;
   document: Passage;
+  tags?: string[];
+  summary?: PassageSummary | null;
+  archivedAt?: string | null;
+  removedAt?: string | null;
+  editedAt?: string | null;
+}
+
+export interface SolutionRow {
+  id: string;
+  passageId: string;
+  editedAt: string;
+  document: Solution;
 }
 
 export interface CourseRow {
@@ -57,6 +71,7 @@ export interface TakeRow {
   closing: Closing | null;
   profile: string;
   withoutClick: boolean;
+  methodId: string;
   sourceFile: string;
   drills: Drill[];
   revision: number;
@@ -113,6 +128,7 @@ type Table<Row extends object> = ModelStatic<Model<Row>>;
 /** The tables. */
 export interface Models {
   passages: Table<PassageRow>;
+  solutions: Table<SolutionRow>;
   courses: Table<CourseRow>;
   sittings: Table<SittingRow>;
   takes: Table<TakeRow>;
@@ -165,7 +181,20 @@ export const defineModels = (database: Sequelize): Models => {
   return {
     passages: database.define(
       'passages',
-      { id: key(STRING), title: needed(STRING), revision: needed(INTEGER), ...documents('document') },
+      {
+        id: key(STRING),
+        title: needed(STRING),
+        revision: needed(INTEGER),
+        archivedAt: STRING,
+        removedAt: STRING,
+        editedAt: STRING,
+        ...documents('document', 'tags', 'summary'),
+      },
+      options,
+    ),
+    solutions: database.define(
+      'solutions',
+      { id: key(STRING), passageId: needed(STRING), editedAt: needed(STRING), ...documents('document') },
       options,
     ),
     courses: database.define('courses', { id: key(STRING), passageId: needed(STRING), ...documents('document') }, options),
@@ -189,6 +218,7 @@ export const defineModels = (database: Sequelize): Models => {
         latencyS: DOUBLE,
         profile: needed(STRING),
         withoutClick: needed(BOOLEAN),
+        methodId: needed(STRING),
         sourceFile: needed(STRING),
         repetitionCount: needed(INTEGER),
         cleanCount: needed(INTEGER),

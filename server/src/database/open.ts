@@ -1,18 +1,20 @@
 import { constants } from 'node:fs';
-import { copyFile, mkdir, readdir, stat } from 'node:fs/promises';
+import { copyFile, mkdir, readdir } from 'node:fs/promises';
 import { join } from 'node:path';
 import { Sequelize, Transaction } from 'sequelize';
 import { SequelizeStorage, Umzug } from 'umzug';
+import { fileSize } from '../file-size';
 import { firstTables } from './migrations/0001-first-tables';
 import { engineTwo } from './migrations/0002-engine-two';
 import { seams } from './migrations/0003-seams';
 import { years } from './migrations/0004-years';
+import { material } from './migrations/0005-material';
 import { defineModels, type Models } from './models';
 import { damaged, newestBackup, tooNew } from './store-trouble';
 import { createUnreadable, type Unreadable } from './unreadable';
 
 /** Every migration, in the order in which they run. */
-const MIGRATIONS = [firstTables, engineTwo, seams, years];
+const MIGRATIONS = [firstTables, engineTwo, seams, years, material];
 
 /** An open database and its folder of recordings. */
 export interface Store {
@@ -30,13 +32,6 @@ export interface Store {
   unreadable: Unreadable;
   close(): Promise<void>;
 }
-
-/** A file's length in bytes; null where there is none. */
-const sizeOf = (file: string): Promise<number | null> =>
-  stat(file).then(
-    ({ size }) => size,
-    () => null,
-  );
 
 /** Whether there is anything that a database could belong to: without it, an empty file is a first start that was broken off. */
 const hasData = async (dataFolder: string, recordingsFolder: string): Promise<boolean> =>
@@ -89,7 +84,7 @@ export const openStore = async (dataFolder: string): Promise<Store> => {
   const recordingsFolder = join(dataFolder, 'recordings');
   await mkdir(recordingsFolder, { recursive: true });
   const file = join(dataFolder, 'isochron.db');
-  const bytes = await sizeOf(file);
+  const bytes = await fileSize(file);
   if (bytes === 0 && (await hasData(dataFolder, recordingsFolder))) throw await damaged(dataFolder, 'is empty');
   // One connection beside those that transactions make for themselves: a single player needs no more.
   const database = new Sequelize({ dialect: 'sqlite', storage: file, logging: false, pool: { max: 1, min: 1, idle: 1e9 } });

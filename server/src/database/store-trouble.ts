@@ -2,7 +2,14 @@ import { readdir, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 
 /** The database cannot be used, with a sentence that says what to do. */
-export class StoreTrouble extends Error {}
+export class StoreTrouble extends Error {
+  constructor(
+    readonly kind: 'damaged' | 'newer' | 'in use',
+    message: string,
+  ) {
+    super(message);
+  }
+}
 
 /** The newest copy that was made before a migration, or null. */
 export const newestBackup = async (dataFolder: string): Promise<string | null> => {
@@ -18,10 +25,11 @@ const advice = (backup: string | null): string =>
 
 /** What a database that cannot be read is answered with. */
 export const damaged = async (dataFolder: string, what: string): Promise<StoreTrouble> =>
-  new StoreTrouble(`The database in ${dataFolder} ${what}. ${advice(await newestBackup(dataFolder))}`);
+  new StoreTrouble('damaged', `The database in ${dataFolder} ${what}. ${advice(await newestBackup(dataFolder))}`);
 
 /** What a database of a later version is answered with. */
 export const tooNew = (dataFolder: string): StoreTrouble =>
   new StoreTrouble(
+    'newer',
     `The database in ${dataFolder} was written by a newer version of Isochron. Start that version, or choose another folder with ISOCHRON_DATA.`,
   );

@@ -1,7 +1,7 @@
 import type { z } from 'zod';
 
 /** What a row is to the player. */
-export type RowKind = 'passage' | 'course' | 'take' | 'repetition' | 'earlier analysis' | 'sitting';
+export type RowKind = 'passage' | 'course' | 'take' | 'repetition' | 'earlier analysis' | 'sitting' | 'notebook entry';
 
 const WORDS: Record<RowKind, string> = {
   passage: 'The passage',
@@ -10,6 +10,7 @@ const WORDS: Record<RowKind, string> = {
   repetition: 'A repetition of the take',
   'earlier analysis': 'Earlier figures of the take',
   sitting: 'The sitting',
+  'notebook entry': 'An entry of the notebook',
 };
 
 /** Rows that cannot be read: each hides only itself, is named, and is left as it is. */

@@ -86,7 +86,7 @@ export const practise = (evening: Evening): { take: Take; recording: Float32Arra
   const profile = profileOf(isForReed(passage) ? 'blown' : 'struck');
   const begun = advance(IDLE, {
     type: 'begin',
-    drill,
+    drills: [drill],
     aim,
     school,
     tempo: constantTempo(startBpm),

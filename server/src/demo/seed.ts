@@ -14,12 +14,14 @@ import {
   writeWav,
 } from '@isochron/core';
 import type { Store } from '../database/open';
-import { storeMissingPassages } from '../passages';
+import { shelve, storeMissingPassages } from '../passages';
 import { putRecording } from '../recordings';
 import { changePlayerSettings } from '../settings';
+import { putSolution } from '../solutions';
 import { putTake } from '../takes';
 import { demoSkill, practise } from './practice';
 import { TIDEWHEEL } from './tidewheel';
+import { tidewheelStudy } from './tidewheel-study';
 
 const SEED = 20260914;
 const WEEKS = 10;
@@ -36,6 +38,49 @@ const idFrom = (seed: number): string => {
   return `${hex.slice(0, 8)}-${hex.slice(8, 12)}-4${hex.slice(13, 16)}-a${hex.slice(17, 20)}-${hex.slice(20)}`;
 };
 
+/** Tags by passage, as the demo player would set them. */
+const TAGS: Record<string, string[]> = {
+  'tidewheel-wave': ['Tidewheel', 'marimba'],
+  tidewheel: ['Tidewheel', 'marimba'],
+  'five-steps': ['warm-up'],
+  'rolling-threes': ['marimba'],
+  'long-short-walk': ['bass clarinet'],
+};
+
+/** What the demo player found out, by passage and bars. */
+const FOUND = [
+  {
+    passageId: 'tidewheel-wave',
+    fromBar: 1,
+    toBar: 1,
+    daysAgo: 24,
+    text: 'The left hand was late coming down. Lower the left stick before the turn, not in it.',
+  },
+  {
+    passageId: 'tidewheel-wave',
+    fromBar: 2,
+    toBar: 2,
+    daysAgo: 9,
+    text: 'B flat with the edge of the bar: less way to go. Then it stays even up to 96.',
+  },
+  {
+    passageId: 'five-steps',
+    fromBar: 1,
+    toBar: 1,
+    daysAgo: 15,
+    text: 'Breathe out on the way down; the turn at the top stops rushing.',
+  },
+];
+
+/** Tags and notebook of the demo player. */
+const stockShelf = async (store: Store, today: Date): Promise<void> => {
+  for (const [id, tags] of Object.entries(TAGS)) await shelve(store, id, { tags });
+  for (const [k, { daysAgo, ...entry }] of FOUND.entries()) {
+    const writtenAt = new Date(today.getTime() - daysAgo * DAY_MS).toISOString();
+    await putSolution(store, { id: idFrom(SEED + 9000 + k), ...entry, writtenAt, editedAt: writtenAt, removed: false });
+  }
+};
+
 /**
  * Fills an empty store with ten weeks of made-up practice that ended yesterday: a marimba and bass-clarinet player who
  * prepares "Tidewheel", an invented study. Everything is played by the simulated player from one seed. Does nothing
@@ -50,7 +95,8 @@ export const seedDemo = async (store: Store, say: (line: string) => void, today 
   } else if ((await takes.count()) > 0) return;
   await settings.upsert({ key: MARK, document: { done: false } });
   say('Making the demo data: ten weeks of made-up practice …');
-  await storeMissingPassages(store, [TIDEWHEEL]);
+  await storeMissingPassages(store, [TIDEWHEEL, tidewheelStudy()]);
+  await stockShelf(store, today);
   // Whoever looks at the demo has no instrument at hand: the first begin works without one.
   await changePlayerSettings(store, { input: 'simulated' });
   const material: Passage[] = [TIDEWHEEL, ...READY_PASSAGES];

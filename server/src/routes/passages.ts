@@ -1,15 +1,16 @@
-import { NameIdSchema, PassageSchema } from '@isochron/core';
+import { NameIdSchema, PassageSchema, ShelfChangeSchema } from '@isochron/core';
 import { Router } from 'express';
+import { z } from 'zod';
 import type { Store } from '../database/open';
-import { getPassage, listPassages, putPassage } from '../passages';
+import { getPassage, listShelf, putPassage, shelve } from '../passages';
 import { Refusal } from '../refusal';
-import { tempoHistory } from '../takes';
+import { passageTries, tempoHistory } from '../takes';
 
-/** `/api/passages`: list, read, store, and the tempo history of each. */
+/** `/api/passages`: the shelf, read, store, and the tempo history of each. */
 export const passageRoutes = (store: Store): Router => {
   const routes = Router();
   routes.get('/', async (_request, response) => {
-    response.json(await listPassages(store));
+    response.json(await listShelf(store));
   });
   routes.get('/:id', async (request, response) => {
     const passage = await getPassage(store, request.params.id);
@@ -19,10 +20,17 @@ export const passageRoutes = (store: Store): Router => {
   routes.get('/:id/history', async (request, response) => {
     response.json(await tempoHistory(store, NameIdSchema.parse(request.params.id)));
   });
+  routes.get('/:id/tries', async (request, response) => {
+    response.json(await passageTries(store, NameIdSchema.parse(request.params.id)));
+  });
   routes.put('/:id', async (request, response) => {
     const passage = PassageSchema.parse(request.body);
     if (passage.id !== request.params.id) throw new Refusal(400, 'The passage and its address do not agree.');
-    response.json(await putPassage(store, passage));
+    const from = request.query.from === undefined ? null : z.coerce.number().int().min(0).parse(request.query.from);
+    response.json(await putPassage(store, passage, from));
+  });
+  routes.patch('/:id/shelf', async (request, response) => {
+    response.json(await shelve(store, NameIdSchema.parse(request.params.id), ShelfChangeSchema.parse(request.body)));
   });
   return routes;
 };

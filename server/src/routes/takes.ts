@@ -13,13 +13,13 @@ const PartSchema = z.object({
   of: z.coerce.number().int().min(1),
 });
 
-/** The checksum of a request's body in the form of RFC 9530, or null where there is none. */
-const sha256Of = (request: Request): Buffer | null => {
+/** The checksum of a request's body, sent in the form of RFC 9530, in hexadecimal; null where there is none. */
+const sha256Of = (request: Request): string | null => {
   const header = request.get('Content-Digest');
   if (header === undefined) return null;
   const found = /^sha-256=:([A-Za-z0-9+/]{43}=):$/.exec(header)?.[1];
   if (!found) throw new Refusal(400, 'The checksum of the recording cannot be read. Send sha-256, or none.');
-  return Buffer.from(found, 'base64');
+  return Buffer.from(found, 'base64').toString('hex');
 };
 
 /** What a request says of the recording, or the piece of one, that it brings. */

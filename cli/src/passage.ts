@@ -1,0 +1,131 @@
+import { writeFile } from 'node:fs/promises';
+import { basename, extname } from 'node:path';
+import { combinedDrills, drillName, METHODS, methodOf, type Passage, passageGrid, say } from '@isochron/core';
+import {
+  formatOf,
+  PASSAGE_FORMATS,
+  passageFigures,
+  type ReadPassage,
+  readPassageFile,
+  UnreadableScore,
+} from '@isochron/core/score';
+import { parseCall, readBytes } from './parse-call';
+import { Trouble, USAGE } from './usage';
+
+const READER = { noteNaming: 'american' } as const;
+
+/** Letters and digits of a name, fit for an id. */
+const idOf = (name: string): string =>
+  basename(name, extname(name))
+    .toLowerCase()
+    .replace(/[^a-z0-9]+/g, '-')
+    .replace(/^-+|-+$/g, '')
+    .slice(0, 64) || 'passage';
+
+/** A file's passage; what was simplified goes to standard error. */
+const readPassage = async (file: string | undefined): Promise<ReadPassage> => {
+  if (!file) throw new Trouble(`Name a file.\n\n${USAGE}`, 2);
+  try {
+    const read = await readPassageFile(file, await readBytes(file), idOf(file));
+    for (const sentence of read.simplified) console.error(`isochron: ${sentence}`);
+    return read;
+  } catch (error) {
+    if (error instanceof UnreadableScore) throw new Trouble(`${file}: ${error.message}`, 1);
+    throw error;
+  }
+};
+
+const asJson = (value: unknown): string => `${JSON.stringify(value, null, 1)}\n`;
+
+/** `isochron passage`: the notes of a file, as JSON or in the text notation. */
+export const passage = async (args: string[]): Promise<string> => {
+  const { values, positionals } = parseCall(args, { json: { type: 'boolean' } });
+  const read = await readPassage(positionals[0]);
+  return values.json ? asJson({ ...passageFigures(read.passage), simplified: read.simplified }) : textOf(read.passage);
+};
+
+const textOf = (read: Passage): string => {
+  const format = PASSAGE_FORMATS.find(({ id }) => id === 'text');
+  return new TextDecoder().decode(format?.write(read));
+};
+
+/** `isochron convert`: from one kind of file to another, by their endings. */
+export const convert = async (args: string[]): Promise<string> => {
+  const { positionals } = parseCall(args, {});
+  const [from, to] = positionals;
+  if (!to) throw new Trouble(`Name the file to read and the file to write.\n\n${USAGE}`, 2);
+  const format = formatOf(to);
+  const known = PASSAGE_FORMATS.flatMap(({ endings }) => endings).join(', ');
+  if (!format) throw new Trouble(`${to}: the ending says nothing that can be written. Use one of ${known}.`, 2);
+  const read = await readPassage(from);
+  try {
+    await writeFile(to, format.write(read.passage));
+  } catch {
+    throw new Trouble(`The file ${to} cannot be written. Check its place and the room on the disk.`, 1);
+  }
+  return '';
+};
+
+/** `isochron methods`: every practice method with its parameters and their defaults. */
+export const methods = async (args: string[]): Promise<string> => {
+  const { values } = parseCall(args, { json: { type: 'boolean' } });
+  const list = METHODS.map(({ id, name, about, fields, parameters }) => ({
+    id,
+    name,
+    about,
+    parameters: fields.map(({ key, label, choices }) => ({ key, label, choices: choices.map(({ value }) => value) })),
+    defaults: parameters.parse({}) as Record<string, unknown>,
+  }));
+  return values.json ? asJson(list) : `${list.map(({ id, about }) => `${id.padEnd(22)}${about}`).join('\n')}\n`;
+};
+
+/** A value as it is typed: a number, yes or no, or a word. */
+const typed = (text: string): unknown => {
+  if (text === 'true' || text === 'false') return text === 'true';
+  return text.trim() !== '' && Number.isFinite(Number(text)) ? Number(text) : text;
+};
+
+/** `isochron drills`: what one method, or several together, make of a file's passage. */
+export const drills = async (args: string[]): Promise<string> => {
+  const { values, positionals } = parseCall(args, {
+    method: { type: 'string', multiple: true },
+    set: { type: 'string', multiple: true },
+    json: { type: 'boolean' },
+  });
+  const ids = values.method ?? [];
+  if (ids.length === 0) throw new Trouble(`Name a method with --method.\n\n${USAGE}`, 2);
+  const unknown = ids.find((id) => methodOf(id).id !== id);
+  if (unknown)
+    throw new Trouble(`There is no method ${unknown}. Those there are: ${METHODS.map(({ id }) => id).join(', ')}.`, 2);
+  const settings = (values.set ?? []).map((text) => {
+    const [, name = '', value = ''] = /^([^=]+)=(.*)$/.exec(text) ?? [];
+    if (!name) throw new Trouble(`--set takes name=value; it was given ${text}.`, 2);
+    const [owner, key] = name.includes('.') ? name.split('.') : [ids[0], name];
+    return { owner, key: key as string, value: typed(value) };
+  });
+  const uses = ids.map((id) => {
+    const method = methodOf(id);
+    const known = Object.keys(method.parameters.parse({}) as object);
+    const own = settings.filter(({ owner }) => owner === id);
+    const strange = own.find(({ key }) => !known.includes(key));
+    if (strange) throw new Trouble(`${id} has no parameter ${strange.key}. It has: ${known.join(', ') || 'none'}.`, 2);
+    const parameters = Object.fromEntries(own.map(({ key, value }) => [key, value]));
+    const read = method.parameters.safeParse(parameters);
+    if (!read.success) {
+      const [issue] = read.error.issues;
+      throw new Trouble(`${id}: ${String(issue?.path[0])} cannot be that: ${issue?.message}`, 2);
+    }
+    return { id, parameters: read.data as never };
+  });
+  const { passage: read } = await readPassage(positionals[0]);
+  const made = combinedDrills(passageGrid(read), uses);
+  if (values.json)
+    return asJson(
+      made.map(({ titles: _, purpose, ...drill }, k) => ({
+        title: drillName(made[k] as (typeof made)[number], READER),
+        purpose: say(purpose, READER),
+        ...drill,
+      })),
+    );
+  return `${made.map((drill) => `${drillName(drill, READER)}: ${drill.grid.events.length} onsets, ${drill.grid.bars} bars`).join('\n')}\n`;
+};
