@@ -12,7 +12,11 @@ import { BenchPlace } from './places/bench/BenchPlace';
 import { ImportPage } from './places/ledger/ImportPage';
 import { LedgerPlace } from './places/ledger/LedgerPlace';
 import { TakePage } from './places/ledger/TakePage';
+import { TempoPage } from './places/ledger/TempoPage';
 import { MaterialPlace } from './places/material/MaterialPlace';
+import { PassagePage } from './places/material/PassagePage';
+import { PatternsPage } from './places/material/PatternsPage';
+import { RecordPage } from './places/material/RecordPage';
 import { SetupPlace } from './places/setup/SetupPlace';
 import { TodayPlace } from './places/today/TodayPlace';
 import { system } from './theme';
@@ -26,8 +30,12 @@ const router = createBrowserRouter([
       { path: '/bench', element: <BenchPlace /> },
       { path: '/bench/:passageId', element: <BenchPlace /> },
       { path: '/material', element: <MaterialPlace /> },
+      { path: '/material/patterns', element: <PatternsPage /> },
+      { path: '/material/record', element: <RecordPage /> },
+      { path: '/material/:passageId', element: <PassagePage /> },
       { path: '/ledger', element: <LedgerPlace /> },
       { path: '/ledger/measure-a-file', element: <ImportPage /> },
+      { path: '/ledger/tempo/:passageId', element: <TempoPage /> },
       { path: '/ledger/:takeId', element: <TakePage /> },
       { path: '/setup', element: <SetupPlace /> },
       { path: '*', element: <Lost /> },

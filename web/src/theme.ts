@@ -29,6 +29,8 @@ const config = defineConfig({
   globalCss: {
     'html, body': { bg: 'page', color: 'ink', fontFamily: 'body', fontSize: '17px', lineHeight: '1.5' },
     body: { minHeight: '100vh', fontFeatureSettings: "'tnum', 'lnum'" },
+    // On paper only what is read.
+    'header, button, nav, textarea, form, summary, .not-printed': { _print: { display: 'none !important' } },
     '*:focus-visible': { outline: '3px solid', outlineColor: 'now', outlineOffset: '2px' },
     '*, *::before, *::after': { _motionReduce: { transition: 'none !important', animation: 'none !important' } },
   },

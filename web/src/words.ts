@@ -16,6 +16,15 @@ export const bpm = bpmWords;
 /** The tempo by which a map is named. */
 export const tempoWords = (tempo: TempoMapDocument): string => bpm(headlineBpm(tempo));
 
+/** The tempos over which a moving one goes; null for one that stays. */
+export const spanWords = (tempo: TempoMapDocument | undefined): string | null => {
+  if (tempo?.kind !== 'ramp') return null;
+  const [first, last] = [tempo.points[0]?.bpm ?? 0, tempo.points.at(-1)?.bpm ?? 0];
+  // An arc is named by its top, which is where it leads.
+  const top = Math.max(...tempo.points.map((point) => point.bpm));
+  return `${Math.round(first)}–${Math.round(last === first ? top : last)}`;
+};
+
 /** A figure in one decimal with its unit; a dash where there is none. */
 export const figure = (value: number | null | undefined, unit: string, digits = 1): string =>
   value === null || value === undefined ? '–' : `${value.toFixed(digits)}\u00a0${unit}`;

@@ -4,9 +4,12 @@ import {
   type CourseChange,
   type CourseKey,
   courseId,
+  type Passage,
   RefusalSchema,
   type Settings,
+  type ShelfChange,
   type Sitting,
+  type Solution,
   type Take,
   type TakeQuery,
 } from '@isochron/core';
@@ -36,18 +39,28 @@ const send = async (path: string, init?: RequestInit): Promise<Response> => {
   throw new ApiTrouble(response.status, refusal.success ? refusal.data.message : UNREACHABLE);
 };
 
-const read = async <Schema extends z.ZodType>(path: string, schema: Schema): Promise<z.output<Schema>> =>
-  schema.parse(await (await send(path)).json());
+/** What the server answers, as its schema says it. */
+const answered = async <Schema extends z.ZodType>(answer: Promise<Response>, schema: Schema): Promise<z.output<Schema>> =>
+  schema.parse(await (await answer).json());
+
+const read = <Schema extends z.ZodType>(path: string, schema: Schema) => answered(send(path), schema);
 
 /** `keepalive` lets a small request outlive the page that sent it. */
 const write = (method: 'PUT' | 'PATCH', path: string, body: unknown, keepalive = false): Promise<Response> =>
   send(path, { method, headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body), keepalive });
 
-const written = async <Schema extends z.ZodType>(answer: Promise<Response>, schema: Schema): Promise<z.output<Schema>> =>
-  schema.parse(await (await answer).json());
-
 export const getHealth = () => read('/health', API.health);
 export const getPassages = () => read('/passages', API.passages);
+export const getPassage = (id: string) => read(`/passages/${id}`, API.passage);
+/** Stores a passage in place of a revision; gives back what is stored. */
+export const putPassage = (passage: Passage, from: number) =>
+  answered(write('PUT', `/passages/${passage.id}?from=${from}`, passage), API.passage);
+export const patchShelf = (id: string, change: ShelfChange) =>
+  answered(write('PATCH', `/passages/${id}/shelf`, change), API.shelved);
+export const getNotebook = () => read('/notebook', API.notebook);
+export const putSolution = (solution: Solution) =>
+  answered(write('PUT', `/notebook/${solution.id}`, solution, true), API.solution);
+export const getTries = (passageId: string) => read(`/passages/${passageId}/tries`, API.tries);
 export const getHistory = (passageId: string) => read(`/passages/${passageId}/history`, API.history);
 export const getCourses = () => read('/courses', API.courses);
 /** A page of takes. */
@@ -74,16 +87,16 @@ export const cancelReanalysis = async (): Promise<void> => {
 };
 
 /** Changes some of the settings; gives back all of them. */
-export const patchSettings = (change: Partial<Settings>) => written(write('PATCH', '/settings', change, true), API.settings);
+export const patchSettings = (change: Partial<Settings>) => answered(write('PATCH', '/settings', change, true), API.settings);
 /** Changes a part of a course; gives back the whole of it. */
 export const patchCourse = (key: CourseKey, change: CourseChange) =>
-  written(write('PATCH', `/courses/${courseId(key)}`, change), API.course);
+  answered(write('PATCH', `/courses/${courseId(key)}`, change), API.course);
 export const putSitting = (sitting: Sitting) => write('PUT', `/sittings/${sitting.id}`, sitting);
 /** Stores a take in place of the revision that it changes; gives back the new one. */
-export const putTake = (take: Take) => written(write('PUT', `/takes/${take.id}`, take), API.stored);
+export const putTake = (take: Take) => answered(write('PUT', `/takes/${take.id}`, take), API.stored);
 /** Stores one repetition of a take, corrected by hand; gives back the take's new revision. */
 export const putRepetition = (takeId: string, correction: Correction) =>
-  written(write('PUT', `/takes/${takeId}/repetitions/${correction.repetition.index}`, correction), API.stored);
+  answered(write('PUT', `/takes/${takeId}/repetitions/${correction.repetition.index}`, correction), API.stored);
 
 /** Where a take's recording can be heard. */
 export const recordingAddress = (takeId: string): string => `/api/takes/${takeId}/recording`;
@@ -104,7 +117,7 @@ export const putRecordingPart = async (
   const { upload, from, of } = part;
   const query = new URLSearchParams({ upload, from: String(from), of: String(of) });
   const headers = { 'Content-Type': 'audio/wav', ...(await digestOf(body)) };
-  await written(send(`/takes/${takeId}/recording?${query}`, { method: 'PUT', headers, body }), API.upload);
+  await answered(send(`/takes/${takeId}/recording?${query}`, { method: 'PUT', headers, body }), API.upload);
 };
 
 export const getBackupState = () => read('/backup', API.backup);
@@ -114,4 +127,7 @@ export const exportAddress = '/api/backup/export';
 
 /** Puts a backup in the place of everything; the browser reads the file as it is sent. */
 export const putBackup = (file: File, signal: AbortSignal) =>
-  written(send('/backup', { method: 'PUT', headers: { 'Content-Type': 'application/zip' }, body: file, signal }), API.restored);
+  answered(
+    send('/backup', { method: 'PUT', headers: { 'Content-Type': 'application/zip' }, body: file, signal }),
+    API.restored,
+  );

@@ -1,11 +1,17 @@
 import {
   type Course,
   type CourseChange,
+  type CoursePassage,
   changeCourse,
   courseId,
   courseOf,
   keyOf,
+  type Part,
   type Passage,
+  type PassageSummary,
+  type PassageTries,
+  type ShelfChange,
+  type Solution,
   type Take,
   type TakeQuery,
   type TakeSummary,
@@ -20,23 +26,32 @@ import {
   getEarlier,
   getHealth,
   getHistory,
+  getNotebook,
+  getPassage,
   getPassages,
   getReanalysis,
   getTake,
   getTakes,
+  getTries,
   patchCourse,
+  patchShelf,
+  putPassage,
+  putSolution,
   startReanalysis,
 } from './client';
 import { queryClient } from './query-client';
 import { useSettings } from './settings';
 
-const NO_PASSAGES: readonly Passage[] = [];
+const NO_PASSAGES: readonly PassageSummary[] = [];
+const NO_SOLUTIONS: readonly Solution[] = [];
 const NO_COURSES: readonly Course[] = [];
+const NO_TRIES: PassageTries = [];
 const NO_HISTORY: TempoHistory = [];
 const LOOK_EVERY_MS = 500;
 
 const KEYS = {
   passages: ['passages'],
+  notebook: ['notebook'],
   courses: ['courses'],
   takes: ['takes'],
   reanalysis: ['reanalysis'],
@@ -56,10 +71,65 @@ const standing = ({ isPending, error }: { isPending: boolean; error: Error | nul
 /** How the server stands: looked at anew now and then, so that a full disk is known before the player begins. */
 export const useHealth = () => useQuery({ queryKey: ['health'], queryFn: getHealth, refetchInterval: 15_000 });
 
-/** All passages, by title. */
-export const usePassages = (): Fetched & { passages: readonly Passage[] } => {
+/** The shelf: all passages by title, those that are archived too, without their notes. */
+export const useShelf = (): Fetched & { passages: readonly PassageSummary[] } => {
   const query = useQuery({ queryKey: KEYS.passages, queryFn: getPassages });
   return { ...standing(query), passages: query.data ?? NO_PASSAGES };
+};
+
+/** The passages that are practised: the shelf without what is archived. */
+export const usePassages = (): Fetched & { passages: readonly PassageSummary[] } => {
+  const { passages, ...rest } = useShelf();
+  return { ...rest, passages: useMemo(() => passages.filter(({ archivedAt }) => archivedAt === null), [passages]) };
+};
+
+const passageKey = (id: string) => ['passage', id];
+
+/** One passage with its notes; null where there is none. */
+export const usePassage = (id: string | undefined): Fetched & { passage: Passage | null } => {
+  const query = useQuery({
+    queryKey: passageKey(id ?? ''),
+    queryFn: () => getPassage(id as string),
+    enabled: id !== undefined && id !== '',
+  });
+  return { ...standing(query), isLoading: query.isLoading, passage: query.data ?? null };
+};
+
+/** Ways to store a passage and to change its place on the shelf. Each throws with a sentence where it is refused. */
+export const usePassageWriter = () => {
+  const client = useQueryClient();
+  return useMemo(() => {
+    const shown = (passage: Passage) => {
+      client.setQueryData(passageKey(passage.id), passage);
+      void client.invalidateQueries({ queryKey: KEYS.passages });
+      return passage;
+    };
+    return {
+      /** Stores a passage in place of the revision that it was made from; 0 for a new one. */
+      store: async (passage: Passage, from: number) => shown(await putPassage(passage, from)),
+      shelve: async (id: string, change: ShelfChange) => {
+        await patchShelf(id, change);
+        await client.invalidateQueries({ queryKey: KEYS.passages });
+      },
+    };
+  }, [client]);
+};
+
+/** The notebook, with a way to write an entry: it shows at once and is stored. */
+export const useNotebook = () => {
+  const client = useQueryClient();
+  const query = useQuery({ queryKey: KEYS.notebook, queryFn: getNotebook });
+  const { mutate } = useMutation({
+    mutationFn: putSolution,
+    onMutate: (solution: Solution) =>
+      client.setQueryData<readonly Solution[]>(KEYS.notebook, (old = []) => [
+        solution,
+        ...old.filter(({ id }) => id !== solution.id),
+      ]),
+    onError: () => client.invalidateQueries({ queryKey: KEYS.notebook }),
+    scope: { id: 'notebook' },
+  });
+  return { ...standing(query), solutions: query.data ?? NO_SOLUTIONS, write: mutate };
 };
 
 /** All courses: how each passage is practised. */
@@ -77,11 +147,14 @@ export const showCourse = (course: Course): void => {
   ]);
 };
 
-/** The course of a passage, with a way to change a part of it; a change shows at once and is stored. */
-export const useCourse = (passage: Passage): Fetched & { course: Course; change(part: CourseChange): void } => {
+/** The course of a passage or of a part of it, with a way to change a part of it; a change shows at once and is stored. */
+export const useCourse = (
+  passage: CoursePassage,
+  part: Part = {},
+): Fetched & { course: Course; change(part: CourseChange): void } => {
   const { courses, ...fetched } = useCourses();
   const { settings } = useSettings();
-  const course = courseOf(courses, passage, settings);
+  const course = courseOf(courses, passage, settings, part);
   const { mutate } = useMutation({
     mutationFn: (part: CourseChange) => patchCourse(keyOf(course), part),
     onMutate: (part) => showCourse(changeCourse(course, part)),
@@ -128,6 +201,12 @@ export const useHistory = (passageId: string): TempoHistory =>
     queryFn: () => getHistory(passageId),
     enabled: passageId !== '',
   }).data ?? NO_HISTORY;
+
+/** The judged repetitions of a passage that were played straight, in order of time. */
+export const useTries = (passageId: string): Fetched & { tries: PassageTries } => {
+  const query = useQuery({ queryKey: [...KEYS.takes, 'tries', passageId], queryFn: () => getTries(passageId) });
+  return { ...standing(query), tries: query.data ?? NO_TRIES };
+};
 
 const takeKey = (takeId: string) => ['take', takeId];
 

@@ -19,6 +19,11 @@ export const Toaster = () => (
           <Toast.Title fontSize="16px">{toast.title}</Toast.Title>
           {toast.description && <Toast.Description color="quiet">{toast.description}</Toast.Description>}
         </Stack>
+        {toast.action && (
+          <Toast.ActionTrigger color="now" textDecoration="underline" background="transparent" fontSize="16px">
+            {toast.action.label}
+          </Toast.ActionTrigger>
+        )}
         <Toast.CloseTrigger color="ink" aria-label="Close" />
       </Toast.Root>
     )}

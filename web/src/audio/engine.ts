@@ -1,4 +1,4 @@
-import { type Click, type ClickKind, clickWaveforms, type PlacedSound, placeClicks } from '@isochron/core';
+import { type Click, type ClickKind, clickWaveforms, type PlacedSound, placeClicks, type Settings } from '@isochron/core';
 import captureAddress from './capture.worklet.ts?worker&url';
 import playerAddress from './player.worklet.ts?worker&url';
 import type { CaptureMessage, PlayerMessage } from './worklet-messages';
@@ -11,6 +11,9 @@ const ANNOUNCEMENTS = {
   goal: [660, 880, 1320],
   problem: [495, 495],
   stop: [495],
+  next: [660, 660, 880],
+  done: [660, 495, 330],
+  bell: [1320, 1320],
 } as const;
 export type Announcement = keyof typeof ANNOUNCEMENTS;
 
@@ -45,8 +48,14 @@ const tone = (hz: number, sampleRateHz: number): Float32Array =>
 
 const post = (node: AudioWorkletNode, message: PlayerMessage) => node.port.postMessage(message);
 
+/** How loud and of what sound the click and the cues are. */
+export type SoundSettings = Pick<Settings, 'clickLevel' | 'clickSound' | 'accentDb' | 'accentHigher' | 'cueLevel'>;
+
 /** Opens the audio. `listener` is the port of the worker that gets the captured blocks. */
-export const openEngine = async (listener: MessagePort, clickLevel: number): Promise<AudioEngine> => {
+export const openEngine = async (
+  listener: MessagePort,
+  { clickLevel, clickSound, accentDb, accentHigher, cueLevel }: SoundSettings,
+): Promise<AudioEngine> => {
   const context = new AudioContext({ latencyHint: 'interactive' });
   await context.resume();
   await Promise.all([context.audioWorklet.addModule(playerAddress), context.audioWorklet.addModule(captureAddress)]);
@@ -56,6 +65,8 @@ export const openEngine = async (listener: MessagePort, clickLevel: number): Pro
   const clicks = new AudioWorkletNode(context, 'sound-player', mono);
   const clickGain = new GainNode(context, { gain: clickLevel });
   clicks.connect(clickGain).connect(context.destination);
+  const cues = new AudioWorkletNode(context, 'sound-player', mono);
+  cues.connect(new GainNode(context, { gain: cueLevel })).connect(context.destination);
 
   const capture = new AudioWorkletNode(context, 'sound-capture', { numberOfInputs: 1, numberOfOutputs: 1 });
   const toCapture: CaptureMessage = { listener };
@@ -63,7 +74,11 @@ export const openEngine = async (listener: MessagePort, clickLevel: number): Pro
   // Its output stays silent; the connection keeps it running.
   capture.connect(context.destination);
 
-  const waveforms: Record<ClickKind, Float32Array> = clickWaveforms(sampleRateHz);
+  const waveforms: Record<ClickKind, Float32Array> = clickWaveforms(sampleRateHz, {
+    sound: clickSound,
+    accentDb,
+    accentHigher,
+  });
   const tones = new Map(
     [...new Set(Object.values(ANNOUNCEMENTS).flat())].map((hz) => [hz as number, tone(hz, sampleRateHz)] as const),
   );
@@ -86,7 +101,7 @@ export const openEngine = async (listener: MessagePort, clickLevel: number): Pro
         frame: first + Math.round(k * 0.13 * sampleRateHz),
         samples: tones.get(hz) as Float32Array,
       }));
-      post(clicks, { type: 'play', sounds });
+      post(cues, { type: 'play', sounds });
     },
     openInstrument() {
       const instrument = new AudioWorkletNode(context, 'sound-player', mono);

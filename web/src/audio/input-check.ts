@@ -19,7 +19,7 @@ export const openInputCheck = async (options: {
 }): Promise<InputCheck> => {
   const { settings, onLevel, onNote, onLost } = options;
   const { port1: blocksOut, port2: blocksIn } = new MessageChannel();
-  const engine = await openEngine(blocksOut, settings.clickLevel);
+  const engine = await openEngine(blocksOut, settings);
   try {
     const input = await inputOf(settings.input).open({ engine, settings, onLost, onOnset: onNote, onRelease: () => {} });
     let peak = 0;

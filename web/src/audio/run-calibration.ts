@@ -43,7 +43,7 @@ export const runCalibration = async (options: {
   const stream = kind === 'microphone' ? await openMicrophone(settings.microphoneId) : null;
   const { port1: blocksOut, port2: blocksIn } = new MessageChannel();
   const worker = openCalibrating();
-  const engine = await openEngine(blocksOut, Math.max(0.3, settings.clickLevel));
+  const engine = await openEngine(blocksOut, { ...settings, clickLevel: Math.max(0.3, settings.clickLevel) });
   try {
     if (stream) engine.context.createMediaStreamSource(stream).connect(engine.capture);
     else engine.loopBack(VIRTUAL_DELAY_S);

@@ -6,14 +6,13 @@ import {
   profileOf,
   type RepetitionPlan,
   type Settings,
-  type TempoAction,
   type Tolerance,
 } from '@isochron/core';
 import { proxy, transfer } from 'comlink';
 import type { Chunk } from '../recorder/safe-store';
 import type { listening } from '../workers/listening';
 import { type OpenWorker, openListening } from '../workers/open-worker';
-import { type AudioEngine, openEngine } from './engine';
+import { type Announcement, type AudioEngine, openEngine } from './engine';
 import type { OpenInput } from './inputs/input';
 import { inputOf } from './inputs/inputs';
 
@@ -39,7 +38,7 @@ export interface TakeAudio {
   schedule(scheduled: Scheduled): void;
   /** Forgets the clicks and the repetition that were planned. */
   silence(): void;
-  announce(action: TempoAction): void;
+  announce(what: Announcement): void;
   /** Stops everything; settles when the recording is kept, with what of it the browser did not take. */
   close(): Promise<Chunk[]>;
 }
@@ -96,7 +95,7 @@ export const openTakeAudio = async (options: TakeAudioOptions): Promise<TakeAudi
   };
 
   try {
-    engine = await openEngine(blocksOut, settings.clickLevel);
+    engine = await openEngine(blocksOut, settings);
     const openedEngine = engine;
     const source = inputOf(settings.input);
     input = await source.open({
@@ -160,7 +159,7 @@ export const openTakeAudio = async (options: TakeAudioOptions): Promise<TakeAudi
         openedInput.forget();
         void ask.cancel();
       },
-      announce: (action) => openedEngine.announce(action),
+      announce: (what) => openedEngine.announce(what),
       async close() {
         closed = true;
         clearInterval(watch);

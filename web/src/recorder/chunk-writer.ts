@@ -1,4 +1,5 @@
 import { shortOf } from '@isochron/core';
+import { notKeptWords } from './not-kept';
 import { type Chunk, keepChunk, keepGap } from './safe-store';
 
 /** Writes a recording to the browser's storage, a second at a time. */
@@ -11,9 +12,6 @@ export interface ChunkWriter {
   /** Writes what is left; gives back what the browser did not take. */
   close(): Promise<Chunk[]>;
 }
-
-const NOT_KEPT =
-  'The browser does not keep this recording: its room is full, or closed to this page. It goes straight to the server when you stop. Leave this page open until the take is in the Ledger.';
 
 /**
  * Makes a {@link ChunkWriter}. Every sample stands at its own time: frames that never came are silence, and marked. The first
@@ -37,7 +35,7 @@ export const createChunkWriter = (takeId: string, sampleRateHz: number, onTroubl
     writing = writing
       .then(() => keepChunk(full))
       .catch(() => {
-        if (held.length === 0) onTrouble(NOT_KEPT);
+        if (held.length === 0) onTrouble(notKeptWords('recording'));
         held.push(full);
       });
   };

@@ -4,7 +4,7 @@ import { ApiTrouble, getTake } from '../api/client';
 import { refreshStored } from '../api/queries';
 import { sendTake } from './send-take';
 import { holdTake, sendingAlone, takesHeldElsewhere } from './take-locks';
-import { forgetTake, holdsSomething, keep, unsentTakes } from './unsent';
+import { chunksHeld, forgetTake, holdsSomething, keep, unsentTakes } from './unsent';
 import type { UnsentTake } from './unsent-take';
 
 interface Outbox {
@@ -65,7 +65,8 @@ export const endTake = (takeId: string): void => {
 /** Keeps a take until the server has it; says so where the browser refuses. */
 export const keepForSending = async (unsent: Omit<UnsentTake, 'refused'>): Promise<'kept' | 'held'> => {
   const how = await keep({ ...unsent, refused: '' });
-  if (how === 'held' && unsent.complete) useOutbox.setState({ notKept: NOT_KEPT });
+  // A recording of which parts are held in memory is kept no better than a take that is.
+  if (unsent.complete && (how === 'held' || chunksHeld(unsent.take.id).size > 0)) useOutbox.setState({ notKept: NOT_KEPT });
   return how;
 };
 

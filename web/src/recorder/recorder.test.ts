@@ -307,6 +307,17 @@ describe('the outbox', () => {
     expect(holdsSomething()).toBe(false);
   });
 
+  it('says it as well where the browser kept the take and refused parts of its sound', async () => {
+    serverThat(() => new TypeError('refused'));
+    const unsent = unsentTake(true);
+    expect(await keepForSending(unsent)).toBe('kept');
+    expect(useOutbox.getState().notKept).toBe('');
+    holdChunks([{ takeId: unsent.take.id, number: 3, sampleRateHz: 8000, samples: new Float32Array(10), frame: 0 } as never]);
+    await keepForSending(unsent);
+    expect(useOutbox.getState().notKept).not.toBe('');
+    await forgetTake(unsent.take.id);
+  });
+
   it('keeps a take while the server is away, says so, and sends it by itself when it is back', async () => {
     serverThat(() => new TypeError('refused'));
     const unsent = unsentTake(true);

@@ -5,12 +5,14 @@ import {
   type Course,
   constantTempo,
   type Drill,
+  dayNumber,
   type Heard,
   IDLE,
   keyOf,
   type LoopEffect,
   type LoopEvent,
   type LoopState,
+  lineOf,
   makeTake,
   type Passage,
   type PlayerEvent,
@@ -19,19 +21,23 @@ import {
   type Standing,
   standingOf,
   type Take,
+  withSchoolDrills,
 } from '@isochron/core';
 import { create } from 'zustand';
 import { showCourse } from '../api/queries';
 import { openTakeAudio, type TakeAudio } from '../audio/take-audio';
+import { notKeptWords } from '../recorder/not-kept';
 import { beginTake, endTake, keepForSending, sendUnsent } from '../recorder/outbox';
 import { forgetTake, holdChunks } from '../recorder/unsent';
 import { enter, presentSitting, stand } from './sitting';
+import { notePlayed } from './stretch';
 
 /** What a take is begun with. */
 export interface Beginning {
   passage: Passage;
   course: Course;
-  drill: Drill;
+  /** What is played in turn. */
+  drills: readonly Drill[];
   startBpm: number;
   settings: Settings;
   /** Where a take that was broken off stood, to go on from there. */
@@ -59,9 +65,6 @@ interface Bench {
 
 const CLOCK_MS = 60;
 const CLIPPED = 'Too loud: the recording runs into its limit. Turn the input down or move the microphone away.';
-const NOT_KEPT =
-  'The browser does not keep this take: its room is full, or closed to this page. It goes straight to the server when you stop; leave this page open until it is in the Ledger.';
-
 /** What belongs to the take being played and is no one's to draw. */
 interface Running {
   takeId: string;
@@ -77,7 +80,7 @@ interface Running {
 let running: Running | null = null;
 
 const takeOf = (loop: LoopState, { takeId, audio, beginning, startedAt, endedAt }: Running): Take => {
-  const { passage, course, drill, settings } = beginning;
+  const { passage, course, drills, settings } = beginning;
   return makeTake({
     id: takeId,
     sittingId: presentSitting().id,
@@ -86,12 +89,13 @@ const takeOf = (loop: LoopState, { takeId, audio, beginning, startedAt, endedAt 
     startedAt,
     endedAt,
     input: settings.input,
-    ...loop.aim,
+    goalBpm: loop.aim.goalBpm,
+    startBpm: loop.aim.startBpm,
     school: standingOf(loop.ladder.school),
     tolerance: settings.tolerance,
     latencyS: audio.latencyS,
     profileId: audio.profileId,
-    drills: [drill],
+    drills: [...drills],
     repetitions: loop.repetitions,
   });
 };
@@ -107,12 +111,13 @@ export const useBench = create<Bench>((set, get) => {
     const standing = {
       takeId,
       repetitions: loop.repetitions.length,
+      drill: loop.drillIndex,
       tempo: loop.tempo,
       school: standingOf(loop.ladder.school),
     };
     if (one === running) stand(complete ? null : standing);
     const how = await keepForSending({ sitting: presentSitting(), take: takeOf(loop, one), complete });
-    if (how === 'held' && one === running) set({ remark: NOT_KEPT });
+    if (how === 'held' && one === running) set({ remark: notKeptWords('take') });
   };
 
   const finish = async () => {
@@ -136,9 +141,9 @@ export const useBench = create<Bench>((set, get) => {
   };
 
   const carryOut: { [Type in LoopEffect['type']]: (effect: Extract<LoopEffect, { type: Type }>) => void } = {
-    schedule: ({ plan, repetition, offset }) => {
+    schedule: ({ plan, drill, repetition, offset }) => {
       if (!running) return;
-      const { drill, settings } = running.beginning;
+      const { settings } = running.beginning;
       running.audio.schedule({ plan, repetition, offset, drill, tolerance: settings.tolerance });
     },
     silence: () => running?.audio.silence(),
@@ -160,9 +165,16 @@ export const useBench = create<Bench>((set, get) => {
   const onHeard = ({ repetition, analysed, clipped }: Heard) => {
     if (!running || repetition !== get().loop.repetitions.length) return;
     set({ remark: clipped > 0 ? CLIPPED : '' });
+    notePlayed();
     const { audio } = running;
     const lastNoteS = get().loop.plan?.notes.at(-1)?.timeS ?? 0;
+    const endS = get().loop.plan?.endS ?? 0;
+    const heardMs = performance.now();
     dispatch({ type: 'analysed', analysed, nowS: audio.nowS() });
+    // Decided, announced, and the next clicks handed on: read by the benchmark.
+    performance.mark('isochron:decided', {
+      detail: { repetition, tookMs: performance.now() - heardMs, afterEndS: audio.nowS() - endS },
+    });
     // Two frames on, the verdict is painted; the mark is read by the benchmark.
     requestAnimationFrame(() =>
       requestAnimationFrame(() => {
@@ -184,7 +196,8 @@ export const useBench = create<Bench>((set, get) => {
 
     async begin(beginning) {
       if (isRunning() || get().opening) return;
-      const { course, drill, settings, from, startBpm } = beginning;
+      const { course, settings, from, startBpm } = beginning;
+      const drills = withSchoolDrills(beginning.drills, course.schoolId);
       const takeId = crypto.randomUUID();
       if (running) running.left = get().loop;
       running = null;
@@ -204,15 +217,31 @@ export const useBench = create<Bench>((set, get) => {
         });
         const clock = setInterval(() => dispatch({ type: 'clock', nowS: audio.nowS() }), CLOCK_MS);
         set({ calibrated: audio.latencyS !== null });
-        running = { takeId, left: null, audio, beginning, startedAt: new Date(), endedAt: null, clock };
+        running = {
+          takeId,
+          left: null,
+          audio,
+          beginning: { ...beginning, drills },
+          startedAt: new Date(),
+          endedAt: null,
+          clock,
+        };
         enter({ course: keyOf(course), methodId: course.methodId, schoolId: course.schoolId }, takeId);
         dispatch({
           type: 'begin',
-          drill,
-          aim: { goalBpm: course.goalBpm, startBpm },
+          drills,
+          drillIndex: from?.drill,
+          aim: {
+            goalBpm: course.goalBpm,
+            startBpm,
+            day: dayNumber(new Date()),
+            overshootPct: course.overshootPct,
+            relaxedFinish: course.relaxedFinish,
+            leastRepetitions: course.leastRepetitions,
+          },
           school: from
             ? resumeSchool(course.schoolId, from.school)
-            : beginSchool(course.schoolId, course.schools[course.schoolId] ?? null),
+            : beginSchool(course.schoolId, lineOf(course).schools[course.schoolId] ?? null),
           tempo: from?.tempo ?? constantTempo(startBpm),
           nowS: audio.nowS(),
           recordingStartS: audio.recordingStartS,
@@ -228,6 +257,7 @@ export const useBench = create<Bench>((set, get) => {
 
     send(event) {
       if (!running) return;
+      if (event.type === 'time-up' && !running.endedAt && running.beginning.settings.announce) running.audio.announce('bell');
       // Once the audio is closed its clock stands; what can still be said needs no time.
       dispatch({ ...event, nowS: running.endedAt ? 0 : running.audio.nowS() });
     },

@@ -1,6 +1,7 @@
 import { enterBlock, type Sitting, SittingSchema, type Standing, sittingAt, standAt } from '@isochron/core';
 import { create } from 'zustand';
-import { createJSONStorage, persist, type StateStorage } from 'zustand/middleware';
+import { createJSONStorage, persist } from 'zustand/middleware';
+import { patientStorage } from './patient-storage';
 
 interface SittingStore {
   sitting: Sitting | null;
@@ -8,21 +9,6 @@ interface SittingStore {
 
 const NAME = 'isochron-sitting';
 const newId = () => crypto.randomUUID();
-
-/** The browser's small storage; where it is full or closed, the sitting lasts as long as the page, and practice goes on. */
-const patientStorage: StateStorage = {
-  getItem: (name) => quietly(() => localStorage.getItem(name)) ?? null,
-  setItem: (name, value) => quietly(() => localStorage.setItem(name, value)),
-  removeItem: (name) => quietly(() => localStorage.removeItem(name)),
-};
-
-const quietly = <Result>(work: () => Result): Result | undefined => {
-  try {
-    return work();
-  } catch {
-    return undefined;
-  }
-};
 
 /** The sitting at the instrument. Kept in the browser at every step, so that a reload goes on where it was. */
 export const useSitting = create<SittingStore>()(

@@ -20,6 +20,11 @@ interface Props {
   onPlay?: (repetition: Repetition, timeS: number) => void;
   /** Shows the notation alone. */
   notationOnly?: boolean;
+  /** Events beside which a sign of caution is drawn, and the numbers of the bars on the page. */
+  spots?: ReadonlySet<number>;
+  barNumbers?: readonly (number | string)[];
+  /** What stands under the notation of each system, in place of the marks beside the notes. */
+  under?: (system: StripSystem) => React.ReactNode;
 }
 
 interface Reached {
@@ -28,7 +33,7 @@ interface Reached {
 }
 
 /** What one system of the strip shows. */
-interface SystemProps extends Omit<Props, 'title' | 'repetitions' | 'notationOnly'> {
+interface SystemProps extends Omit<Props, 'title' | 'repetitions' | 'notationOnly' | 'spots' | 'barNumbers' | 'under'> {
   system: StripSystem;
   rows: readonly Repetition[];
   reached: Reached | null;
@@ -99,12 +104,12 @@ const STEPS: Record<string, readonly [number, number]> = {
  * The strip: one row a repetition, newest at the top; each note an upright stroke beside its gridline, the tolerance a
  * pale band. What is too long for a line is set in systems, as on a page. Arrow keys walk over the strokes.
  */
-export const Strip = ({ title, repetitions, notationOnly = false, ...rest }: Props) => {
+export const Strip = ({ title, repetitions, notationOnly = false, spots, barNumbers, under, ...rest }: Props) => {
   const { grid, calibrated } = rest;
   const [frame, width] = useWidth(1100);
   const box = useRef<HTMLDivElement>(null);
   const [reached, setReached] = useState<Reached | null>(null);
-  const systems = useMemo(() => stripSystems(grid, width), [grid, width]);
+  const systems = useMemo(() => stripSystems(grid, width, !notationOnly), [grid, width, notationOnly]);
   const rows = useMemo(() => [...repetitions].reverse(), [repetitions]);
 
   const walk = (event: React.KeyboardEvent) => {
@@ -121,8 +126,16 @@ export const Strip = ({ title, repetitions, notationOnly = false, ...rest }: Pro
   const drawn = systems.map((system) => (
     <Box key={system.from} marginBottom={systems.length > 1 ? '10px' : 0}>
       <Suspense fallback={<Box height="140px" />}>
-        <Notation title={title} grid={grid} system={system} />
+        <Notation
+          title={title}
+          grid={grid}
+          system={system}
+          spots={spots}
+          barNumbers={barNumbers}
+          withoutMarks={under !== undefined}
+        />
       </Suspense>
+      {under?.(system)}
       {!notationOnly && <SystemRows {...rest} system={system} rows={rows} reached={reached} onReach={setReached} />}
     </Box>
   ));

@@ -1,15 +1,27 @@
-import { firstDrill, type Grid, type GridEvent, type Passage, pitch, READY_PASSAGES, readyPassage } from '@isochron/core';
+import {
+  firstDrill,
+  type Grid,
+  type GridEvent,
+  majorKey,
+  type Passage,
+  passageGrid,
+  pitch,
+  READY_PASSAGES,
+  readyPassage,
+} from '@isochron/core';
+import { passageOfScore, readText } from '@isochron/core/score';
 import { describe, expect, it } from 'vitest';
-import { keyName, notationScore, pitchKey } from './notation-score';
+import { keyChangeSigns } from './key-change';
+import { notationScore, notationWords, pitchKey, tupletGroups } from './notation-score';
 
 const gridOf = (id: string): Grid => firstDrill(readyPassage(id) as Passage).grid;
-const symbols = (id: string, staff = 1) => notationScore(gridOf(id), staff);
+const symbols = (id: string, staff = 1) => notationScore(gridOf(id), staff)[0] ?? [];
 
 describe('the notation', () => {
   it('writes sixteenths, triplets, dotted and plain notes for what they are', () => {
-    expect(symbols('five-steps')[0]).toMatchObject({ value: 16, dots: 0, isTriplet: false });
-    expect(symbols('five-steps').at(-1)).toMatchObject({ value: 2, dots: 0 });
-    expect(symbols('rolling-threes')[0]).toMatchObject({ value: 8, isTriplet: true });
+    expect(symbols('five-steps')[0]).toMatchObject({ value: 16, dots: 0 });
+    expect(symbols('five-steps')[16]).toMatchObject({ value: 2, dots: 0 });
+    expect(symbols('rolling-threes')[0]).toMatchObject({ value: 8, tuplet: { actual: 3, normal: 2 } });
     expect(symbols('long-short-walk')[0]).toMatchObject({ value: 8, dots: 1 });
     expect(symbols('long-short-walk')[1]).toMatchObject({ value: 16, dots: 0 });
   });
@@ -23,7 +35,7 @@ describe('the notation', () => {
       'c/2',
       'b##/3',
     ]);
-    expect([-3, 0, 2].map(keyName)).toEqual(['Eb', 'C', 'D']);
+    expect([-3, 0, 2].map(majorKey)).toEqual(['Eb', 'C', 'D']);
   });
 
   it('shows fingers and sticks where the passage has them', () => {
@@ -42,8 +54,8 @@ describe('the notation', () => {
   it('fills a gap with a rest', () => {
     const grid = gridOf('five-steps');
     const [first, , third] = grid.events;
-    const score = notationScore({ ...grid, events: [first, third] as GridEvent[] });
-    expect(score.map(({ isRest, value, at }) => ({ isRest, value, at }))).toEqual([
+    const [score] = notationScore({ ...grid, events: [first, third] as GridEvent[] });
+    expect(score?.slice(0, 3).map(({ isRest, value, at }) => ({ isRest, value, at }))).toEqual([
       { isRest: false, value: 16, at: 0 },
       { isRest: true, value: 16, at: 0.25 },
       { isRest: false, value: 16, at: 0.5 },
@@ -52,6 +64,70 @@ describe('the notation', () => {
 
   it.each(READY_PASSAGES.map((one) => [one.title, one] as const))('has a symbol over every column of %s', (_title, passage) => {
     const { grid } = firstDrill(passage);
-    expect(notationScore(grid).filter((symbol) => !symbol.isRest)).toHaveLength(grid.events.length);
+    const first = notationScore(grid)
+      .flat()
+      .filter((symbol) => symbol.event !== null);
+    expect(new Set(first.map((symbol) => symbol.event)).size).toBe(grid.events.length);
+  });
+
+  const typed = (text: string): Grid => {
+    const { passage } = passageOfScore(readText(text), 'typed');
+    return passageGrid(passage);
+  };
+  const written = (text: string, voice = 0) =>
+    (notationScore(typed(text))[voice] ?? []).map(
+      ({ isRest, value, dots, tied, tuplet }) =>
+        `${isRest ? 'r' : ''}${value}${'.'.repeat(dots)}${tied ? '~' : ''}${tuplet ? `(${tuplet.actual})` : ''}`,
+    );
+
+  it('ties what crosses a bar line, and shows the beat within a bar', () => {
+    expect(written('meter: 2/4\nC4/4. D4/8~ | D4/2 |')).toEqual(['4.', '8~', '2']);
+    expect(written('meter: 4/4\nC4/8 D4/2. E4/8 |')).toEqual(['8', '8~', '2~', '8', '8']);
+    // A plain syncopation of a beat's length stays one symbol.
+    expect(written('meter: 2/4\nC4/8 D4/4 E4/8 |')).toEqual(['8', '4', '8']);
+  });
+
+  it('writes any tuplet, and groups it', () => {
+    expect(written('meter: 2/4\n5:4[ C4/16 D E F G ] 3:2[ A4/8 r G ] |')).toEqual([
+      '16(5)',
+      '16(5)',
+      '16(5)',
+      '16(5)',
+      '16(5)',
+      '8(3)',
+      'r8(3)',
+      '8(3)',
+    ]);
+    const [line] = notationScore(typed('meter: 2/4\n5:4[ C4/16 D E F G ] 3:2[ A4/8 r G ] |'));
+    expect(tupletGroups(line ?? []).map(({ from, to, actual }) => [from, to, actual])).toEqual([
+      [0, 5, 5],
+      [5, 8, 3],
+    ]);
+  });
+
+  it('keeps two voices of a staff apart, and the rests of the second to where it plays', () => {
+    const text = 'meter: 2/4\nstaff 1 voice 1: C5/4 D | E F |\nstaff 1 voice 2: r/4 A4/4 | r/2 |';
+    expect(written(text)).toEqual(['4', '4', '4', '4']);
+    expect(written(text, 1)).toEqual(['r4', '4']);
+  });
+
+  it('fills a bar that is not played out', () => {
+    expect(written('meter: 4/4\nC4/4 D/8 r/8 r/2 |')).toEqual(['4', '8', 'r8', 'r2']);
+  });
+
+  it('says the notes for those who cannot see them', () => {
+    expect(notationWords(typed('meter: 2/4\nF#4/4 Bb4+D5 |'), 0, 2)).toBe('notes 1 to 2: F sharp 4, B flat 4 and D 5');
+  });
+});
+
+describe('a change of key within a line', () => {
+  it('shows the signs of the new key, and naturals where it has none', () => {
+    expect(keyChangeSigns('treble', 2, 0).map(({ line }) => line)).toEqual([0, 1.5]);
+    expect(keyChangeSigns('bass', -1, 3).map(({ line }) => line)).toEqual([3]);
+    expect(keyChangeSigns('alto', 0, -2)).toEqual([
+      { glyph: '\uE261', line: 2.5 },
+      { glyph: '\uE261', line: 1 },
+    ]);
+    expect(keyChangeSigns('tenor', 1, 0).map(({ line }) => line)).toEqual([3]);
   });
 });

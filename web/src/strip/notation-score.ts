@@ -1,65 +1,201 @@
-import { beats, type Grid, type GridNote, type Pitch } from '@isochron/core';
+import {
+  barStarts,
+  beats,
+  type Grid,
+  type GridEvent,
+  type GridNote,
+  type Pitch,
+  piecesBetween,
+  type WrittenValue,
+  writtenValue,
+} from '@isochron/core';
 
-/** One notated symbol: a note or a rest, in the notation package's terms. */
-export interface ScoreSymbol {
+/** One notated symbol: a note, a chord or a rest, as it is drawn. Positions are beats from the first downbeat. */
+export interface ScoreSymbol extends WrittenValue {
   at: number;
+  /** Its length in beats, as written. */
+  length: number;
   isRest: boolean;
   pitches: (Pitch | null)[];
-  /** 1, 2, 4, 8, 16, 32: the undotted note value. */
-  value: number;
-  dots: number;
-  /** Notes of a triplet are written in twice their sounding value times three thirds. */
-  isTriplet: boolean;
+  voice: number;
+  /** Tied to the symbol that follows in its voice. */
+  tied: boolean;
   hasAccent: boolean;
+  articulation?: GridNote['articulation'];
+  dynamic?: GridNote['dynamic'];
+  slur?: GridNote['slur'];
+  graces: readonly Pitch[];
   /** What is written beside it: a finger, a stick, a hand, a stroke. */
   mark: string;
+  /** Which event of the grid it belongs to; null for rests and what ties continue. */
+  event: number | null;
 }
 
-const PLAIN = [1, 2, 4, 8, 16, 32, 64];
-
-/** How a length (in whole notes) is written, or null where one symbol cannot say it. */
-const written = (wholeNotes: ReturnType<typeof beats>): Pick<ScoreSymbol, 'value' | 'dots' | 'isTriplet'> | null => {
-  for (const value of PLAIN) {
-    const plain = beats(`1/${value}`);
-    if (wholeNotes.equals(plain)) return { value, dots: 0, isTriplet: false };
-    if (wholeNotes.equals(plain.mul('3/2'))) return { value, dots: 1, isTriplet: false };
-    if (wholeNotes.equals(plain.mul('2/3'))) return { value, dots: 0, isTriplet: true };
-  }
-  return null;
-};
+type Exact = ReturnType<typeof beats>;
 
 const HAND_LETTERS = { left: 'L', right: 'R' } as const;
 const STROKE_SIGNS = { up: '↑', down: '↓' } as const;
 
-/** Hands are written beside the notes only where the staves do not tell them. */
+/** What is written beside a note; hands only where the staves do not tell them. */
 const markOf = ({ marks }: GridNote, writesHands: boolean): string =>
-  marks.finger ??
-  marks.stick ??
-  marks.string ??
-  (marks.stroke ? STROKE_SIGNS[marks.stroke] : undefined) ??
-  marks.sign ??
-  (marks.hand && writesHands ? HAND_LETTERS[marks.hand] : '');
+  [
+    marks.finger ?? marks.stick ?? '',
+    marks.string ? `s${marks.string}` : '',
+    marks.stroke ? STROKE_SIGNS[marks.stroke] : '',
+    marks.sign ?? '',
+    marks.hand && writesHands && !marks.finger ? HAND_LETTERS[marks.hand] : '',
+    marks.breath ? '’' : '',
+    marks.difficult ? '!' : '',
+  ]
+    .filter(Boolean)
+    .join('\u2009');
 
-/** The symbols of one staff of a grid in order, with rests in its gaps where one symbol can say them. */
-export const notationScore = (grid: Grid, staff = 1): ScoreSymbol[] => {
+/** The notes of one voice at one place: they are one symbol. */
+interface Sounded {
+  at: Exact;
+  end: Exact;
+  notes: GridNote[];
+  event: GridEvent;
+  index: number;
+}
+
+/** A stretch of beats cut where symbols must not reach across: at bar lines, and at beats where it begins between them. */
+const cutAtLines = (from: Exact, to: Exact, lines: readonly Exact[], beat: Exact): [Exact, Exact][] => {
+  const cuts = lines.filter((line) => line.compare(from) > 0 && line.compare(to) < 0);
+  // What begins off the beat and reaches past the next one is cut there, so that the eye sees the beat. A whole beat may be syncopated.
+  const bar = lines.findLast((line) => line.compare(from) <= 0) ?? beats(0);
+  const inBar = from.sub(bar).div(beat);
+  const next = bar.add(inBar.ceil().mul(beat));
+  const isOff = !inBar.equals(inBar.round());
+  if (isOff && next.compare(to) < 0 && to.sub(from).compare(beat) > 0 && !cuts.some((cut) => cut.equals(next))) cuts.push(next);
+  const edges = [from, ...cuts.sort((a, b) => a.compare(b)), to];
+  return edges.slice(1).map((edge, k) => [edges[k] as Exact, edge]);
+};
+
+/** A length nearest to one that can be written, not longer; what was played a little short is written as it was meant. */
+const asWritten = (length: Exact, room: Exact | null): Exact => {
+  // Notes that fill most of the way to the next one are written as if they filled it.
+  if (room && room.compare(length) > 0 && room.sub(length).compare(room.div(8)) <= 0) return room;
+  return length;
+};
+
+/** The symbols of one voice of a staff, rests included, in order. */
+const voiceSymbols = (sounded: readonly Sounded[], grid: Grid, lines: readonly Exact[], staff: number): ScoreSymbol[] => {
   const unit = beats(grid.beatUnit);
-  const events = grid.events.flatMap((event) => {
-    const notes = event.notes.filter((note) => note.staff === staff);
-    const [first] = notes;
-    return first ? [{ at: beats(event.at), length: beats(first.length), notes, hasAccent: event.accent }] : [];
+  const beat = beats(1);
+  const symbols: ScoreSymbol[] = [];
+  const barOf = (at: Exact) => lines.findLast((line) => line.compare(at) <= 0) ?? beats(0);
+  const pieces = (from: Exact, to: Exact): { at: Exact; length: Exact; written: WrittenValue }[] =>
+    cutAtLines(from, to, lines, beat).flatMap(([start, end]) => {
+      let at = start;
+      return piecesBetween(start.sub(barOf(start)), end.sub(barOf(start)), unit).flatMap((piece) => {
+        const written = writtenValue(piece);
+        const own = { at, length: piece.div(unit), written: written ?? { value: 64, dots: 0 as const } };
+        at = at.add(own.length);
+        return own.length.compare(0) > 0 ? [own] : [];
+      });
+    });
+  const rest = (from: Exact, to: Exact) => {
+    for (const { at, length, written } of pieces(from, to))
+      symbols.push({
+        ...written,
+        at: at.valueOf(),
+        length: length.valueOf(),
+        isRest: true,
+        pitches: [],
+        voice: sounded[0]?.notes[0]?.voice ?? 1,
+        tied: false,
+        hasAccent: false,
+        graces: [],
+        mark: '',
+        event: null,
+      });
+  };
+  const first = beats(grid.pickup).neg();
+  let position = first.compare(0) < 0 && sounded[0] ? sounded[0].at : beats(0);
+  sounded.forEach((one, k) => {
+    if (one.at.compare(position) > 0) rest(position, one.at);
+    const next = sounded[k + 1];
+    const room = next ? next.at.sub(one.at) : null;
+    const length = asWritten(one.end.sub(one.at), room);
+    const limit = room && length.compare(room) > 0 ? room : length;
+    const end = one.at.add(limit);
+    const all = pieces(one.at, end);
+    const marks = [...new Set(one.notes.map((note) => markOf(note, grid.staves.length === 1)))].filter(Boolean).join('\u2009');
+    const [lead] = one.notes as [GridNote];
+    all.forEach(({ at, length: own, written }, n) => {
+      const isFirst = n === 0;
+      symbols.push({
+        ...written,
+        at: at.valueOf(),
+        length: own.valueOf(),
+        isRest: false,
+        pitches: one.notes.map((note) => note.pitch),
+        voice: lead.voice,
+        tied: n < all.length - 1,
+        hasAccent: isFirst && one.event.accent && one.event.notes.at(-1)?.staff === staff,
+        ...(isFirst && lead.articulation ? { articulation: lead.articulation } : {}),
+        ...(isFirst && lead.dynamic ? { dynamic: lead.dynamic } : {}),
+        ...(isFirst && lead.slur ? { slur: lead.slur } : {}),
+        graces: isFirst ? one.notes.flatMap((note) => note.graces ?? []) : [],
+        mark: isFirst ? marks : '',
+        event: isFirst ? one.index : null,
+      });
+    });
+    position = end;
   });
-  return events.flatMap(({ at, length, notes, hasAccent }, k) => {
-    const own = written(length.mul(unit)) ?? { value: 4, dots: 0, isTriplet: false };
-    const marks = [...new Set(notes.map((note) => markOf(note, grid.staves.length === 1)))].filter(Boolean).join('\u2009');
-    const symbols: ScoreSymbol[] = [
-      { at: at.valueOf(), isRest: false, pitches: notes.map((note) => note.pitch), hasAccent, mark: marks, ...own },
-    ];
-    const end = at.add(length);
-    const next = events[k + 1];
-    const rest = next && next.at.compare(end) > 0 ? written(next.at.sub(end).mul(unit)) : null;
-    if (rest) symbols.push({ at: end.valueOf(), isRest: true, pitches: [], hasAccent: false, mark: '', ...rest });
-    return symbols;
+  // What is left of the last bar is silence.
+  const last = lines.at(-1) as Exact;
+  if (sounded.length > 0 && position.compare(last) < 0) rest(position, last);
+  return symbols;
+};
+
+/**
+ * The symbols of one staff of a grid, voice by voice: notes and chords with their ties over bar lines and beats, rests in the gaps, any
+ * tuplet. A voice begins where its first note does and is silent where it has none; only the first one has its rests drawn throughout.
+ */
+export const notationScore = (grid: Grid, staff = 1): ScoreSymbol[][] => {
+  // A long passage is drawn system by system: its symbols are worked out once.
+  const known = SCORES.get(grid) ?? new Map<number, ScoreSymbol[][]>();
+  SCORES.set(grid, known);
+  const score = known.get(staff) ?? scoreOf(grid, staff);
+  known.set(staff, score);
+  return score;
+};
+
+const SCORES = new WeakMap<Grid, Map<number, ScoreSymbol[][]>>();
+
+const scoreOf = (grid: Grid, staff: number): ScoreSymbol[][] => {
+  const lines = barStarts(grid);
+  const voices = new Map<number, Sounded[]>();
+  grid.events.forEach((event, index) => {
+    const at = beats(event.at);
+    const own = new Map<string, GridNote[]>();
+    for (const note of event.notes.filter((one) => one.staff === staff)) {
+      const key = `${note.voice}`;
+      own.set(key, [...(own.get(key) ?? []), note]);
+    }
+    for (const [voice, notes] of own) {
+      // A chord whose notes end apart is written as long as its shortest, which is what is struck again first.
+      const shortest = notes.map((note) => beats(note.length)).reduce((least, one) => (one.compare(least) < 0 ? one : least));
+      const line = voices.get(Number(voice)) ?? [];
+      line.push({ at, end: at.add(shortest), notes, event, index });
+      voices.set(Number(voice), line);
+    }
   });
+  return [...voices]
+    .sort(([a], [b]) => a - b)
+    .map(([, sounded], k) => {
+      const symbols = voiceSymbols(sounded, grid, lines, staff);
+      // Rests of a second voice are drawn only where it sounds in the same bar.
+      return k === 0 ? symbols : symbols.filter((symbol) => !symbol.isRest || hasNoteInBar(symbol, symbols, lines));
+    });
+};
+
+const hasNoteInBar = (rest: ScoreSymbol, symbols: readonly ScoreSymbol[], lines: readonly Exact[]): boolean => {
+  const bar = lines.findLastIndex((line) => line.valueOf() <= rest.at + 1e-9);
+  const [from, to] = [lines[bar]?.valueOf() ?? 0, lines[bar + 1]?.valueOf() ?? 0];
+  return symbols.some(({ isRest, at }) => !isRest && at >= from - 1e-9 && at < to - 1e-9);
 };
 
 const SIGNS: Record<number, string> = { [-2]: 'bb', [-1]: 'b', 0: '', 1: '#', 2: '##' };
@@ -67,7 +203,48 @@ const SIGNS: Record<number, string> = { [-2]: 'bb', [-1]: 'b', 0: '', 1: '#', 2:
 /** A pitch as the notation package writes it: middle C is "c/4". */
 export const pitchKey = ({ step, alter, octave }: Pitch): string => `${step.toLowerCase()}${SIGNS[alter] ?? ''}/${octave}`;
 
-const MAJOR_KEYS = ['Cb', 'Gb', 'Db', 'Ab', 'Eb', 'Bb', 'F', 'C', 'G', 'D', 'A', 'E', 'B', 'F#', 'C#'] as const;
+/** Neighbouring symbols of one tuplet, by their places in a voice: as many as fill it. */
+export const tupletGroups = (
+  symbols: readonly ScoreSymbol[],
+): { from: number; to: number; actual: number; normal: number }[] => {
+  const groups: { from: number; to: number; actual: number; normal: number }[] = [];
+  for (let from = 0; from < symbols.length; ) {
+    const tuplet = symbols[from]?.tuplet;
+    if (!tuplet) {
+      from += 1;
+      continue;
+    }
+    // The group is full where its length is a plain note value again.
+    let to = from;
+    let length = 0;
+    while (to < symbols.length && sameTuplet(symbols[to]?.tuplet, tuplet)) {
+      length += symbols[to]?.length ?? 0;
+      to += 1;
+      if (isPlain(length) && to - from >= 2) break;
+    }
+    groups.push({ from, to, ...tuplet });
+    from = to;
+  }
+  return groups;
+};
 
-/** The name of the major key with so many sharps (positive) or flats. */
-export const keyName = (fifths: number): string => MAJOR_KEYS[fifths + 7] ?? 'C';
+const sameTuplet = (a: ScoreSymbol['tuplet'], b: ScoreSymbol['tuplet']): boolean =>
+  a?.actual === b?.actual && a?.normal === b?.normal;
+
+/** Whether a length in beats is a plain one: a power of two of a beat, or such threes of a compound beat. */
+const isPlain = (length: number): boolean =>
+  [1, 3].some((factor) => {
+    const power = Math.log2(length / factor);
+    return Math.abs(power - Math.round(power)) < 1e-6;
+  });
+
+/** What a screen reader says of a grid's notes from one event up to another. */
+export const notationWords = ({ events }: Grid, from: number, to: number): string => {
+  const named = events
+    .slice(from, Math.min(to, from + 16))
+    .map((event) => event.notes.map(({ pitch }) => (pitch ? spoken(pitch) : 'note')).join(' and '));
+  return `notes ${from + 1} to ${to}: ${named.join(', ')}${to - from > 16 ? ' …' : ''}`;
+};
+
+const ALTER_WORDS: Record<number, string> = { [-2]: ' double flat', [-1]: ' flat', 0: '', 1: ' sharp', 2: ' double sharp' };
+const spoken = ({ step, alter, octave }: Pitch): string => `${step}${ALTER_WORDS[alter] ?? ''} ${octave}`;

@@ -27,6 +27,9 @@ export interface StripSystem {
   to: number;
   /** Positions of the bar lines inside it, in beats. */
   bars: number[];
+  /** Whether it begins the grid, and whether it ends it. */
+  isFirst: boolean;
+  isLast: boolean;
   width: number;
   /** The columns lie between these, in pixels. */
   left: number;
@@ -53,6 +56,10 @@ export const NARROW = 820;
 
 const roomFor = (width: number): Room =>
   width >= NARROW ? { left: 96, right: 220, inset: 26, leastColumn: 22 } : { left: 34, right: 4, inset: 12, leastColumn: 15 };
+
+/** What stands before the first column: clef, key and time signature, in pixels. */
+export const headPx = ({ keys, meters }: Grid): number =>
+  46 + 11 * Math.max(0, ...keys.map(({ fifths }) => Math.abs(fifths))) + (meters.length ? 38 : 0);
 
 const WIDEST_COLUMN = 90;
 /** Half-widths of the band and of a stroke's reach, as shares of the column. */
@@ -88,10 +95,14 @@ const breaks = (lines: readonly number[], first: number, fits: (from: number, to
 
 /**
  * The horizontal layout of a strip: notes by notated position, the tolerance a fixed share of the narrowest column, set in as
- * many systems as the width asks for.
+ * many systems as the width asks for. `hasWords`: whether rows stand under it, with their words beside them.
  */
-export const stripSystems = (grid: Grid, width: number): StripSystem[] => {
-  const room = roomFor(width);
+export const stripSystems = (grid: Grid, width: number, hasWords = true): StripSystem[] => {
+  const wide = roomFor(width);
+  // Notation alone has no words beside it.
+  const base = hasWords ? wide : { ...wide, left: 20, right: 8 };
+  // Signatures need their room before the first column.
+  const room = { ...base, left: Math.max(base.left, headPx(grid) - base.inset) };
   const positions = positionsOf(grid);
   const lines = barStarts(grid).map((line) => line.valueOf());
   const usable = width - room.left - room.right - 2 * room.inset;
@@ -122,6 +133,8 @@ export const stripSystems = (grid: Grid, width: number): StripSystem[] => {
         from: positions.indexOf(firstAt),
         to: positions.indexOf(lastAt) + 1,
         bars: lines.filter((line) => line > firstAt && line <= lastAt),
+        isLast: positions.indexOf(lastAt) === positions.length - 1,
+        isFirst: positions.indexOf(firstAt) === 0,
         width,
         left,
         right,

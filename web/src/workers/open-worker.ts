@@ -3,6 +3,8 @@ import type { calibrating } from './calibrating';
 import type { importing } from './importing';
 import type { listening } from './listening';
 import type { playing } from './playing';
+import type { scores } from './scores';
+import type { tempos } from './tempos';
 
 /** A worker's functions, and the end of it. */
 export interface OpenWorker<Api> {
@@ -30,5 +32,9 @@ export const openCalibrating = () =>
   opened<typeof calibrating>(new Worker(new URL('./calibration.worker.ts', import.meta.url), { type: 'module' }));
 export const openImporting = () =>
   opened<typeof importing>(new Worker(new URL('./import.worker.ts', import.meta.url), { type: 'module' }));
+export const openScores = () =>
+  opened<typeof scores>(new Worker(new URL('./scores.worker.ts', import.meta.url), { type: 'module' }));
+export const openTempos = () =>
+  opened<typeof tempos>(new Worker(new URL('./tempos.worker.ts', import.meta.url), { type: 'module' }));
 export const openPlaying = () =>
   opened<typeof playing>(new Worker(new URL('./simulated-player.worker.ts', import.meta.url), { type: 'module' }));

@@ -1,9 +1,13 @@
 import {
   chance,
   type Drill,
+  type GridEvent,
   INSTRUMENTS,
+  pitchesOf,
+  pitchHz,
   type RepetitionPlan,
   renderPlaying,
+  renderPulses,
   type Skill,
   STRUCK_BAR,
   simulatePlaying,
@@ -33,13 +37,21 @@ export const playing = {
     const frame = Math.round(plan.countInStartS * sampleRateHz);
     const fromS = frame / sampleRateHz;
     const played = simulatePlaying(plan.notes, skill, plan.tempo, seed);
+    const shifted = played.map((note) => ({ ...note, timeS: note.timeS - fromS }));
+    const lengthS = Math.max(plan.endS - fromS, ...shifted.map((note) => note.timeS + 0.5));
+    if (drill.listen === 'pulses') {
+      const pulses = shifted.filter(({ expected }) => expected !== null);
+      const hz = pitchHz(pitchesOf(drill.grid.events[0] as GridEvent, drill.grid)[0] ?? 69);
+      const wave = renderPulses({ played: pulses, hz, sampleRateHz, lengthS, seed, noiseDb: -66 }) as Float32Array<ArrayBuffer>;
+      return transfer({ frame, samples: wave }, [wave.buffer]);
+    }
     const samples = renderPlaying({
-      played: played.map((note) => ({ ...note, timeS: note.timeS - fromS })),
+      played: shifted,
       grid: drill.grid,
       tempo: plan.tempo,
       instrument: INSTRUMENTS.find((instrument) => instrument.id === instrumentId) ?? STRUCK_BAR,
       sampleRateHz,
-      lengthS: plan.endS - fromS,
+      lengthS,
       seed: Math.floor(chance(seed).uniform() * 1e9),
       noiseDb: -66,
     }) as Float32Array<ArrayBuffer>;

@@ -29,9 +29,11 @@ export const MIDI: InputSource = {
   profileId: () => 'midi',
   async open(options) {
     const { engine, settings, onOnset, onRelease, onLost } = options;
+    const commands = new Set(Object.values(settings.keys));
     const hear = (bytes: Uint8Array, timeS: number) => {
       const message = readMidiMessage(bytes);
-      if (!message) return;
+      // A key that means something on the Bench is no note.
+      if (!message || commands.has(`midi ${message.pitch}`)) return;
       if (message.kind === 'off') onRelease(message.pitch, timeS);
       else onOnset({ timeS, levelDb: velocityDb(message.velocity), pitch: message.pitch });
     };

@@ -49,7 +49,7 @@ export const virtualMidiPort = ({ engine, settings }: Pick<InputOptions, 'engine
       const { normal } = chance(seed);
       for (const { timeS, levelDb, expected } of simulatePlaying(plan.notes, settings.skill, plan.tempo, seed)) {
         const event = grid.events[expected ?? 0];
-        const pitches = event ? pitchesOf(event) : [];
+        const pitches = event ? pitchesOf(event, grid) : [];
         const lengthS = HELD_SHARE * (plan.notes[expected ?? 0]?.intervalS ?? 0.2);
         for (const pitch of pitches.length ? pitches : [60]) {
           const at = timeS + (pitches.length > 1 ? (CHORD_SPREAD_MS * normal()) / 2000 : 0);

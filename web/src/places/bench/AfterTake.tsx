@@ -1,24 +1,29 @@
 import { Box, Flex, Heading, Link, Text } from '@chakra-ui/react';
-import { type LoopEnd, PAIN_ADVICE, type Passage } from '@isochron/core';
+import { distractionCost, type LoopEnd, PAIN_ADVICE, type Passage } from '@isochron/core';
 import { useMemo } from 'react';
 import { Link as RouterLink } from 'react-router';
 import { useSettings } from '../../api/settings';
 import { Action } from '../../app/Action';
 import { Notice } from '../../app/Page';
-import { usePageKeys } from '../../app/use-page-keys';
 import { useSay } from '../../app/use-say';
 import { useOutbox } from '../../recorder/outbox';
 import { useBench } from '../../stores/bench';
+import { endRun, goOnRun, useRun } from '../../stores/run';
 import { Strip } from '../../strip/Strip';
 import { bpm } from '../../words';
-import { easeHints, easeKeys } from './ease-keys';
+import { easeActs, easeHints } from './ease-keys';
 import { KeyHints } from './KeyHints';
+import { RestReminder } from './RestReminder';
+import { RunWords } from './RunWords';
+import { useBenchKeys } from './use-bench-keys';
 
 const END_WORDS: Record<LoopEnd, string> = {
   goal: 'The goal is clean.',
   stopped: 'Stopped.',
   pain: 'Stopped, because it hurt.',
   'input-lost': 'Stopped: the sound was lost.',
+  relaxed: 'Ended loose.',
+  time: 'The time for this is up.',
 };
 
 /** The Bench after a take: what it came to, and where it begins next time. */
@@ -27,14 +32,23 @@ export const AfterTake = ({ passage }: { passage: Passage }) => {
   const { loop, takeId, trouble, clear, send, calibrated } = useBench();
   const { settings } = useSettings();
   const isKept = useOutbox((outbox) => takeId !== null && outbox.sentIds.includes(takeId));
-  const keys = useMemo(
-    () => ({ Enter: clear, PageDown: clear, ...easeKeys((ease) => send({ type: 'ease', ease })) }),
-    [clear, send],
+  const run = useRun((store) => store.run);
+  const isHeld = run !== null && run.resumedAtMs === null;
+  const again = useMemo(
+    () => () => {
+      if (isHeld) goOnRun();
+      clear();
+    },
+    [isHeld, clear],
   );
-  usePageKeys(keys);
-  const { closing, repetitions, ended, drill } = loop;
+  const acts = useMemo(() => ({ begin: again, ...easeActs((ease) => send({ type: 'ease', ease })) }), [again, send]);
+  useBenchKeys(acts);
+  const { closing, repetitions, ended } = loop;
   const clean = repetitions.filter((repetition) => repetition.verdict.outcome === 'clean').length;
   const last = repetitions.at(-1);
+  const shown = last?.drill ?? 0;
+  const cost = useMemo(() => distractionCost(loop.drills, repetitions), [loop.drills, repetitions]);
+  const drill = loop.drills[shown];
   return (
     <>
       <Heading
@@ -47,7 +61,9 @@ export const AfterTake = ({ passage }: { passage: Passage }) => {
       >
         {END_WORDS[ended ?? 'stopped']}
       </Heading>
+      <RunWords />
       <Notice>{trouble}</Notice>
+      <RestReminder />
       {ended === 'pain' && <Notice>{PAIN_ADVICE}</Notice>}
       {closing ? (
         <Box fontSize={{ base: '20px', md: '26px' }} lineHeight="1.4" marginY="12px" data-testid="closing">
@@ -64,8 +80,18 @@ export const AfterTake = ({ passage }: { passage: Passage }) => {
           Nothing was measured, so nothing is kept.
         </Text>
       )}
+      {cost && (
+        <Text fontSize="20px" marginBottom="12px">
+          {say(cost)}
+        </Text>
+      )}
       <Flex gap="14px" align="center" marginBottom="18px" flexWrap="wrap">
-        <Action onClick={clear}>Once more</Action>
+        <Action onClick={again}>{isHeld ? 'Go on' : 'Once more'}</Action>
+        {isHeld && (
+          <Action quiet onClick={endRun}>
+            End the session
+          </Action>
+        )}
         {isKept && (
           <Link asChild color="now" textDecoration="underline" fontSize="18px">
             <RouterLink to={`/ledger/${takeId}`}>See it in the Ledger</RouterLink>
@@ -77,7 +103,7 @@ export const AfterTake = ({ passage }: { passage: Passage }) => {
         <Strip
           title={passage.title}
           grid={drill.grid}
-          repetitions={repetitions}
+          repetitions={repetitions.filter((repetition) => repetition.drill === shown)}
           tolerance={settings.tolerance}
           calibrated={calibrated}
         />

@@ -5,6 +5,10 @@ import {
   type ClickPlan,
   type Course,
   type CourseChange,
+  courseStart,
+  type Drill,
+  dangerSpots,
+  groupings,
   headlineBpm,
   intervalMs,
   METHODS,
@@ -13,46 +17,99 @@ import {
   notesPerMinute,
   noteValueName,
   optionsOf,
+  type Part,
   type Passage,
+  proposeSchool,
   SCHOOLS,
   schoolOf,
-  startTempo,
   TempoSchema,
   underWay,
+  usualGroups,
 } from '@isochron/core';
-import { useEffect, useMemo } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { useForm } from 'react-hook-form';
 import { z } from 'zod';
-import { useCourse, useHealth } from '../../api/queries';
+import { useCourse, useHealth, useHistory } from '../../api/queries';
 import { useSettings } from '../../api/settings';
 import { Action } from '../../app/Action';
 import { FormNumber } from '../../app/FormNumber';
-import { ChoiceField } from '../../app/fields';
+import { ChoiceField, YesNoField } from '../../app/fields';
 import { OptionFields } from '../../app/OptionFields';
 import { Notice } from '../../app/Page';
-import { usePageKeys } from '../../app/use-page-keys';
 import { useSay } from '../../app/use-say';
 import { saveInterrupted, useOutbox } from '../../recorder/outbox';
 import { useBench } from '../../stores/bench';
 import { useSitting } from '../../stores/sitting';
 import { Strip } from '../../strip/Strip';
 import { bpm } from '../../words';
+import { Notebook } from '../material/Notebook';
+import { DrillList } from './DrillList';
 import { InputChoice } from './InputChoice';
 import { KeyHints } from './KeyHints';
-import { useDrill } from './use-drill';
+import { PartChoice } from './PartChoice';
+import { Readiness } from './Readiness';
+import { RestReminder } from './RestReminder';
+import { RunWords } from './RunWords';
+import { useBenchKeys } from './use-bench-keys';
+import { useCountdown } from './use-countdown';
+import { useDrills } from './use-drills';
+import { useIsRunning } from './use-run';
 
 const TemposSchema = z.object({ goalBpm: TempoSchema, startBpm: TempoSchema });
 type Tempos = z.infer<typeof TemposSchema>;
 
 const nameChoices = (list: readonly { id: string; name: string }[]) => list.map(({ id, name }) => ({ value: id, name }));
 
-/** School, method and click of a course, with what each lets one choose. */
-const CourseChoices = ({ course, change }: { course: Course; change(part: CourseChange): void }) => {
+/** Between two blocks of a run: time to turn the page. */
+const REST_S = 6;
+const NONE = 'none';
+/** Longer bars are grouped like the first so many of their units. */
+const MOST_UNITS = 12;
+const AS_SUITS = 'as-suits';
+
+interface CourseProps {
+  course: Course;
+  change(part: CourseChange): void;
+}
+
+/** What a method lets one choose. */
+const MethodOptions = ({ method, course, change }: CourseProps & { method: ReturnType<typeof methodOf> }) => {
+  const parameters = course.methodParameters[method.id] ?? {};
+  const read = method.parameters.safeParse(parameters);
+  return (
+    <OptionFields
+      fields={method.fields}
+      values={read.success ? read.data : method.parameters.parse({})}
+      onChange={(key, value) => change({ methodParameters: { [method.id]: { ...parameters, [key]: value } } })}
+    />
+  );
+};
+
+/** The school that would suit by what was played lately, with its reason, where it is another one. */
+const SchoolProposal = ({ course, change }: CourseProps) => {
+  const say = useSay();
+  const history = useHistory(course.passageId);
+  const proposal = proposeSchool(course, history, new Date().toISOString().slice(0, 10));
+  if (proposal.schoolId === course.schoolId) return null;
+  return (
+    <Box fontSize="16px" color="quiet" data-testid="proposal">
+      <Text>
+        {schoolOf(proposal.schoolId).name} would suit: {say(proposal.why)}
+      </Text>
+      <Action quiet fontSize="16px" padding="2px 12px" onClick={() => change({ schoolId: proposal.schoolId })}>
+        Take it
+      </Action>
+    </Box>
+  );
+};
+
+/** School, methods and click of a course, with what each lets one choose. */
+const CourseChoices = ({ course, change, drillCount, barUnits }: CourseProps & { drillCount: number; barUnits: number }) => {
   const say = useSay();
   const school = schoolOf(course.schoolId);
   const method = methodOf(course.methodId);
+  const also = course.alsoMethodId && course.alsoMethodId !== method.id ? methodOf(course.alsoMethodId) : null;
   const standing = course.schools[school.id];
-  const parameters = course.methodParameters[method.id] ?? {};
   return (
     <>
       <ChoiceField
@@ -63,12 +120,40 @@ const CourseChoices = ({ course, change }: { course: Course; change(part: Course
         choices={nameChoices(SCHOOLS)}
         onChange={(schoolId) => change({ schoolId })}
       />
+      <SchoolProposal course={course} change={change} />
       <OptionFields
         fields={school.fields}
         values={optionsOf(school, standing?.options)}
         onChange={(key, value) => {
           change({ schoolOptions: { [school.id]: { ...standing?.options, [key]: value } } });
         }}
+      />
+      {!school.overshootPct && (
+        <ChoiceField
+          label="Overshoot"
+          width="180px"
+          value={String(course.overshootPct)}
+          choices={[0, 5, 8, 10, 15].map((percent) => ({
+            value: String(percent),
+            name: percent ? `${percent} % past the goal` : 'none',
+          }))}
+          onChange={(percent) => change({ overshootPct: Number(percent) })}
+        />
+      )}
+      <ChoiceField
+        label="Before any raise"
+        width="180px"
+        value={String(course.leastRepetitions)}
+        choices={[1, 2, 3, 5, 8].map((count) => ({
+          value: String(count),
+          name: count === 1 ? 'no minimum' : `${count} repetitions`,
+        }))}
+        onChange={(count) => change({ leastRepetitions: Number(count) })}
+      />
+      <YesNoField
+        label="Finish loose when it comes apart"
+        value={course.relaxedFinish}
+        onChange={(relaxedFinish) => change({ relaxedFinish })}
       />
       <ChoiceField
         label="Practice method"
@@ -78,33 +163,79 @@ const CourseChoices = ({ course, change }: { course: Course; change(part: Course
         choices={nameChoices(METHODS)}
         onChange={(methodId) => change({ methodId })}
       />
-      <OptionFields
-        fields={method.fields}
-        values={method.parameters.parse(parameters)}
-        onChange={(key, value) => change({ methodParameters: { [method.id]: { ...parameters, [key]: value } } })}
-      />
-      <ChoiceField<ClickPlan['kind']>
-        label="Click"
-        help={say({ code: 'count-in', values: { bars: course.click.countInBars } })}
+      <MethodOptions method={method} course={course} change={change} />
+      <ChoiceField
+        label="Together with"
+        help={also?.about}
         width="100%"
-        value={course.click.kind}
-        choices={CLICK_PLANS.map(({ kind, name }) => ({ value: kind, name }))}
-        onChange={(kind) => change({ click: { ...course.click, kind } })}
+        value={also?.id ?? NONE}
+        choices={[
+          { value: NONE, name: 'nothing else' },
+          ...nameChoices(METHODS.filter(({ id }) => id !== method.id && id !== 'straight')),
+        ]}
+        onChange={(id) => change({ alsoMethodId: id === NONE ? null : id })}
       />
+      {also && <MethodOptions method={also} course={course} change={change} />}
+      {drillCount > 1 && (
+        <YesNoField label="Begin one further on each day" value={course.rotates} onChange={(rotates) => change({ rotates })} />
+      )}
+      <ChoiceField<ClickPlan['kind'] | typeof AS_SUITS>
+        label="Click"
+        help={say({ code: 'count-in', values: { bars: course.click?.countInBars ?? 1 } })}
+        width="100%"
+        value={course.click?.kind ?? AS_SUITS}
+        choices={[
+          { value: AS_SUITS, name: 'as suits the method' },
+          ...CLICK_PLANS.map(({ kind, name }) => ({ value: kind, name })),
+        ]}
+        onChange={(kind) =>
+          change({ click: kind === AS_SUITS ? null : { divisions: 2, countInBars: 1, ...course.click, kind } })
+        }
+      />
+      {course.click?.kind === 'group' && (
+        <ChoiceField
+          label="Grouped"
+          width="180px"
+          value={(course.click.groups ?? usualGroups(barUnits)).join('+')}
+          choices={groupings(barUnits).map((sizes) => ({ value: sizes.join('+'), name: sizes.join(' + ') }))}
+          onChange={(text) => {
+            if (course.click) change({ click: { ...course.click, groups: text.split('+').map(Number) } });
+          }}
+        />
+      )}
+      {course.click?.kind === 'bars' && (
+        <ChoiceField
+          label="The first of every"
+          width="180px"
+          value={String(course.click.everyBars ?? 2)}
+          choices={[2, 4, 8].map((count) => ({ value: String(count), name: `${count} bars` }))}
+          onChange={(count) => {
+            if (course.click) change({ click: { ...course.click, everyBars: Number(count) } });
+          }}
+        />
+      )}
     </>
   );
 };
 
 /** The Bench before a take: goal, start, school, method, input, and one key to begin. */
-export const BeforeTake = ({ passage }: { passage: Passage }) => {
+export const BeforeTake = ({ passage, part }: { passage: Passage; part: Part }) => {
   const say = useSay();
   const { settings, loaded } = useSettings();
-  const { course, change } = useCourse(passage);
+  const { course, change } = useCourse(passage, part);
   const { begin, opening, trouble } = useBench();
   const sitting = useSitting((store) => store.sitting);
   const storage = useHealth().data?.storage ?? '';
   const interrupted = useOutbox((outbox) => outbox.interrupted);
-  const drill = useDrill(passage, course);
+  const drills = useDrills(passage, course);
+  const [shownDrill, setShownDrill] = useState(0);
+  const drill = drills[shownDrill] ?? (drills[0] as Drill);
+  const section = passage.sections.find(({ id }) => id === course.sectionId) ?? null;
+  const isStraight = drill.method.id === 'straight' && !drill.also;
+  const spots = useMemo(
+    () => (isStraight ? new Set(dangerSpots(drill.grid, course.goalBpm).map(({ index }) => index)) : undefined),
+    [isStraight, drill, course.goalBpm],
+  );
   // A take of this that was broken off in this sitting goes on where it stood.
   const broken = sitting && underWay(sitting, course);
   const from = broken && interrupted.some(({ take }) => take.id === broken.takeId) ? broken : null;
@@ -112,15 +243,12 @@ export const BeforeTake = ({ passage }: { passage: Passage }) => {
   const form = useForm<Tempos>({
     resolver: zodResolver(TemposSchema),
     mode: 'onChange',
-    defaultValues: {
-      goalBpm: course.goalBpm,
-      startBpm: startTempo(course.goalBpm, course.last?.closing ?? null).bpm,
-    },
+    defaultValues: { goalBpm: course.goalBpm, startBpm: courseStart(course).bpm },
   });
   const { isDirty: isOwnStart } = form.getFieldState('startBpm', form.formState);
   const typedGoal = TempoSchema.safeParse(form.watch('goalBpm'));
   const goalBpm = typedGoal.success ? typedGoal.data : course.goalBpm;
-  const suggested = startTempo(goalBpm, course.last?.closing ?? null);
+  const suggested = courseStart(course, goalBpm);
   const suggestedBpm = from ? headlineBpm(from.tempo) : suggested.bpm;
   const startBpm = Number(form.watch('startBpm'));
   useEffect(() => {
@@ -140,13 +268,15 @@ export const BeforeTake = ({ passage }: { passage: Passage }) => {
         if (left) await saveInterrupted(left);
         const goesOn = from && tempos.startBpm === headlineBpm(from.tempo) ? from : null;
         const aimed = { ...course, goalBpm: tempos.goalBpm };
-        await begin({ passage, course: aimed, drill, startBpm: tempos.startBpm, settings, from: goesOn });
+        await begin({ passage, course: aimed, drills, startBpm: tempos.startBpm, settings, from: goesOn });
       }),
-    [form, loaded, course, change, from, interrupted, begin, passage, drill, settings],
+    [form, loaded, course, change, from, interrupted, begin, passage, drills, settings],
   );
-  const keys = useMemo(() => ({ Enter: () => void start(), PageDown: () => void start() }), [start]);
-  usePageKeys(keys);
+  const acts = useMemo(() => ({ begin: () => void start() }), [start]);
+  useBenchKeys(acts);
 
+  const isRunning = useIsRunning(course);
+  const seconds = useCountdown(isRunning && loaded && !opening && !trouble, REST_S, () => void start());
   const perBeat = notesPerBeat(drill.grid);
   const unit = noteValueName(passage.beatUnit, settings.noteNaming);
   const startHelp = isOwnStart
@@ -175,6 +305,13 @@ export const BeforeTake = ({ passage }: { passage: Passage }) => {
         </Action>
       </Flex>
       <Notice>{trouble}</Notice>
+      <RunWords />
+      {seconds !== null && (
+        <Text role="status" fontSize="24px" fontFamily="heading" data-testid="countdown">
+          It begins by itself in {seconds} s.
+        </Text>
+      )}
+      <RestReminder />
       <Notice>{storage}</Notice>
       {settings.input === 'simulated' && (
         <Text borderLeft="4px solid" borderColor="now" paddingLeft="14px" marginTop="14px" fontSize="18px">
@@ -205,8 +342,15 @@ export const BeforeTake = ({ passage }: { passage: Passage }) => {
         />
         <FormNumber form={form} name="startBpm" label="Start" help={startHelp} />
         <InputChoice opening={opening} />
-        <CourseChoices course={course} change={change} />
+        <PartChoice passage={passage} course={course} />
+        <CourseChoices
+          course={course}
+          change={change}
+          drillCount={drills.length}
+          barUnits={Math.min(MOST_UNITS, passage.meters[0]?.count ?? 4)}
+        />
       </Grid>
+      <DrillList drills={drills} shown={drills.indexOf(drill)} onShow={setShownDrill} />
       <Strip
         title={passage.title}
         grid={drill.grid}
@@ -214,6 +358,7 @@ export const BeforeTake = ({ passage }: { passage: Passage }) => {
         tolerance={settings.tolerance}
         calibrated={false}
         notationOnly
+        spots={spots}
       />
       <KeyHints
         hints={[
@@ -224,10 +369,10 @@ export const BeforeTake = ({ passage }: { passage: Passage }) => {
           { keyName: '0', does: 'it hurts: stop' },
         ]}
       />
+      <Readiness course={course} change={change} />
+      <Notebook passageId={passage.id} bars={passage.bars} firstBarNumber={passage.firstBarNumber} about={section} readOnly />
       <Text marginTop="18px" color="quiet" fontSize="16px" maxWidth="80ch">
-        Before you begin: do you know the notes and the rhythm, is the fingering settled, and can you get through it at some
-        tempo without stopping? If not, learn it first, slower or in smaller pieces. Keep the click and the instrument
-        moderately loud.
+        Keep the click and the instrument moderately loud.
       </Text>
     </form>
   );

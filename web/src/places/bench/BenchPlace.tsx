@@ -1,7 +1,8 @@
 import { Text } from '@chakra-ui/react';
-import { useEffect } from 'react';
-import { Navigate, useParams } from 'react-router';
-import { useCourses, usePassages } from '../../api/queries';
+import { type Course, lastPlayedAt } from '@isochron/core';
+import { useEffect, useMemo } from 'react';
+import { Navigate, useParams, useSearchParams } from 'react-router';
+import { useCourses, usePassage, usePassages } from '../../api/queries';
 import { useSettings } from '../../api/settings';
 import { Notice, PageTitle } from '../../app/Page';
 import { useBench } from '../../stores/bench';
@@ -9,18 +10,25 @@ import { useSitting } from '../../stores/sitting';
 import { AfterTake } from './AfterTake';
 import { BeforeTake } from './BeforeTake';
 import { DuringTake } from './DuringTake';
+import { RunLead } from './RunLead';
+import { useAwake } from './use-run';
 
 /** The Bench: the loop on one passage, readable from two metres. */
 export const BenchPlace = () => {
   const { passageId } = useParams();
+  const [search] = useSearchParams();
+  const variantId = search.get('variant') ?? undefined;
+  const sectionId = search.get('section') ?? undefined;
+  const part = useMemo(() => ({ variantId, sectionId }), [variantId, sectionId]);
   const { passages, ...fetched } = usePassages();
   const courses = useCourses();
   const settings = useSettings();
   const sitting = useSitting((store) => store.sitting);
   const phase = useBench((bench) => bench.loop.phase);
   const clear = useBench((bench) => bench.clear);
-  const passage = passages.find((one) => one.id === passageId);
+  const { passage, ...whole } = usePassage(passageId);
   const title = passage?.title ?? 'Bench';
+  useAwake(phase !== 'idle' && phase !== 'finished');
 
   useEffect(() => {
     document.title = `${title} · Isochron`;
@@ -30,11 +38,16 @@ export const BenchPlace = () => {
   useEffect(() => {
     clear();
     return () => useBench.getState().send({ type: 'stop' });
-  }, [passageId, clear]);
+  }, [passageId, part, clear]);
 
-  const message = fetched.message || courses.message || (settings.loaded ? '' : settings.message);
+  const message =
+    fetched.message ||
+    (passages.some(({ id }) => id === passageId) ? whole.message : '') ||
+    courses.message ||
+    (settings.loaded ? '' : settings.message);
   if (message) return <Notice>{message}</Notice>;
-  if (fetched.isLoading || courses.isLoading || !settings.loaded) return <Text>Fetching your material …</Text>;
+  if (fetched.isLoading || whole.isLoading || courses.isLoading || !settings.loaded)
+    return <Text>Fetching your material …</Text>;
   if (!passageId) {
     const latest = sitting?.blocks.at(-1)?.course.passageId ?? latestOf(courses.courses) ?? passages[0]?.id;
     return latest ? (
@@ -51,11 +64,20 @@ export const BenchPlace = () => {
       </>
     );
   }
-  if (phase === 'idle') return <BeforeTake key={passage.id} passage={passage} />;
-  if (phase === 'finished') return <AfterTake passage={passage} />;
-  return <DuringTake passage={passage} />;
+  return (
+    <>
+      <RunLead />
+      {phase === 'idle' ? (
+        <BeforeTake key={`${passage.id}.${variantId}.${sectionId}`} passage={passage} part={part} />
+      ) : phase === 'finished' ? (
+        <AfterTake passage={passage} />
+      ) : (
+        <DuringTake passage={passage} part={part} />
+      )}
+    </>
+  );
 };
 
 /** The passage that was played last. */
-const latestOf = (courses: readonly { passageId: string; last: { startedAt: string } | null }[]): string | undefined =>
-  [...courses].sort((a, b) => (b.last?.startedAt ?? '').localeCompare(a.last?.startedAt ?? ''))[0]?.passageId;
+const latestOf = (courses: readonly Course[]): string | undefined =>
+  [...courses].sort((a, b) => lastPlayedAt(b).localeCompare(lastPlayedAt(a)))[0]?.passageId;

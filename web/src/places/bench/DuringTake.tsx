@@ -1,36 +1,60 @@
 import { Box, Flex, Grid, Heading, Text } from '@chakra-ui/react';
-import { type Passage, problemQuestions, schoolOf } from '@isochron/core';
+import { chosenCount, drillName, isWithoutClick, type Part, type Passage, problemQuestions, schoolOf } from '@isochron/core';
 import { useMemo } from 'react';
 import { useShallow } from 'zustand/react/shallow';
-import { useCourse } from '../../api/queries';
 import { useSettings } from '../../api/settings';
 import { Action } from '../../app/Action';
 import { Notice } from '../../app/Page';
-import { usePageKeys } from '../../app/use-page-keys';
 import { useSay } from '../../app/use-say';
 import { TAP_EVENT } from '../../audio/inputs/tap';
 import { useBench } from '../../stores/bench';
 import { Strip } from '../../strip/Strip';
-import { bpm, signed, tempoWords } from '../../words';
-import { easeHints, easeKeys } from './ease-keys';
+import { bpm, signed, spanWords, tempoWords } from '../../words';
+import { Notebook } from '../material/Notebook';
+import { Distraction } from './Distraction';
+import { easeActs, easeHints } from './ease-keys';
 import { Figures } from './Figures';
 import { KeyHints } from './KeyHints';
+import { PauseDrills } from './PauseDrills';
+import { RestReminder } from './RestReminder';
+import { RunWords } from './RunWords';
+import { type BenchActs, useBenchKeys } from './use-bench-keys';
 import { VerdictLine } from './VerdictLine';
 
 const PHASE_WORDS = { counting: 'Count-in', playing: 'Play', problem: 'A moment to think', idle: '', finished: '' } as const;
+/** What a school asks for in between, and what to do. */
+const WAY_WORDS = {
+  sweep: 'A sweep: follow the click up; stop where it will not go.',
+  burst: 'A burst: one group, as fast as it goes, loose.',
+} as const;
 const ROWS_SHOWN = 8;
 
 /** What block this is: the right third of the Bench. */
 const BlockWords = ({ passage }: { passage: Passage }) => {
   const loop = useBench((bench) => bench.loop);
   const peakDb = useBench((bench) => bench.peakDb);
+  const { settings } = useSettings();
   const clean = loop.repetitions.filter(({ verdict }) => verdict.outcome === 'clean').length;
   const played = loop.repetitions.length;
+  const chosen = chosenCount(loop.drills);
   return (
     <Box fontSize="17px" color="quiet" minWidth="200px">
       <Heading as="h1" fontFamily="heading" fontWeight="500" fontSize="22px" lineHeight="1.25" color="ink">
         {passage.title}
       </Heading>
+      {loop.drill?.way ? (
+        <Text color="ink" fontSize="20px" lineHeight="1.25" data-testid="way">
+          {WAY_WORDS[loop.drill.way]}
+        </Text>
+      ) : (
+        loop.drill &&
+        chosen > 1 && (
+          <Text color="ink" fontSize="20px" lineHeight="1.25" data-testid="drill">
+            {loop.drillIndex + 1} of {chosen}: {drillName(loop.drill, settings)}
+          </Text>
+        )
+      )}
+      <RunWords />
       <Text>{schoolOf(loop.ladder.school.id).name}</Text>
       <Text>
         goal {bpm(loop.aim.goalBpm)} · from {bpm(loop.aim.startBpm)}
@@ -42,7 +66,7 @@ const BlockWords = ({ passage }: { passage: Passage }) => {
 };
 
 /** The Bench while a take is on: tempo, verdict and reason large; the strip over the whole width. */
-export const DuringTake = ({ passage }: { passage: Passage }) => {
+export const DuringTake = ({ passage, part }: { passage: Passage; part: Part }) => {
   const say = useSay();
   // The level changes ten times a second: what is drawn large does not hang on it.
   const { loop, send, remark, trouble, calibrated } = useBench(
@@ -55,24 +79,29 @@ export const DuringTake = ({ passage }: { passage: Passage }) => {
     })),
   );
   const { settings } = useSettings();
-  const { course } = useCourse(passage);
   const last = loop.repetitions.at(-1);
-  const shown = useMemo(() => loop.repetitions.slice(-ROWS_SHOWN), [loop.repetitions]);
+  const shown = useMemo(
+    () => loop.repetitions.filter(({ drill }) => loop.drills[drill] === loop.drill).slice(-ROWS_SHOWN),
+    [loop.repetitions, loop.drills, loop.drill],
+  );
+  const hasDrills = chosenCount(loop.drills) > 1;
+  const section = passage.sections.find(({ id }) => id === part.sectionId) ?? null;
+  const span = loop.wishedBpm === null ? spanWords(loop.plan?.tempo) : null;
   const stepBpm = Number(loop.ladder.school.options.stepBpm ?? 5);
 
-  const keys = useMemo(
-    () => ({
-      Escape: () => send({ type: 'stop' }),
-      PageUp: () => send({ type: 'stop' }),
-      ArrowUp: () => send({ type: 'wish', changeBpm: stepBpm }),
-      ArrowDown: () => send({ type: 'wish', changeBpm: -stepBpm }),
-      Enter: () => send({ type: 'resume' }),
-      PageDown: () => send({ type: 'resume' }),
-      ...easeKeys((ease) => send({ type: 'ease', ease })),
+  const acts = useMemo(
+    (): BenchActs => ({
+      stop: () => send({ type: 'stop' }),
+      faster: () => send({ type: 'wish', changeBpm: stepBpm }),
+      slower: () => send({ type: 'wish', changeBpm: -stepBpm }),
+      begin: () => send({ type: 'resume' }),
+      finish: () => send({ type: 'finish' }),
+      ...(hasDrills ? { next: () => send({ type: 'drill', step: 1 }), before: () => send({ type: 'drill', step: -1 }) } : {}),
+      ...easeActs((ease) => send({ type: 'ease', ease })),
     }),
-    [send, stepBpm],
+    [send, stepBpm, hasDrills],
   );
-  usePageKeys(keys);
+  useBenchKeys(acts);
 
   return (
     <Flex direction="column" gap="12px">
@@ -87,13 +116,14 @@ export const DuringTake = ({ passage }: { passage: Passage }) => {
         >
           <Text
             fontFamily="heading"
-            fontSize={{ base: '92px', md: '112px', xl: '132px' }}
+            fontSize={span ? { base: '52px', md: '60px', xl: '68px' } : { base: '92px', md: '112px', xl: '132px' }}
+            whiteSpace="nowrap"
             lineHeight="0.9"
             data-testid="tempo"
             role="img"
-            aria-label={`Tempo ${tempoWords(loop.tempo)}`}
+            aria-label={`Tempo ${span ?? tempoWords(loop.tempo)}`}
           >
-            {loop.wishedBpm === null ? tempoWords(loop.tempo) : bpm(loop.wishedBpm)}
+            {loop.wishedBpm === null ? (span ?? tempoWords(loop.tempo)) : bpm(loop.wishedBpm)}
           </Text>
           <Text fontSize="24px" color="now" fontWeight="600" data-testid="phase">
             {loop.wishedBpm === null ? PHASE_WORDS[loop.phase] : 'next, by your choice'}
@@ -104,7 +134,9 @@ export const DuringTake = ({ passage }: { passage: Passage }) => {
             <VerdictLine repetition={last} />
           ) : (
             <Text fontFamily="heading" fontSize={{ base: '30px', md: '40px' }} lineHeight="1.2" maxWidth="22ch">
-              {course.click.kind === 'none' ? 'Listen for one bar, then play on alone.' : 'Listen for one bar, then play.'}
+              {loop.drill && isWithoutClick(loop.drill)
+                ? 'Listen for one bar, then play on alone.'
+                : 'Listen for one bar, then play.'}
             </Text>
           )}
         </Box>
@@ -113,6 +145,7 @@ export const DuringTake = ({ passage }: { passage: Passage }) => {
         </Box>
       </Grid>
       <Notice>{trouble || remark}</Notice>
+      {loop.phase === 'problem' && <RestReminder />}
       {loop.phase === 'problem' && (
         <Box as="ol" paddingLeft="26px" fontSize="24px" aria-label="Questions worth asking" listStyleType="decimal">
           {problemQuestions(loop.repetitions).map((question) => (
@@ -120,6 +153,11 @@ export const DuringTake = ({ passage }: { passage: Passage }) => {
           ))}
         </Box>
       )}
+      {loop.phase === 'problem' && <PauseDrills passage={passage} part={part} />}
+      {loop.phase === 'problem' && (
+        <Notebook passageId={passage.id} bars={passage.bars} firstBarNumber={passage.firstBarNumber} about={section} />
+      )}
+      {loop.drill?.distraction && loop.phase !== 'problem' && <Distraction />}
       {last && loop.phase !== 'problem' && (
         <Box order={{ base: 3, md: 0 }}>
           <Figures measures={last.measures} calibrated={calibrated} />
@@ -152,10 +190,17 @@ export const DuringTake = ({ passage }: { passage: Passage }) => {
       <Flex justify="space-between" align="center" gap="12px 20px" flexWrap="wrap" order={4}>
         <KeyHints
           hints={[
-            { keyName: '↑', does: 'faster', act: keys.ArrowUp },
-            { keyName: '↓', does: 'slower', act: keys.ArrowDown },
+            { keyName: '↑', does: 'faster', act: acts.faster },
+            { keyName: '↓', does: 'slower', act: acts.slower },
+            ...(hasDrills
+              ? [
+                  { keyName: 'N', does: 'next drill', act: acts.next },
+                  { keyName: 'P', does: 'the one before', act: acts.before },
+                ]
+              : []),
+            { keyName: 'R', does: 'finish loose', act: acts.finish },
             ...easeHints((ease) => send({ type: 'ease', ease }), last?.ease ?? null),
-            { keyName: 'Esc', does: 'stop', act: keys.Escape },
+            { keyName: 'Esc', does: 'stop', act: acts.stop },
           ]}
         />
         <Flex gap="12px">

@@ -21,6 +21,12 @@ export const Figures = ({ measures, calibrated }: { measures: Measures; calibrat
     { name: 'drift', value: `${signed(measures.driftPct)}\u00a0%`, range: '' },
     { name: 'missed', value: String(measures.missed), range: '' },
     { name: 'extra', value: String(measures.extra), range: '' },
+    ...(measures.returnMs == null ? [] : [{ name: 'over the gap', value: `${signed(measures.returnMs)}\u00a0ms`, range: '' }]),
+    ...(measures.groupStartsMs == null
+      ? []
+      : [{ name: 'group starts', value: figure(measures.groupStartsMs, 'ms'), range: '' }]),
+    ...(measures.insideMs == null ? [] : [{ name: 'inside groups', value: figure(measures.insideMs, 'ms'), range: '' }]),
+    ...(measures.letGo ? [{ name: 'let go early', value: String(measures.letGo), range: '' }] : []),
     ...(measures.wrongNotes ? [{ name: 'wrong notes', value: String(measures.wrongNotes), range: '' }] : []),
   ];
   return (

@@ -1,6 +1,6 @@
 import { Flex, Text } from '@chakra-ui/react';
 import type { Repetition, TempoAction } from '@isochron/core';
-import { ArrowDown, ArrowUp, Equal, Flag, type LucideIcon, Pause, Square } from 'lucide-react';
+import { ArrowDown, ArrowRight, ArrowUp, Equal, Flag, type LucideIcon, Pause, Square } from 'lucide-react';
 import { useSay } from '../../app/use-say';
 import { OUTCOME_WORDS } from '../../words';
 
@@ -12,6 +12,8 @@ const SIGNS: Record<TempoAction, LucideIcon> = {
   problem: Pause,
   goal: Flag,
   stop: Square,
+  next: ArrowRight,
+  done: Square,
 };
 
 /** The last verdict, its one reason, and the next tempo with its reason. */

@@ -1,5 +1,6 @@
 import type { Ease } from '@isochron/core';
 import type { KeyHint } from './KeyHints';
+import type { BenchActs } from './use-bench-keys';
 
 /** The key of each answer to how a repetition felt, in the order in which they are offered. */
 const EASE_KEYS: readonly { keyName: string; ease: Ease; words: string }[] = [
@@ -9,9 +10,9 @@ const EASE_KEYS: readonly { keyName: string; ease: Ease; words: string }[] = [
   { keyName: '0', ease: 'pain', words: 'it hurts: stop' },
 ];
 
-/** What the keys do, given who is told. */
-export const easeKeys = (tell: (ease: Ease) => void): Record<string, () => void> =>
-  Object.fromEntries(EASE_KEYS.map(({ keyName, ease }) => [keyName, () => tell(ease)]));
+/** What the answers do, given who is told. */
+export const easeActs = (tell: (ease: Ease) => void): BenchActs =>
+  Object.fromEntries(EASE_KEYS.map(({ ease }) => [ease, () => tell(ease)]));
 
 /** The answers as they are offered; the one that was given is said. */
 export const easeHints = (tell: (ease: Ease) => void, given: Ease | null): KeyHint[] =>

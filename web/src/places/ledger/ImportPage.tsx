@@ -5,6 +5,7 @@ import { useRef, useState } from 'react';
 import { Controller, useForm } from 'react-hook-form';
 import { Link as RouterLink } from 'react-router';
 import { z } from 'zod';
+import { getPassage } from '../../api/client';
 import { usePassages } from '../../api/queries';
 import { useSettings } from '../../api/settings';
 import { Action } from '../../app/Action';
@@ -44,14 +45,15 @@ export const ImportPage = () => {
   const { control, formState } = form;
 
   const measure = form.handleSubmit(async ({ file, passageId, tempoBpm, profileId, click }) => {
-    const passage = passages.find((one) => one.id === passageId) ?? passages[0];
-    if (!passage) return;
+    const chosen = passages.find((one) => one.id === passageId) ?? passages[0];
+    if (!chosen) return;
     const controller = new AbortController();
     stop.current = controller;
     setTrouble('');
     setImported(null);
     setShare(0);
     try {
+      const passage = await getPassage(chosen.id);
       const choice = { file, passage, tempoBpm, profileId, settings, withoutClick: click === 'without' };
       setImported(await importFile(choice, controller.signal, setShare));
     } catch (error) {

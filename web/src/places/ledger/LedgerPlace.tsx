@@ -1,5 +1,5 @@
 import { Flex, Link, Text } from '@chakra-ui/react';
-import type { TakeQuery, TakeSummary } from '@isochron/core';
+import { lastPlayedAt, type TakeQuery, type TakeSummary } from '@isochron/core';
 import { createColumnHelper } from '@tanstack/react-table';
 import { useState } from 'react';
 import { Link as RouterLink } from 'react-router';
@@ -76,7 +76,7 @@ export const LedgerPlace = () => {
   const [chosen, setChosen] = useState<string | null>(null);
   const [show, setShow] = useState<Show>('all');
   const [sorted, setSorted] = useState(NEWEST_FIRST);
-  const lastPlayed = [...courses].sort((a, b) => (b.last?.startedAt ?? '').localeCompare(a.last?.startedAt ?? ''))[0];
+  const lastPlayed = [...courses].sort((a, b) => lastPlayedAt(b).localeCompare(lastPlayedAt(a)))[0];
   const passageId = chosen ?? lastPlayed?.passageId ?? passages[0]?.id ?? '';
   const passage = passages.find((one) => one.id === passageId);
   const order = sorted.desc ? 'desc' : 'asc';
@@ -106,6 +106,11 @@ export const LedgerPlace = () => {
           </Flex>
           <Part title="Best clean tempo of each day">
             <TempoHistory history={history} goalBpm={goalBpm} title={passage.title} />
+            <Link asChild color="now" textDecoration="underline">
+              <RouterLink to={`/ledger/tempo/${passageId}`}>
+                Easy and edge tempo, and what each school would have asked for
+              </RouterLink>
+            </Link>
           </Part>
           <Part title={`${total} ${total === 1 ? 'take' : 'takes'} of ${passage.title}`}>
             <DataTable

@@ -1,56 +1,201 @@
-import { Box, Flex, Link, Text } from '@chakra-ui/react';
-import { firstDrill, notesPerBeat, noteValueName, type Passage } from '@isochron/core';
-import { useMemo } from 'react';
-import { Link as RouterLink } from 'react-router';
-import { useCourses, usePassages } from '../../api/queries';
-import { useSettings } from '../../api/settings';
+import { Box, Field, Flex, Input, Link, Text } from '@chakra-ui/react';
+import { SHELF_ORDERS, type ShelfEntry, type ShelfOrder, searchShelf, shelfEntries } from '@isochron/core';
+import { createColumnHelper } from '@tanstack/react-table';
+import { useMemo, useRef, useState } from 'react';
+import { Link as RouterLink, useNavigate } from 'react-router';
+import { useCourses, useNotebook, usePassageWriter, useShelf } from '../../api/queries';
+import { Action } from '../../app/Action';
+import { DataTable } from '../../app/DataTable';
+import { ChoiceField, labelStyle } from '../../app/fields';
 import { Notice, PageTitle } from '../../app/Page';
-import { Strip } from '../../strip/Strip';
+import { useDates } from '../../app/use-dates';
+import { usePageKeys } from '../../app/use-page-keys';
 import { bpm } from '../../words';
+import { newPassageId } from './new-id';
+import { useScores } from './use-scores';
 
-const Entry = ({ passage, goalBpm }: { passage: Passage; goalBpm: number }) => {
-  const { settings } = useSettings();
-  const { grid } = useMemo(() => firstDrill(passage), [passage]);
-  const meter = passage.meters[0];
-  return (
-    <Box as="article" borderTop="1px solid" borderColor="rule" paddingTop="14px">
-      <Flex justify="space-between" gap="4px 24px" align="baseline" flexWrap="wrap">
-        <Link asChild fontFamily="heading" fontSize="24px" color="ink" textDecoration="underline" textDecorationColor="quiet">
-          <RouterLink to={`/bench/${passage.id}`}>{passage.title}</RouterLink>
-        </Link>
-        <Text color="quiet" fontSize="16px">
-          {meter && `${meter.count}/${meter.unit} · `}up to {notesPerBeat(grid)} notes a{' '}
-          {noteValueName(passage.beatUnit, settings.noteNaming)} · goal {bpm(goalBpm)}
-        </Text>
-      </Flex>
-      <Text color="quiet">{passage.about}</Text>
-      <Strip
-        title={passage.title}
-        grid={grid}
-        repetitions={[]}
-        tolerance={settings.tolerance}
-        calibrated={false}
-        notationOnly
-      />
-    </Box>
+const column = createColumnHelper<ShelfEntry>();
+const ALL_TAGS = '';
+
+const useColumns = () => {
+  const { day } = useDates();
+  return useMemo(
+    () => [
+      column.accessor(({ passage }) => passage.title, {
+        id: 'title',
+        header: 'Title',
+        enableSorting: false,
+        cell: ({ row: { original } }) => (
+          <Link asChild color="ink" textDecoration="underline" textDecorationColor="quiet" fontFamily="heading" fontSize="18px">
+            <RouterLink to={`/material/${original.passage.id}`}>{original.passage.title}</RouterLink>
+          </Link>
+        ),
+      }),
+      column.accessor(({ passage }) => passage.tags.join(', '), { id: 'tags', header: 'Tags', enableSorting: false }),
+      column.accessor(({ passage: { bars, noteCount } }) => `${bars} ${bars === 1 ? 'bar' : 'bars'}, ${noteCount} notes`, {
+        id: 'size',
+        header: 'Size',
+        enableSorting: false,
+      }),
+      column.accessor(({ playedAt }) => (playedAt ? day(playedAt) : 'not yet'), {
+        id: 'played',
+        header: 'Played',
+        enableSorting: false,
+      }),
+      column.accessor(({ cleanBpm, goalBpm }) => `${cleanBpm === null ? '–' : bpm(cleanBpm)} of ${bpm(goalBpm)}`, {
+        id: 'clean',
+        header: 'Clean, of goal',
+        enableSorting: false,
+      }),
+      column.accessor(({ edgeBpm }) => (edgeBpm === null ? '–' : bpm(edgeBpm)), {
+        id: 'edge',
+        header: 'Got hard at',
+        enableSorting: false,
+      }),
+      column.display({
+        id: 'practise',
+        header: 'Bench',
+        cell: ({ row: { original } }) => (
+          <Link asChild color="now" textDecoration="underline">
+            <RouterLink to={`/bench/${original.passage.id}`} aria-label={`Practise ${original.passage.title}`}>
+              practise
+            </RouterLink>
+          </Link>
+        ),
+      }),
+    ],
+    [day],
   );
 };
 
-/** Material: every passage with its notation; choosing one leads to the Bench. */
+/** Material: the library of passages, searched, sorted and chosen by tag; ways to put more into it. */
 export const MaterialPlace = () => {
-  const { passages, message } = usePassages();
+  const { passages, message } = useShelf();
   const { courses } = useCourses();
+  const { solutions } = useNotebook();
+  const { store } = usePassageWriter();
+  const scores = useScores();
+  const navigate = useNavigate();
+  const columns = useColumns();
+  const search = useRef<HTMLInputElement>(null);
+  const file = useRef<HTMLInputElement>(null);
+  const [text, setText] = useState('');
+  const [tag, setTag] = useState(ALL_TAGS);
+  const [order, setOrder] = useState<ShelfOrder>('played');
+  const [archived, setArchived] = useState(false);
+  const [trouble, setTrouble] = useState('');
+  const [reading, setReading] = useState(false);
+  const entries = useMemo(() => shelfEntries(passages, courses), [passages, courses]);
+  const shown = useMemo(
+    () => searchShelf(entries, { text, tag: tag || null, archived, order }, solutions),
+    [entries, text, tag, archived, order, solutions],
+  );
+  const tags = useMemo(() => [...new Set(passages.flatMap((passage) => passage.tags))].sort(), [passages]);
+  const hasArchive = passages.some(({ archivedAt }) => archivedAt !== null);
+
+  const importFile = async (chosen: File) => {
+    setTrouble('');
+    setReading(true);
+    try {
+      const { passage, simplified } = await scores.readFile(chosen, newPassageId(chosen.name.replace(/\.[^.]+$/, '')));
+      await store(passage, 0);
+      await navigate(`/material/${passage.id}`, { state: { simplified } });
+    } catch (error) {
+      setTrouble((error as Error).message);
+    } finally {
+      setReading(false);
+    }
+  };
+  const keys = useMemo(() => ({ '/': () => search.current?.focus(), n: () => void navigate('/material/new') }), [navigate]);
+  usePageKeys(keys);
+
   return (
     <>
-      <PageTitle title="Material">Choose what to play. Each opens on the Bench.</PageTitle>
-      <Notice>{message}</Notice>
-      {passages.map((passage) => (
-        <Entry
-          key={passage.id}
-          passage={passage}
-          goalBpm={courses.find((course) => course.passageId === passage.id)?.goalBpm ?? passage.goalBpm}
+      <Flex justify="space-between" align="flex-end" gap="8px 24px" flexWrap="wrap">
+        <Box>
+          <PageTitle title="Material">What you practise. A title leads to its page, “practise” to the Bench.</PageTitle>
+        </Box>
+        <Flex gap="10px" flexWrap="wrap" marginBottom="22px">
+          <Action quiet onClick={() => void navigate('/material/new')}>
+            Type one
+          </Action>
+          <Action quiet onClick={() => void navigate('/material/patterns')}>
+            Make a pattern
+          </Action>
+          <Action quiet onClick={() => void navigate('/material/record')}>
+            Play one in
+          </Action>
+          <Action quiet loading={reading} loadingText="Reading …" onClick={() => file.current?.click()}>
+            Open a file
+          </Action>
+          <input
+            ref={file}
+            type="file"
+            accept=".musicxml,.xml,.mxl,.mid,.midi,.abc,.txt"
+            aria-label="A file of notation: MusicXML, MIDI, ABC or text"
+            style={{ display: 'none' }}
+            onChange={(event) => {
+              const [chosen] = event.target.files ?? [];
+              event.target.value = '';
+              if (chosen) void importFile(chosen);
+            }}
+          />
+        </Flex>
+      </Flex>
+      <Notice>{message || trouble}</Notice>
+      <Flex gap="14px 24px" flexWrap="wrap" align="flex-end" marginBottom="14px">
+        <Field.Root width="auto">
+          <Field.Label {...labelStyle}>Search</Field.Label>
+          <Input
+            ref={search}
+            type="search"
+            value={text}
+            onChange={(event) => setText(event.target.value)}
+            placeholder="title, tag, notebook …"
+            width="280px"
+            fontSize="17px"
+            borderColor="quiet"
+            borderRadius="control"
+          />
+        </Field.Root>
+        {tags.length > 0 && (
+          <ChoiceField
+            label="Tag"
+            width="180px"
+            value={tag}
+            choices={[{ value: ALL_TAGS, name: 'all' }, ...tags.map((one) => ({ value: one, name: one }))]}
+            onChange={setTag}
+          />
+        )}
+        <ChoiceField<ShelfOrder>
+          label="In order of"
+          width="210px"
+          value={order}
+          choices={SHELF_ORDERS.map(({ id, name }) => ({ value: id, name }))}
+          onChange={setOrder}
         />
-      ))}
+        {hasArchive && (
+          <ChoiceField<'no' | 'yes'>
+            label="Show"
+            width="150px"
+            value={archived ? 'yes' : 'no'}
+            choices={[
+              { value: 'no', name: 'in practice' },
+              { value: 'yes', name: 'put away' },
+            ]}
+            onChange={(choice) => setArchived(choice === 'yes')}
+          />
+        )}
+        <Text color="quiet" fontSize="16px" paddingBottom="8px" role="status">
+          {shown.length} {shown.length === 1 ? 'passage' : 'passages'}
+        </Text>
+      </Flex>
+      <DataTable
+        label="Passages"
+        rows={shown}
+        columns={columns}
+        empty={text ? 'Nothing matches what you search.' : 'There is nothing here yet.'}
+      />
     </>
   );
 };

@@ -5,7 +5,10 @@ import { Notice, PageTitle, Part } from '../../app/Page';
 import { AppearanceSettings } from './AppearanceSettings';
 import { BackupSettings } from './BackupSettings';
 import { CalibrationSettings } from './CalibrationSettings';
+import { ClickSettings } from './ClickSettings';
 import { InputSettings } from './InputSettings';
+import { InstrumentSettings } from './InstrumentSettings';
+import { KeySettings } from './KeySettings';
 import { ReanalysisSettings } from './ReanalysisSettings';
 import { TempoSettings } from './TempoSettings';
 import { ToleranceSettings } from './ToleranceSettings';
@@ -17,6 +20,9 @@ export const SetupPlace = () => {
     <>
       <PageTitle title="Setup">Changes are kept at once.</PageTitle>
       <Notice>{message}</Notice>
+      <Part title="Instrument">
+        <InstrumentSettings />
+      </Part>
       <Part title="Input">
         <InputSettings />
       </Part>
@@ -26,8 +32,14 @@ export const SetupPlace = () => {
       <Part title="Tolerance">
         <ToleranceSettings />
       </Part>
-      <Part title="Tempo and click">
+      <Part title="Tempo school">
         <TempoSettings />
+      </Part>
+      <Part title="Click and rests">
+        <ClickSettings />
+      </Part>
+      <Part title="Keys and pedals">
+        <KeySettings />
       </Part>
       <Part title="Words and appearance">
         <AppearanceSettings />

@@ -2,6 +2,7 @@ import { Text } from '@chakra-ui/react';
 import {
   acrossRepetitions,
   centredDeviationsMs,
+  dangerSpots,
   expectedNotes,
   findingOf,
   type GridRepetitions,
@@ -19,6 +20,7 @@ import { useSay } from '../../../app/use-say';
 import { DeviationHistogram } from '../../../charts/DeviationHistogram';
 import { PositionProfile } from '../../../charts/PositionProfile';
 import { signed, tempoWords } from '../../../words';
+import { SpotDrills } from './SpotDrills';
 
 const LISTED_LINKS = 3;
 
@@ -32,7 +34,10 @@ export const AcrossPart = ({ take, played }: { take: Take; played: GridRepetitio
   const before = useTakesBefore(take);
   const across = useMemo(() => acrossRepetitions(played, take.withoutClick), [played, take.withoutClick]);
   // What is the same every time shows in many repetitions: those of earlier days count as well.
-  const pooled = useMemo(() => acrossRepetitions(ofGrid([take, ...before], grid), take.withoutClick), [take, before, grid]);
+  const pooled = useMemo(
+    () => (before.length > 0 ? acrossRepetitions(ofGrid([take, ...before], grid), take.withoutClick) : across),
+    [take, before, grid, across],
+  );
   const usable = usableRepetitions(repetitions);
   const deviations = usable.flatMap(({ notes }) => centredDeviationsMs(notes).filter((value) => value !== null));
   const slowest = usable.reduce<(typeof usable)[number] | null>(
@@ -41,6 +46,9 @@ export const AcrossPart = ({ take, played }: { take: Take; played: GridRepetitio
   );
   const { components, profile } = across;
   const { links, labels, clockMotor } = pooled;
+  const spot = links.find(({ standsOut }) => standsOut);
+  const expected = spot && dangerSpots(grid, take.goalBpm).find(({ index }) => index === spot.from + 1);
+  const isStraight = take.drills.every(({ method, also }) => method.id === 'straight' && !also);
   return (
     <>
       <Text fontFamily="heading" fontSize="24px" lineHeight="1.3" maxWidth="60ch" marginTop="16px" data-testid="finding">
@@ -51,6 +59,12 @@ export const AcrossPart = ({ take, played }: { take: Take; played: GridRepetitio
           From {pooled.count} repetitions, those of the takes before this one among them.
         </Text>
       )}
+      {expected && (
+        <Text color="quiet" fontSize="16px">
+          It was to be expected there: {say(expected.why)}
+        </Text>
+      )}
+      {spot && isStraight && <SpotDrills take={take} grid={grid} index={spot.from + 1} />}
       {usable.length > 0 && (
         <Part title="Note by note">
           <PositionProfile grid={grid} profile={profile} />

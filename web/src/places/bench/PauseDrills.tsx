@@ -1,0 +1,40 @@
+import { Flex, Text } from '@chakra-ui/react';
+import { drillsForSpot, type Part, type Passage, widestStep } from '@isochron/core';
+import { useCourse } from '../../api/queries';
+import { Action } from '../../app/Action';
+import { usePageKeys } from '../../app/use-page-keys';
+import { useSay } from '../../app/use-say';
+import { useBench } from '../../stores/bench';
+import { usePractise } from './use-practise';
+
+/** While the loop pauses to think: drills for the step that was measured as the widest, the first one by a single key. */
+export const PauseDrills = ({ passage, part }: { passage: Passage; part: Part }) => {
+  const say = useSay();
+  const { course } = useCourse(passage, part);
+  const practise = usePractise();
+  const loop = useBench((bench) => bench.loop);
+  const send = useBench((bench) => bench.send);
+  const step = widestStep(loop.repetitions.at(-1)?.notes ?? []);
+  const offered = step && loop.drill ? drillsForSpot(loop.drill.grid, step.fromIndex + 1) : [];
+  const take = (k: number) => {
+    const uses = offered[k]?.uses;
+    if (!uses) return;
+    send({ type: 'stop' });
+    void practise(course, uses);
+  };
+  usePageKeys({ d: () => take(0) });
+  return (
+    <>
+      {offered.map(({ why }, k) => (
+        <Flex key={why.code} gap="4px 18px" align="baseline" flexWrap="wrap" paddingY="4px" fontSize="19px">
+          <Text flex="1" minWidth="240px">
+            {say(why)}
+          </Text>
+          <Action quiet fontSize="16px" paddingY="2px" onClick={() => take(k)}>
+            Practise this{k === 0 ? ' (D)' : ''}
+          </Action>
+        </Flex>
+      ))}
+    </>
+  );
+};

@@ -1,0 +1,27 @@
+import { Text } from '@chakra-ui/react';
+import { type BlockRun, blockAfter, leftMs } from '@isochron/core';
+import { useRun } from '../../stores/run';
+import { useNow } from './use-run';
+
+/** What is left of a time box, in words. */
+export const leftWords = (run: BlockRun, nowMs: number): string => {
+  const left = leftMs(run, nowMs);
+  if (left === 0) return 'the time is up';
+  const minutes = Math.ceil(left / 60_000);
+  return left < 60_000 ? 'less than a minute left' : `${minutes} ${minutes === 1 ? 'minute' : 'minutes'} left`;
+};
+
+/** Which block of a run it is, how long still, and what comes next; nothing where none is on. */
+export const RunWords = () => {
+  const run = useRun((store) => store.run);
+  const now = useNow();
+  if (!run) return null;
+  const next = blockAfter(run);
+  return (
+    <Text color="ink" fontSize="20px" lineHeight="1.3" data-testid="run">
+      block {run.index + 1} of {run.blocks.length} · {leftWords(run, now)}
+      <br />
+      {next ? `then ${next.title}` : 'the last one'}
+    </Text>
+  );
+};

@@ -1,0 +1,51 @@
+import { isAtWork, type RunBlock } from '@isochron/core';
+import { useEffect, useState } from 'react';
+import { useRun } from '../../stores/run';
+
+const LOOK_MS = 500;
+
+/** The time, as often as is worth a look. */
+export const useNow = (): number => {
+  const [now, setNow] = useState(() => Date.now());
+  useEffect(() => {
+    const look = setInterval(() => setNow(Date.now()), LOOK_MS);
+    return () => clearInterval(look);
+  }, []);
+  return now;
+};
+
+/** Where the Bench stands for a block of a run. */
+export const blockPath = ({ course }: Pick<RunBlock, 'course'>): string =>
+  `/bench/${course.passageId}?variant=${course.variantId}&section=${course.sectionId}`;
+
+/** Whether a course is what a run has at work now, and is not held. */
+export const useIsRunning = (course: Parameters<typeof isAtWork>[1]): boolean =>
+  useRun(({ run }) => run !== null && run.resumedAtMs !== null && isAtWork(run, course));
+
+/** Keeps the screen awake while this is on, where the browser can. */
+export const useAwake = (on: boolean): void => {
+  useEffect(() => {
+    if (!on || !('wakeLock' in navigator)) return;
+    let lock: WakeLockSentinel | null = null;
+    let isOver = false;
+    const take = () =>
+      navigator.wakeLock.request('screen').then(
+        (taken) => {
+          lock = taken;
+          if (isOver) void taken.release();
+        },
+        // A low battery or a hidden page: practice goes on without it.
+        () => {},
+      );
+    const again = () => {
+      if (document.visibilityState === 'visible') void take();
+    };
+    void take();
+    document.addEventListener('visibilitychange', again);
+    return () => {
+      isOver = true;
+      document.removeEventListener('visibilitychange', again);
+      void lock?.release();
+    };
+  }, [on]);
+};

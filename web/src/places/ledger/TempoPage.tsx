@@ -1,0 +1,130 @@
+import { Box, Flex, Link, Text } from '@chakra-ui/react';
+import { FIRST_VARIANT, type PassageSummary, SCHOOLS, WHOLE } from '@isochron/core';
+import { useQuery } from '@tanstack/react-query';
+import { useEffect, useMemo, useState } from 'react';
+import { Link as RouterLink, useParams } from 'react-router';
+import { useCourses, usePassages, useTries } from '../../api/queries';
+import { ChoiceField } from '../../app/fields';
+import { Notice, PageTitle, Part } from '../../app/Page';
+import { useSay } from '../../app/use-say';
+import { SchoolLines } from '../../charts/SchoolLines';
+import { TempoCurve } from '../../charts/TempoCurve';
+import { openTempos } from '../../workers/open-worker';
+import type { TempoPart } from '../../workers/tempos';
+
+/** The school that each is compared with at first. */
+const FIRST_COMPARED = ['half-speed-climb', 'adaptive'] as const;
+const NONE = 'none';
+
+/** Every variant of the whole, and every section with the first marks. */
+const partsOf = ({ variants, sections }: PassageSummary): TempoPart[] => {
+  const first = variants[0] ?? { id: FIRST_VARIANT, name: 'the whole' };
+  const others = variants.slice(1);
+  return [
+    { variantId: first.id, sectionId: WHOLE, name: others.length ? first.name : 'the whole' },
+    ...others.map(({ id, name }) => ({ variantId: id, sectionId: WHOLE, name })),
+    ...sections.map(({ id, name }) => ({ variantId: first.id, sectionId: id, name })),
+  ];
+};
+
+/** What the repetitions of a passage tell of its tempos, and what each tempo school would have made of them. */
+export const TempoPage = () => {
+  const { passageId = '' } = useParams();
+  const say = useSay();
+  const { passages, ...shelf } = usePassages();
+  const { courses } = useCourses();
+  const { tries, isLoading, message } = useTries(passageId);
+  const passage = passages.find(({ id }) => id === passageId);
+  const goalBpm = courses.find((one) => one.passageId === passageId)?.goalBpm ?? passage?.goalBpm ?? 0;
+  const parts = useMemo(() => (passage ? partsOf(passage) : []), [passage]);
+  const worker = useMemo(() => openTempos(), []);
+  useEffect(() => () => worker.end(), [worker]);
+  const [compared, setCompared] = useState<readonly string[]>(FIRST_COMPARED);
+  const ready = !isLoading && parts.length > 0;
+  const curves = useQuery({
+    queryKey: ['tempo-curves', passageId, goalBpm, tries.length, tries.at(-1)?.takeId],
+    queryFn: () => Promise.race([worker.ask.curves(parts, tries, goalBpm, Date.now()), worker.broken]),
+    enabled: ready,
+  }).data;
+  const schools = useQuery({
+    queryKey: ['tempo-schools', passageId, goalBpm, tries.length, tries.at(-1)?.takeId],
+    queryFn: () => Promise.race([worker.ask.schools(parts[0] as TempoPart, tries, goalBpm), worker.broken]),
+    enabled: ready,
+  }).data;
+  const title = passage?.title ?? 'Tempo';
+  useEffect(() => {
+    document.title = `Tempo of ${title} · Isochron`;
+  }, [title]);
+  const trouble = shelf.message || message;
+  const shown = curves?.curves.filter(({ points }, k) => k === 0 || points.length > 0) ?? [];
+  return (
+    <>
+      <PageTitle title={`Tempo of ${title}`}>
+        What your repetitions tell, lately played ones most.{' '}
+        <Link asChild color="now" textDecoration="underline">
+          <RouterLink to="/ledger">Back to the Ledger</RouterLink>
+        </Link>{' '}
+        <Link asChild color="now" textDecoration="underline">
+          <RouterLink to={`/bench/${passageId}`}>Practise it</RouterLink>
+        </Link>
+      </PageTitle>
+      <Notice>{trouble || (!shelf.isLoading && !passage ? 'There is no such passage. Choose one in Material.' : '')}</Notice>
+      {!trouble && passage && !curves && <Text role="status">Working it out …</Text>}
+      {shown.map((curve) => (
+        <Part key={`${curve.part.variantId}.${curve.part.sectionId}`} title={`How fast: ${curve.part.name}`}>
+          <Box fontSize="19px" marginBottom="8px" data-testid="curve-words">
+            {curve.sentences.map((sentence) => (
+              <Text key={sentence.code}>{say(sentence)}</Text>
+            ))}
+          </Box>
+          <TempoCurve curve={curve} goalBpm={goalBpm} title={`${title}, ${curve.part.name}`} />
+          {curve.points.length > 0 && (
+            <Text color="quiet" fontSize="16px">
+              Each dot is a repetition: full ones were clean, open ones were not, paler ones are older. The brackets are 90 %
+              intervals.
+            </Text>
+          )}
+        </Part>
+      ))}
+      {curves?.compared && (
+        <Part title="Two ways to play it">
+          <Text fontSize="19px" data-testid="compared">
+            {say(curves.compared)}
+          </Text>
+        </Part>
+      )}
+      {schools && schools.lines.length > 0 && (
+        <Part title="What each school would have asked for">
+          {schools.sentence && (
+            <Text fontSize="19px" marginBottom="8px" maxWidth="80ch" data-testid="schools-sentence">
+              {say(schools.sentence)}
+            </Text>
+          )}
+          <Flex gap="14px 34px" flexWrap="wrap" marginBottom="8px">
+            {[0, 1].map((place) => (
+              <ChoiceField
+                key={place}
+                label={place === 0 ? 'School' : 'And'}
+                value={compared[place] ?? NONE}
+                choices={[
+                  ...(place === 0 ? [] : [{ value: NONE, name: 'none' }]),
+                  ...schools.lines.map(({ id, name }) => ({ value: id, name })),
+                ]}
+                onChange={(id) => setCompared(compared.map((one, k) => (k === place ? id : one)))}
+              />
+            ))}
+          </Flex>
+          <SchoolLines played={schools.played} lines={schools.lines} chosen={new Set(compared)} title={title} />
+          <Text color="quiet" fontSize="16px" maxWidth="80ch">
+            The dark line is what was played. Each other line is the tempo that the school would have asked for next, after what
+            was really played until then; how it would have gone on from there nobody knows.
+            {compared
+              .flatMap((id) => SCHOOLS.find((school) => school.id === id)?.about ?? [])
+              .map((about) => ` ${about}`)
+              .join('')}
+          </Text>
+        </Part>
+      )}
+    </>
+  );
+};

@@ -1,0 +1,29 @@
+import { Flex, Text } from '@chakra-ui/react';
+import { drillsForSpot, type Grid, type Take } from '@isochron/core';
+import { Action } from '../../../app/Action';
+import { Part } from '../../../app/Page';
+import { usePageKeys } from '../../../app/use-page-keys';
+import { useSay } from '../../../app/use-say';
+import { usePractise } from '../../bench/use-practise';
+
+/** Drills for the step that was measured to be unsure; the first one by a single key. `index` is the event that the step leads to. */
+export const SpotDrills = ({ take, grid, index }: { take: Take; grid: Grid; index: number }) => {
+  const say = useSay();
+  const practise = usePractise();
+  const offered = drillsForSpot(grid, index);
+  usePageKeys({ d: () => void practise(take, offered[0]?.uses ?? []) });
+  return (
+    <Part title="For that spot">
+      {offered.map(({ uses, why }, k) => (
+        <Flex key={why.code} gap="4px 18px" align="baseline" flexWrap="wrap" paddingY="4px">
+          <Text flex="1" minWidth="240px">
+            {say(why)}
+          </Text>
+          <Action quiet fontSize="15px" paddingY="2px" onClick={() => void practise(take, uses)}>
+            Practise this{k === 0 ? ' (D)' : ''}
+          </Action>
+        </Flex>
+      ))}
+    </Part>
+  );
+};

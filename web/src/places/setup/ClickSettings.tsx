@@ -1,0 +1,65 @@
+import { Flex } from '@chakra-ui/react';
+import { CLICK_SOUNDS, type ClickSound } from '@isochron/core';
+import { z } from 'zod';
+import { useSettings } from '../../api/settings';
+import { ChoiceField, NumberField, YesNoField } from '../../app/fields';
+
+const LevelSchema = z.number({ message: 'A number from 0 to 100.' }).min(0, 'Not under 0.').max(100, 'Not over 100.');
+const ACCENTS_DB = [0, 2, 4, 6, 9];
+const BREAKS_MIN = [0, 15, 20, 25, 30, 45];
+
+/** The click's sound, level and accent, the sounds that announce decisions, and when a rest is brought to mind. */
+export const ClickSettings = () => {
+  const { settings, change } = useSettings();
+  return (
+    <Flex gap="18px 34px" flexWrap="wrap" align="flex-start">
+      <ChoiceField<ClickSound>
+        label="Sound of the click"
+        value={settings.clickSound}
+        choices={Object.entries(CLICK_SOUNDS).map(([id, { name }]) => ({ value: id as ClickSound, name }))}
+        onChange={(clickSound) => void change({ clickSound })}
+      />
+      <NumberField
+        label="Click level"
+        unit="0 to 100"
+        value={Math.round(settings.clickLevel * 100)}
+        schema={LevelSchema}
+        onChange={(level) => void change({ clickLevel: level / 100 })}
+      />
+      <ChoiceField
+        label="First of the bar"
+        width="180px"
+        value={String(settings.accentDb)}
+        choices={ACCENTS_DB.map((db) => ({ value: String(db), name: db ? `${db} dB louder` : 'as loud' }))}
+        onChange={(db) => void change({ accentDb: Number(db) })}
+      />
+      <YesNoField
+        label="First of the bar higher"
+        value={settings.accentHigher}
+        onChange={(accentHigher) => void change({ accentHigher })}
+      />
+      <YesNoField
+        label="Announce each decision by a sound"
+        value={settings.announce}
+        onChange={(announce) => void change({ announce })}
+      />
+      <NumberField
+        label="Level of the announcements"
+        unit="0 to 100"
+        value={Math.round(settings.cueLevel * 100)}
+        schema={LevelSchema}
+        onChange={(level) => void change({ cueLevel: level / 100 })}
+      />
+      <ChoiceField
+        label="A rest is brought to mind"
+        width="200px"
+        value={String(settings.breakAfterMin)}
+        choices={BREAKS_MIN.map((minutes) => ({
+          value: String(minutes),
+          name: minutes ? `after ${minutes} minutes` : 'never',
+        }))}
+        onChange={(minutes) => void change({ breakAfterMin: Number(minutes) })}
+      />
+    </Flex>
+  );
+};

@@ -1,0 +1,35 @@
+import { type BlockRun, BlockRunSchema, beginRun, nextInRun, pauseRun, type RunBlock, resumeRun } from '@isochron/core';
+import { create } from 'zustand';
+import { createJSONStorage, persist } from 'zustand/middleware';
+import { patientStorage } from './patient-storage';
+
+interface RunStore {
+  run: BlockRun | null;
+}
+
+/** The blocks that run one after the other. Kept in the browser, so that a reload goes on in the same block. */
+export const useRun = create<RunStore>()(
+  persist((): RunStore => ({ run: null }), {
+    name: 'isochron-run',
+    storage: createJSONStorage(() => patientStorage),
+    merge: (stored, fresh) => {
+      const read = BlockRunSchema.safeParse((stored as Partial<RunStore> | undefined)?.run);
+      return { ...fresh, run: read.success ? read.data : null };
+    },
+  }),
+);
+
+const change = (to: (run: BlockRun, nowMs: number) => BlockRun | null): void => {
+  const { run } = useRun.getState();
+  if (run) useRun.setState({ run: to(run, Date.now()) });
+};
+
+export const startRun = (blocks: readonly RunBlock[]): void => {
+  useRun.setState({ run: beginRun(blocks, Date.now()) });
+};
+export const holdRun = (): void => change(pauseRun);
+export const goOnRun = (): void => change(resumeRun);
+export const nextBlock = (): void => change(nextInRun);
+export const endRun = (): void => {
+  useRun.setState({ run: null });
+};

@@ -1,0 +1,25 @@
+import type { Grid } from '@isochron/core';
+
+type Clef = Grid['staves'][number]['clef'];
+
+/** Lines of a treble staff (0 the highest, halves between them) on which sharps and flats stand, in their order. */
+const SHARPS = [0, 1.5, -0.5, 1, 2.5, 0.5, 2];
+const FLATS = [2, 0.5, 2.5, 1, 3, 1.5, 3.5];
+/** The tenor clef has its sharps lower, so that they stay on the staff. */
+const TENOR_SHARPS = [3, 1, 2.5, 0.5, 2, 0, 1.5];
+const SHIFT: Record<Clef, number> = { treble: 0, bass: 1, alto: 0.5, tenor: -0.5, percussion: 0 };
+
+/** Signs of the music font (SMuFL): flat, natural, sharp. */
+const GLYPHS = { flat: '\uE260', natural: '\uE261', sharp: '\uE262' } as const;
+
+/** The signs of a change of key within a line: those of the new one, or naturals in place of the old one's where it has none. */
+export const keyChangeSigns = (clef: Clef, fifths: number, before: number): { glyph: string; line: number }[] => {
+  const shown = fifths === 0 ? before : fifths;
+  const lines = shown > 0 ? (clef === 'tenor' ? TENOR_SHARPS : SHARPS) : FLATS;
+  const shift = shown > 0 && clef === 'tenor' ? 0 : SHIFT[clef];
+  const glyph = fifths === 0 ? GLYPHS.natural : shown > 0 ? GLYPHS.sharp : GLYPHS.flat;
+  return lines.slice(0, Math.abs(shown)).map((line) => ({ glyph, line: line + shift }));
+};
+
+/** The room that such a sign takes, in pixels. */
+export const KEY_SIGN_PX = 9;

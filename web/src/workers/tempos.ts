@@ -1,0 +1,78 @@
+import {
+  compareSchools,
+  curveSentences,
+  type PassageTries,
+  recentTries,
+  type SchoolLine,
+  schoolsSentence,
+  type TempoRange,
+  tempoCurve,
+  variantsSentence,
+  type Why,
+} from '@isochron/core';
+
+/** A variant or a section of a passage, by its ids and its name. */
+export interface TempoPart {
+  variantId: string;
+  sectionId: string;
+  name: string;
+}
+
+/** The curve of one part, ready to be drawn. */
+export interface DrawnCurve {
+  part: TempoPart;
+  sentences: Why[];
+  easy: TempoRange | null;
+  edge: TempoRange | null;
+  /** The wobble as a share of what is allowed, over the tempos that were played. */
+  wobble: { bpm: number; share: number }[];
+  points: { bpm: number; share: number; isClean: boolean; weight: number }[];
+}
+
+/** Schools are compared over so many of the newest repetitions. */
+const COMPARED = 120;
+const PLACES = 40;
+
+const drawn = (part: TempoPart, tries: PassageTries, goalBpm: number, now: Date) => {
+  const told = recentTries(tries, now, part);
+  const curve = tempoCurve(told);
+  const tempos = told.map(({ bpm }) => bpm);
+  const [low, high] = [Math.min(...tempos), Math.max(...tempos)];
+  const made: DrawnCurve = {
+    part,
+    sentences: curveSentences(curve, told.length, goalBpm),
+    easy: curve?.easy() ?? null,
+    edge: curve?.edge() ?? null,
+    wobble: curve
+      ? Array.from({ length: PLACES + 1 }, (_, k) => {
+          const bpm = low + ((high - low) * k) / PLACES;
+          return { bpm, share: curve.wobbleAt(bpm) };
+        })
+      : [],
+    points: told.flatMap(({ bpm, demand, isClean, weight }) =>
+      demand === null ? [] : [{ bpm, share: demand, isClean, weight }],
+    ),
+  };
+  return { made, curve };
+};
+
+export const tempos = {
+  /** The curve of each part, and how the first two variants with an edge differ. */
+  curves(parts: readonly TempoPart[], tries: PassageTries, goalBpm: number, nowMs: number) {
+    const all = parts.map((part) => drawn(part, tries, goalBpm, new Date(nowMs)));
+    const whole = all.flatMap(({ made, curve }) => (curve && made.edge ? [{ name: made.part.name, curve }] : []));
+    const [one, other] = whole;
+    return { curves: all.map(({ made }) => made), compared: one && other ? variantsSentence(one, other) : null };
+  },
+  /** What each school would have asked for after each of the newest repetitions of a part. */
+  schools(
+    part: TempoPart,
+    tries: PassageTries,
+    goalBpm: number,
+  ): { played: PassageTries; lines: SchoolLine[]; sentence: Why | null } {
+    const own = tries.filter(({ variantId, sectionId }) => variantId === part.variantId && sectionId === part.sectionId);
+    const played = own.slice(-COMPARED);
+    const lines = compareSchools(played, goalBpm);
+    return { played, lines, sentence: schoolsSentence(lines) };
+  },
+};
