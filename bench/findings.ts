@@ -14,6 +14,7 @@ import {
   findingOf,
   firstDrill,
   type GridEvent,
+  handsInTurn,
   labelDifferences,
   type MadePlayer,
   madeResults,
@@ -70,10 +71,7 @@ const weakSteps = () => {
 
 const labels = () => {
   const { events } = firstDrill(readyPassage('five-steps') as Passage).grid;
-  const alternating: GridEvent[] = events.map((event, k) => ({
-    ...event,
-    notes: event.notes.map((note) => ({ ...note, marks: { hand: k % 2 ? ('left' as const) : ('right' as const) } })),
-  }));
+  const alternating = handsInTurn(events);
   const told = (player: Omit<MadePlayer, 'notes'>, of: readonly GridEvent[]) =>
     labelDifferences(madeResults({ ...player, notes: of.length }), of).some((one) => one.biasStandsOut);
   console.log(

@@ -1,8 +1,7 @@
 /**
  * `npm run bench:schools`: where each tempo school leads learners of several kinds, simulated. Prints the table of docs/figures.md.
  */
-import { SCHOOLS } from '@isochron/core';
-import { LEARNERS } from './schools/learner';
+import { LEARNERS, SCHOOLS } from '@isochron/core';
 import { settleMany } from './schools/settling';
 
 const COUNT = 30;

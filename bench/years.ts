@@ -5,7 +5,7 @@
  */
 import { execFileSync } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
-import { closeSync, fstatSync, mkdtempSync, openSync, readFileSync, readSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import { closeSync, mkdtempSync, openSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import {
@@ -34,6 +34,7 @@ import { QueryTypes } from 'sequelize';
 import { chromiumWith } from '../e2e/chromium';
 import { openStore } from '../server/src/database/open';
 import { storeMissingPassages } from '../server/src/passages';
+import { fileBytes } from '../server/src/reanalysis/file-bytes';
 import { putTake } from '../server/src/takes';
 import { makeOne, SITTING, sendJson } from '../server/src/testing/made-takes';
 import { type SpawnedServer, spawnServer } from '../server/src/testing/spawn-server';
@@ -261,13 +262,7 @@ const hour = () => {
   const { file, drill, tempo } = hourOf(minutes);
   const handle = openSync(file, 'r');
   const from = performance.now();
-  const sound = openWav({
-    size: fstatSync(handle).size,
-    read(start, end) {
-      const bytes = new Uint8Array(end - start);
-      return bytes.subarray(0, readSync(handle, bytes, 0, bytes.length, start));
-    },
-  });
+  const sound = openWav(fileBytes(handle));
   const profile = profileOf('plucked');
   const onsets = listenToRecording(sound, profile);
   const heardMs = performance.now() - from;

@@ -1,5 +1,19 @@
-import { beginLadder, beginSchool, decide, headlineBpm, nextStart, type Played, type StartOutcome } from '@isochron/core';
-import { cleanChance, edgeOf, type Learner, repetitionOf } from './learner';
+import {
+  beginLadder,
+  beginSchool,
+  cleanChance,
+  decide,
+  FRESH,
+  headlineBpm,
+  type Learner,
+  mean,
+  nextStart,
+  type Played,
+  repetitionOf,
+  type StartOutcome,
+  sampleSd,
+  tempoOf,
+} from '@isochron/core';
 
 /** What became of a learner in a school. */
 export interface Settled {
@@ -27,9 +41,14 @@ interface Run {
 
 const NEAR = 0.05;
 
-const sd = (values: readonly number[]): number => {
-  const mean = values.reduce((sum, value) => sum + value, 0) / values.length;
-  return Math.sqrt(values.reduce((sum, value) => sum + (value - mean) ** 2, 0) / Math.max(1, values.length - 1));
+const edges = new Map<string, number>();
+
+/** The tempo at which every other repetition of a learner is clean. */
+const edgeOf = (learner: Learner, state = FRESH): number => {
+  const key = `${learner.name} ${state.gained.toFixed(3)}`;
+  const known = edges.get(key) ?? (tempoOf(learner, 0.5, state) as number);
+  edges.set(key, known);
+  return known;
 };
 
 /** Takes a learner through a school, without an end but the goal. A pause to think is answered by going on as the school says. */
@@ -40,18 +59,18 @@ export const settle = ({ schoolId, learner, goalBpm, startBpm, repetitions, seed
   const played: Played[] = [];
   let falseGoal = false;
   for (let k = 0; k < repetitions; k += 1) {
-    const one = repetitionOf(learner, bpm, seed * 1000 + k, gained);
+    const one = repetitionOf(learner, bpm, seed * 1000 + k, { ...FRESH, gained });
     played.push(one);
     const next = decide(ladder, one, { goalBpm, startBpm });
     ladder = next.ladder;
     gained += learner.gain / (1 + k / 60);
     if (next.decision.action === 'goal') {
-      falseGoal = cleanChance(learner, bpm, gained) < 0.5;
+      falseGoal = cleanChance(learner, bpm, { ...FRESH, gained }) < 0.5;
       break;
     }
     bpm = headlineBpm(next.decision.tempo);
   }
-  const edge = edgeOf(learner, gained);
+  const edge = edgeOf(learner, { ...FRESH, gained });
   const target = Math.min(edge, goalBpm);
   const at = played.findIndex((one) => one.bpm >= (1 - NEAR) * target && one.bpm <= (1 + NEAR) * edge);
   const after = at < 0 ? [] : played.slice(at);
@@ -61,7 +80,7 @@ export const settle = ({ schoolId, learner, goalBpm, startBpm, repetitions, seed
   return {
     reachedAfter: at < 0 ? null : at + 1,
     cleanShare: after.length < 20 ? null : after.filter(({ verdict }) => verdict.outcome === 'clean').length / after.length,
-    oscillation: after.length < 20 ? null : sd(after.map((one) => one.bpm)) / edge,
+    oscillation: after.length < 20 ? null : sampleSd(after.map((one) => one.bpm)) / edge,
     falseGoal,
     nextStartShare: nextStart(outcomes, goalBpm, startBpm).bpm / edge,
     repetitions: played.length,
@@ -84,17 +103,14 @@ export const settleMany = (schoolId: string, learner: Learner, count: number, re
       seed: k + 500,
     }),
   );
-  const mean = (values: readonly (number | null)[]) => {
-    const known = values.filter((value) => value !== null);
-    return known.length ? known.reduce((sum, value) => sum + value, 0) / known.length : Number.NaN;
-  };
+  const meanOf = (values: readonly (number | null)[]) => mean(values.filter((value) => value !== null));
   return {
     edge,
     reached: far.filter(({ reachedAfter }) => reachedAfter !== null).length / count,
-    reachedAfter: mean(far.map((one) => one.reachedAfter)),
-    cleanShare: mean(far.map((one) => one.cleanShare)),
-    oscillation: mean(far.map((one) => one.oscillation)),
+    reachedAfter: meanOf(far.map((one) => one.reachedAfter)),
+    cleanShare: meanOf(far.map((one) => one.cleanShare)),
+    oscillation: meanOf(far.map((one) => one.oscillation)),
     falseGoals: beyond.filter((one) => one.falseGoal).length / count,
-    nextStartShare: mean(far.map((one) => one.nextStartShare)),
+    nextStartShare: meanOf(far.map((one) => one.nextStartShare)),
   };
 };
