@@ -4,7 +4,17 @@ import AxeBuilder from '@axe-core/playwright';
 import { expect, type Page, test } from '@playwright/test';
 import { openBench, setUpWith, simulated, verdictOf } from './bench-page';
 
-const PLACES = ['/', '/bench/five-steps', '/material', '/ledger', '/setup', '/no-such-place'];
+const PLACES = [
+  '/',
+  '/bench/five-steps',
+  '/material',
+  '/material/tidewheel-wave',
+  '/material/patterns',
+  '/material/record',
+  '/ledger',
+  '/setup',
+  '/no-such-place',
+];
 
 const expectAccessible = async (page: Page) => {
   // Colours that are still fading over are not yet what the player reads.

@@ -26,7 +26,7 @@ export const planted = async () => {
   const onsets = played.map(({ timeS, levelDb, expected }) => ({
     timeS,
     levelDb,
-    pitch: core.pitchesOf(grid.events[(expected ?? 0) % notes.length] ?? { notes: [] })[0] ?? 60,
+    pitch: core.pitchesOf(grid.events[(expected ?? 0) % notes.length] ?? { notes: [] }, grid)[0] ?? 60,
   }));
   const deviations = played.slice(0, 17).map((note, k) => 1000 * (note.timeS - (notes[k]?.timeS ?? 0)));
   return { core, sound, onsets, spreadMs: core.sampleSd(deviations) };

@@ -17,7 +17,9 @@ export default defineConfig({
   globalSetup: './fake-sound-setup.ts',
   use: { baseURL: `http://localhost:${PORT}`, viewport: { width: 1280, height: 800 }, trace: 'off' },
   projects: [
-    { name: 'played', testIgnore: /(microphone|silence)\.spec\.ts/, use: { launchOptions: chromiumWith() } },
+    { name: 'played', testIgnore: /(microphone|silence|\.long)\.spec\.ts/, use: { launchOptions: chromiumWith() } },
+    // Half minutes of playing for what core tests cover as well: `npm run test:long`.
+    { name: 'long', testMatch: /\.long\.spec\.ts/, use: { launchOptions: chromiumWith() } },
     { name: 'microphone', testMatch: /microphone\.spec\.ts/, use: { launchOptions: chromiumWith(PLANTED_WAV) } },
     { name: 'silence', testMatch: /silence\.spec\.ts/, use: { launchOptions: chromiumWith(SILENT_WAV) } },
   ],

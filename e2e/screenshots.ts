@@ -28,11 +28,41 @@ const waitForServer = async (): Promise<void> => {
   throw new Error('The demo server did not start.');
 };
 
+/** Two staves, a slur, a triplet, a tie, a grace note, dynamics: an invented figure. */
+const TYPED = `title: Ebb and bell
+meter: 3/4
+key: Eb
+tempo: 84
+clef: treble bass
+
+staff 1 voice 1: p Eb5/8( D C) Bb4 Ab/4> | 3:2[ G4/8 Ab Bb ] {D5/16} C5/4. Bb4/8~ | Bb4/8 F G/16 Ab Bb C5 D5/4' | f Eb5/2. |
+staff 2 voice 5: Eb3+G3/2. | Eb3/4 Bb2 G2 | F3/2 Bb2/4 | Eb3/2. |
+`;
+
 /** The views, each with the way to it. The running Bench comes last: it adds a take. */
 const VIEWS: Record<string, (page: Page) => Promise<void>> = {
   today: async (page) => void (await page.goto(`${BASE}/`)),
   'bench-before': async (page) => void (await page.goto(`${BASE}/bench/tidewheel-wave`)),
+  tempo: async (page) => {
+    await page.goto(`${BASE}/ledger/tempo/tidewheel-wave`);
+    await page.getByTestId('schools-sentence').waitFor({ timeout: 60_000 });
+  },
   material: async (page) => void (await page.goto(`${BASE}/material`)),
+  passage: async (page) => void (await page.goto(`${BASE}/material/tidewheel`)),
+  'passage-typed': async (page) => {
+    await page.goto(`${BASE}/material/new`);
+    await page.getByLabel('The notes as text').fill(TYPED);
+  },
+  pattern: async (page) => {
+    await page.goto(`${BASE}/material/patterns`);
+    await page.getByLabel('Key').selectOption('Eb');
+    await page.getByLabel('In', { exact: true }).selectOption('2');
+  },
+  'bench-method': async (page) => {
+    await page.goto(`${BASE}/bench/tidewheel-wave`);
+    await page.getByLabel('Practice method').selectOption('long-short');
+    await page.locator('#drills-label').evaluate((element) => element.scrollIntoView());
+  },
   ledger: async (page) => {
     await page.goto(`${BASE}/ledger`);
     await page.getByLabel('Passage').selectOption('tidewheel-wave');

@@ -48,7 +48,8 @@ const installPackages = () => {
     );
   console.log('Installing packages; the database driver is compiled, which takes a few minutes the first time …');
   run('npm', ['ci', '--no-fund', '--no-audit', '--loglevel=error'], {
-    env: { ...process.env, PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD: '1' },
+    // What is compiled is compiled on every processor.
+    env: { ...process.env, PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD: '1', JOBS: 'max' },
   });
   writeFileSync(STAMP, lock);
 };

@@ -1,0 +1,238 @@
+import { readFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import { API, type Passage } from '@isochron/core';
+import { expect, type Page, test } from '@playwright/test';
+import { newestTake, openBench, setUpWith, simulated, verdictOf } from './bench-page';
+
+const FIXTURES = join(import.meta.dirname, '../core/src/formats/score/fixtures');
+
+const storedPassage = async (page: Page, id: string): Promise<Passage> =>
+  API.passage.parse(await (await page.request.get(`/api/passages/${id}`)).json());
+
+const idOnPage = (page: Page): string => new URL(page.url()).pathname.split('/').at(-1) ?? '';
+
+const stored = (page: Page) => expect(page.getByTestId('saving')).toHaveText('stored');
+
+test('a passage is typed with its notation drawn as one types, kept by itself, corrected, and practised', async ({ page }) => {
+  await setUpWith(page, simulated(3));
+  await page.goto('/material');
+  await page.getByRole('heading', { level: 1 }).click();
+  // One key leads to a new one.
+  await page.keyboard.press('n');
+  const text = page.getByLabel('The notes as text');
+  await expect(text).toHaveValue(/title: New passage/);
+  await text.fill('title: Gull figure\nmeter: 2/4\nkey: D\ntempo: 80\n\nD4@1/8 E@2 F#@3 A@5 | H4/4 |');
+  await expect(page.getByText('Line 6, “H4/4”: this is not understood.')).toBeVisible();
+  await text.fill('title: Gull figure\nmeter: 2/4\nkey: D\ntempo: 80\n\nD4@1/8 E@2 F#@3 A@5 | F#@3/2 |');
+  await expect(
+    page.getByRole('img', { name: /^Notation of Gull figure: notes 1 to 5: D 4, E 4, F sharp 4, A 4, F sharp 4/ }),
+  ).toBeVisible();
+  await stored(page);
+  await expect(page).toHaveURL(/\/material\/typed-/);
+  const id = idOnPage(page);
+  expect(await storedPassage(page, id)).toMatchObject({ title: 'Gull figure', goalBpm: 80, bars: 2, keys: [{ fifths: 2 }] });
+
+  // Marks by keys, undone and redone.
+  await page.getByRole('button', { name: 'Note 2: 2' }).focus();
+  await page.keyboard.press('4');
+  await expect(page.getByRole('button', { name: 'Note 2: 4' })).toBeVisible();
+  await expect(page.locator(':focus')).toHaveAttribute('aria-label', 'Note 3: 3');
+  await page.keyboard.press('Control+z');
+  await expect(page.getByRole('button', { name: 'Note 2: 2' })).toBeVisible();
+  await page.keyboard.press('Control+Shift+z');
+  await expect(page.getByRole('button', { name: 'Note 2: 4' })).toBeVisible();
+  await stored(page);
+  // What cannot be read yet is not lost by a reload.
+  await text.fill('title: Gull figure\nmeter: 2/4\nkey: D\ntempo: 80\n\nD4@1/8 E@2 F#@3 A@5 | F#@3/2 | what');
+  await expect(page.getByText('“what”')).toBeVisible();
+  await page.reload();
+  await expect(text).toHaveValue(/\| what$/);
+  await text.fill('title: Gull figure\nmeter: 2/4\nkey: D\ntempo: 80\n\nD4@1/8 E@2 F#@3 A@5 | F#@3/2 |');
+  await stored(page);
+
+  await openBench(page, id, 200, 120);
+  await page.keyboard.press('Enter');
+  expect(await verdictOf(page, 0)).toMatchObject({ outcome: 'clean', nextBpm: 125 });
+  await page.keyboard.press('Escape');
+  await expect(page.getByTestId('ended')).toBeVisible();
+});
+
+test('two tabs: the one that comes second is told, and nothing is overwritten', async ({ page, context }) => {
+  await page.goto('/material/rolling-threes');
+  const other = await context.newPage();
+  await other.goto('/material/rolling-threes');
+  await stored(other);
+  await page.getByRole('button', { name: 'Note 3: R' }).focus();
+  await page.keyboard.press('!');
+  await stored(page);
+  await other.getByRole('button', { name: 'Note 5: R' }).focus();
+  await other.keyboard.press('!');
+  await expect(other.getByText('changed elsewhere meanwhile')).toBeVisible();
+  const { variants } = await storedPassage(page, 'rolling-threes');
+  expect(Object.values(variants[0]?.marks ?? {}).filter(({ difficult }) => difficult)).toHaveLength(1);
+  await other.evaluate(() => localStorage.clear());
+  await page.keyboard.press('Control+z');
+  await stored(page);
+});
+
+test('a spot that may go wrong leads to its drill by one press', async ({ page }) => {
+  await setUpWith(page, simulated(3));
+  const before = await storedPassage(page, 'rolling-threes');
+  await page.goto('/material/rolling-threes');
+  await page.getByRole('button', { name: 'Note 3: R' }).focus();
+  await page.keyboard.press('!');
+  await expect(page.getByText('You marked note 3 as difficult.')).toBeVisible();
+  await stored(page);
+  await page.getByRole('button', { name: 'Practise note 2 to 3' }).click();
+  await expect(page).toHaveURL(/\/bench\/rolling-threes/);
+  await expect(page.getByLabel('Practice method')).toHaveValue('around');
+  await expect(page.getByLabel('Together with')).toHaveValue('add-a-note');
+  await expect(page.getByRole('button', { name: 'Notes 1 to 5 · 2 notes' })).toBeVisible();
+  // Back to how the other tests expect it.
+  await page.getByLabel('Together with').selectOption({ label: 'nothing else' });
+  await page.getByLabel('Practice method').selectOption('straight');
+  await page.request.put('/api/passages/rolling-threes', { data: before });
+});
+
+test('a file of notation is read, what was simplified is said, and it goes out again', async ({ page }) => {
+  await page.goto('/material');
+  const file = page.getByLabel('A file of notation');
+  await file.setInputFiles({ name: 'broken.musicxml', mimeType: 'text/xml', buffer: Buffer.from('<score-partwise><part>') });
+  await expect(page.getByRole('alert')).toContainText('not well-formed XML');
+  await file.setInputFiles(join(FIXTURES, 'tide-table-musescore.mxl'));
+  await expect(page.getByRole('heading', { level: 1, name: 'Tide table & Moon' })).toBeVisible();
+  await expect(page.getByText('Repeats are written out; bars keep the numbers of the page.')).toBeVisible();
+  await expect(page.getByRole('img', { name: /^Notation of Tide table & Moon/ }).first()).toBeVisible();
+  const id = idOnPage(page);
+  expect((await storedPassage(page, id)).pageBars).toEqual([1, 2, 1, 3]);
+  const [saved] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: 'Save as MusicXML' }).click(),
+  ]);
+  expect(saved.suggestedFilename()).toBe(`${id}.musicxml`);
+  expect(await readFile((await saved.path()) ?? '', 'utf8')).toContain('<work-title>Tide table &amp; Moon</work-title>');
+});
+
+test('the shelf is searched and tagged; a passage is put away, deleted, and put back', async ({ page }) => {
+  await page.goto('/material/in-on-the-upbeat');
+  await page.getByLabel('A new tag').fill('evening');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('button', { name: 'Take off the tag evening' })).toBeVisible();
+  await page.goto('/material');
+  await page.getByRole('heading', { level: 1 }).click();
+  await page.keyboard.press('/');
+  await page.keyboard.type('EVENING');
+  await expect(page.getByRole('status').filter({ hasText: '1 passage' })).toBeVisible();
+  await page.getByRole('link', { name: 'In on the upbeat', exact: true }).click();
+  await page.getByRole('button', { name: 'Put away' }).click();
+  await expect(page.getByRole('button', { name: 'Take back into practice' })).toBeVisible();
+  await page.goto('/material');
+  await expect(page.getByRole('link', { name: 'In on the upbeat', exact: true })).toHaveCount(0);
+  await page.getByLabel('Show').selectOption({ label: 'put away' });
+  await page.getByRole('link', { name: 'In on the upbeat', exact: true }).click();
+  await page.getByRole('button', { name: 'Take back into practice' }).click();
+  await page.getByRole('button', { name: 'Delete' }).click();
+  await expect(page.getByText('In on the upbeat was deleted.')).toBeVisible();
+  await expect(page.getByRole('link', { name: 'In on the upbeat', exact: true })).toHaveCount(0);
+  await page.getByRole('button', { name: 'Put it back' }).click();
+  await expect(page.getByRole('link', { name: 'In on the upbeat', exact: true })).toBeVisible();
+});
+
+test('a pattern is made for the instrument and kept; its sections and the notebook follow it to the Bench', async ({
+  page,
+}) => {
+  await setUpWith(page, { ...simulated(3), playsId: 'snare-drum' });
+  await page.goto('/material/patterns');
+  await expect(page.getByLabel('Instrument')).toHaveValue('snare-drum');
+  await page.getByLabel('Hands').selectOption('RLRRLRLL');
+  await page.getByLabel('Times').selectOption({ label: '4' });
+  await page.getByRole('button', { name: 'Keep it' }).click();
+  await expect(page.getByRole('heading', { level: 1, name: 'Sticking: R L R R L R L L' })).toBeVisible();
+  const id = idOnPage(page);
+  await expect(page.getByText('Bars that repeat:')).toBeVisible();
+  await page.getByRole('button', { name: 'Take these as sections' }).click();
+  await stored(page);
+  await page.getByLabel('What solved it').fill('Let the left stick fall.');
+  await page.getByRole('button', { name: 'Write it down' }).click();
+  await expect(page.getByText('Let the left stick fall.')).toBeVisible();
+  const { sections } = await storedPassage(page, id);
+  expect(sections.map(({ name }) => name)).toContain('A');
+  await page.goto(`/bench/${id}?section=${sections[0]?.id}`);
+  await expect(page.getByLabel('Bars', { exact: true })).toHaveValue(sections[0]?.id ?? '');
+  await expect(page.getByTestId('notebook')).toContainText('Let the left stick fall.');
+  await page.getByText(/questions not answered/).click();
+  await page.getByRole('button', { name: 'Do you know the notes? yes' }).click();
+  await expect(page.getByText('4 questions not answered')).toBeVisible();
+});
+
+test('a round of drills goes on by itself, and by a key; two methods together', async ({ page }) => {
+  await setUpWith(page, simulated(2));
+  await openBench(page, 'five-steps', 200, 150);
+  await page.getByLabel('Practice method').selectOption('long-short');
+  await expect(page.getByRole('button', { name: 'Groups of 2, the second long' })).toBeVisible();
+  await page.getByLabel('Start', { exact: true }).fill('100');
+  await page.getByRole('heading', { level: 1 }).click();
+  await page.keyboard.press('Enter');
+  await expect(page.getByTestId('drill')).toContainText('1 of 2');
+  expect(await verdictOf(page, 0)).toMatchObject({ action: 'next', nextBpm: 100 });
+  await expect(page.getByTestId('drill')).toContainText('2 of 2: Groups of 2, the second long');
+  expect(await verdictOf(page, 1)).toMatchObject({ action: 'raise', nextBpm: 105 });
+  await expect(page.getByTestId('drill')).toContainText('1 of 2');
+  await page.keyboard.press('n');
+  await expect(page.getByTestId('drill')).toContainText('2 of 2');
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('link', { name: 'See it in the Ledger' })).toBeVisible();
+  const take = await newestTake(page);
+  expect(take?.drills.map(({ method }) => method.id)).toEqual(['long-short', 'long-short']);
+  expect(take?.repetitions.map(({ drill }) => drill)).toEqual([0, 1]);
+  await page.goto('/bench/five-steps');
+  await page.getByLabel('Together with').selectOption('arc');
+  await expect(page.getByRole('button', { name: 'Groups of 2, the first long · Arc from 60 % and back' })).toBeVisible();
+  // Back to how the other tests expect it.
+  await page.getByLabel('Together with').selectOption({ label: 'nothing else' });
+  await page.getByLabel('Practice method').selectOption('straight');
+  await expect
+    .poll(
+      async () =>
+        API.courses
+          .parse(await (await page.request.get('/api/courses')).json())
+          .find(({ passageId }) => passageId === 'five-steps')?.methodId,
+    )
+    .toBe('straight');
+});
+
+test('a passage is played in by MIDI and written at the nearest places', async ({ page }) => {
+  await setUpWith(page, { midiPortId: 'virtual' });
+  await page.goto('/material/record');
+  await page.getByLabel('Tempo of the click').fill('120');
+  await page.getByRole('button', { name: 'Begin' }).click();
+  await expect(page.getByRole('button', { name: 'That is all' })).toBeVisible();
+  // Eight even notes, half a beat each, from about the first beat after the count-in on.
+  await page.evaluate(async () => {
+    const send = (...bytes: number[]) =>
+      window.dispatchEvent(new CustomEvent('isochron-midi', { detail: Uint8Array.from(bytes) }));
+    const wait = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
+    // A little after the first beat, however long the sound took to open.
+    await wait(2600);
+    for (let k = 0; k < 8; k += 1) {
+      const from = performance.now();
+      send(0x90, 60 + k, 80);
+      await wait(200);
+      send(0x80, 60 + k, 0);
+      await wait(Math.max(0, 250 - (performance.now() - from)));
+    }
+  });
+  await page.getByRole('heading', { level: 1 }).click();
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('heading', { level: 1, name: 'Played in' })).toBeVisible();
+  const { notes } = await storedPassage(page, idOnPage(page));
+  expect(notes.map(({ pitch }) => pitch?.step).join('')).toBe('CCDEEFFG');
+});
+
+test('what is shown is heard, and falls silent again', async ({ page }) => {
+  await page.goto('/material/five-steps');
+  await page.getByRole('button', { name: 'Hear it' }).click();
+  await expect(page.getByRole('button', { name: 'Silence' })).toBeVisible();
+  await page.getByRole('button', { name: 'Silence' }).click();
+  await expect(page.getByRole('button', { name: 'Hear it' })).toBeVisible();
+});
