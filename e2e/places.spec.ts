@@ -58,7 +58,7 @@ test('the running Bench is accessible, and its tempo and verdict are readable fr
 test('the keyboard alone leads from Today to a running take and back', async ({ page }) => {
   await setUpWith(page, simulated(4));
   await page.goto('/');
-  const begin = page.getByRole('button', { name: 'Begin' });
+  const begin = page.getByRole('button', { name: 'Begin', exact: true });
   await expect(begin).toBeVisible();
   for (let k = 0; k < 20 && !(await begin.evaluate((element) => element === document.activeElement)); k += 1) {
     await page.keyboard.press('Tab');
@@ -162,7 +162,7 @@ for (const width of [360, 390, 820]) {
     await expect(page.getByRole('heading', { name: 'Every repetition' })).toBeVisible();
     expect(await isWithin(), 'a take').toBe(true);
     await openBench(page, 'in-on-the-upbeat', 200, 160);
-    await page.getByRole('button', { name: 'Begin' }).click();
+    await page.getByRole('button', { name: 'Begin', exact: true }).click();
     await verdictOf(page, 0);
     expect(await isWithin(), 'the running Bench').toBe(true);
     // Tempo, verdict and strip come first.
@@ -182,7 +182,7 @@ test('in the demo the first begin works without an instrument, and the microphon
   await setUpWith(page, { input: 'simulated' });
   await page.goto('/');
   await expect(page.getByText('Begin works without an instrument')).toBeVisible();
-  await page.getByRole('button', { name: 'Begin' }).click();
+  await page.getByRole('button', { name: 'Begin', exact: true }).click();
   await expect(page.getByText('The simulated player plays for you')).toBeVisible();
   await page.getByLabel('Heard by').selectOption('microphone');
   await page.getByRole('button', { name: 'Is anything heard?' }).click();

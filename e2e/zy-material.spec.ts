@@ -52,7 +52,8 @@ test('a passage is typed with its notation drawn as one types, kept by itself, c
 
   await openBench(page, id, 200, 120);
   await page.keyboard.press('Enter');
-  expect(await verdictOf(page, 0)).toMatchObject({ outcome: 'clean', nextBpm: 125 });
+  // Five notes are clean by luck now and then: a raise waits for more of them.
+  expect(await verdictOf(page, 0)).toMatchObject({ outcome: 'clean', nextBpm: 120 });
   await page.keyboard.press('Escape');
   await expect(page.getByTestId('ended')).toBeVisible();
 });
@@ -212,8 +213,8 @@ test('a passage is played in by MIDI and written at the nearest places', async (
     const send = (...bytes: number[]) =>
       window.dispatchEvent(new CustomEvent('isochron-midi', { detail: Uint8Array.from(bytes) }));
     const wait = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
-    // A little after the first beat, however long the sound took to open.
-    await wait(2600);
+    // After the first beat, however long the sound took to begin.
+    await wait(4500);
     for (let k = 0; k < 8; k += 1) {
       const from = performance.now();
       send(0x90, 60 + k, 80);
