@@ -1,12 +1,20 @@
 import { execFileSync } from 'node:child_process';
-import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { readWav } from '@isochron/core';
 import { writeMidi } from 'midi-file';
 import { type Half, pitchesOf, type SampledInstrument } from './instruments';
 
 export const RATE = 48_000;
-const SOUND_FONT = '/usr/share/sounds/sf2/FluidR3_GM.sf2';
+
+/** Debian's soundfonts: two to train on (both MIT), one that is kept for checking. */
+export const SOUND_FONTS = {
+  fluid: '/usr/share/sounds/sf2/FluidR3_GM.sf2',
+  musescore: '/usr/share/sounds/sf3/MuseScore_General_Full.sf3',
+  timgm: '/usr/share/sounds/sf2/TimGM6mb.sf2',
+} as const;
+export type SoundFont = keyof typeof SOUND_FONTS;
+
 const VELOCITIES: Record<Half, readonly number[]> = { tuned: [45, 80, 112], held: [55, 92, 120] };
 const SLOT_S = 4;
 const HOLD_S = 1.6;
@@ -49,11 +57,18 @@ const midiOf = (instrument: SampledInstrument, half: Half): Uint8Array => {
 };
 
 /** Renders a half's single notes of an instrument with fluidsynth, dry; kept in `folder` for the next run. */
-export const sampledNotes = (instrument: SampledInstrument, half: Half, folder: string): SampledNote[] => {
+export const sampledNotes = (
+  instrument: SampledInstrument,
+  half: Half,
+  folder: string,
+  font: SoundFont = 'fluid',
+): SampledNote[] => {
   mkdirSync(folder, { recursive: true });
-  const stem = join(folder, `${instrument.name.replaceAll(' ', '-')}-${half}`);
+  const stem = join(folder, `${font === 'fluid' ? '' : `${font}-`}${instrument.name.replaceAll(' ', '-')}-${half}`);
   if (!existsSync(`${stem}.wav`)) {
-    writeFileSync(`${stem}.mid`, midiOf(instrument, half));
+    // Several programs may make the same file at once.
+    const own = `${stem}-${process.pid}`;
+    writeFileSync(`${own}.mid`, midiOf(instrument, half));
     const args = [
       '-ni',
       '-q',
@@ -70,9 +85,10 @@ export const sampledNotes = (instrument: SampledInstrument, half: Half, folder: 
       '-T',
       'wav',
       '-F',
-      `${stem}.wav`,
+      `${own}.wav`,
     ];
-    execFileSync('fluidsynth', [...args, SOUND_FONT, `${stem}.mid`], { stdio: 'ignore' });
+    execFileSync('fluidsynth', [...args, SOUND_FONTS[font], `${own}.mid`], { stdio: 'ignore' });
+    renameSync(`${own}.wav`, `${stem}.wav`);
   }
   const { samples } = readWav(readFileSync(`${stem}.wav`));
   return pitchesOf(instrument, half).flatMap((pitch, p) =>

@@ -210,6 +210,7 @@ export { detectOnsetsBesideClicks } from './signal/click-onsets';
 export { learnClickPath, subtractClicks } from './signal/click-removal';
 export { createDeliveryWatch } from './signal/delivery-watch';
 export { createOnsetDetector, type DetectorOptions, detectOnsets } from './signal/detect-onsets';
+export { createEarFrames, LEAD_STEPS, LONG_BANDS, SHORT_BANDS, STEP_LEVELS, STEP_S } from './signal/ear-frames';
 export { FAMILIES, type Family } from './signal/families';
 export { createFilterbank, type Filterbank } from './signal/filterbank';
 export { gridPrior } from './signal/grid-prior';

@@ -41,6 +41,8 @@ export interface Aim {
   relaxedFinish?: boolean;
   /** Repetitions at a tempo before any raise. */
   leastRepetitions?: number;
+  /** Bars of rest between two repetitions. */
+  restBars?: number;
 }
 
 /** What a school says of a repetition. */

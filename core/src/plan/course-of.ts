@@ -34,6 +34,7 @@ export const newCourse = (passage: CoursePassage, settings: Pick<Settings, 'scho
   overshootPct: 0,
   relaxedFinish: false,
   leastRepetitions: 1,
+  restBars: 0,
   readiness: {},
 });
 

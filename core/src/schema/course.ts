@@ -47,6 +47,8 @@ export const CourseSchema = CourseKeySchema.extend({
   relaxedFinish: z.boolean().default(false),
   /** Repetitions at a tempo before any raise. */
   leastRepetitions: z.number().int().min(1).max(50).default(1),
+  /** Bars of rest between two repetitions, before the count-in of the next. */
+  restBars: z.number().int().min(0).max(16).default(0),
   /** What was looked at before speed, and what the player chose to skip. */
   readiness: z.record(NameIdSchema, z.enum(['yes', 'skipped'])).default({}),
 });
@@ -67,6 +69,7 @@ export const CourseChangeSchema = CourseSchema.pick({
     overshootPct: z.number().min(0).max(30),
     relaxedFinish: z.boolean(),
     leastRepetitions: z.number().int().min(1).max(50),
+    restBars: z.number().int().min(0).max(16),
     readiness: z.record(NameIdSchema, z.enum(['yes', 'skipped', 'no'])),
   })
   .partial();

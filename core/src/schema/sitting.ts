@@ -13,6 +13,10 @@ export const StandingSchema = z.object({
   /** The tempo of the next one. */
   tempo: TempoMapSchema,
   school: SchoolStandingSchema,
+  /** Whether it was clean beyond the goal, and is on its way back. */
+  isBack: z.boolean().default(false),
+  /** Clean ones of the relaxed finish so far; null before it. */
+  finishCleans: z.number().int().min(0).nullable().default(null),
 });
 
 /** One thing that is practised in a sitting. */

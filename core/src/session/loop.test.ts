@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { MAX_OFFSET_S, SETTLED_OFFSET_S } from '../align/align';
+import type { Aim } from '../ladder/school';
 import { beginSchool } from '../ladder/schools';
 import { type AnalysedRepetition, analyseRepetition } from '../measure/analyse-repetition';
 import { firstDrill } from '../plan/course-of';
@@ -20,7 +21,7 @@ const drill = firstDrill(readyPassage('five-steps') as Passage);
 const READER = { noteNaming: 'british' } as const;
 const RECORDING_START_S = 2;
 
-const begin = (aim = { goalBpm: 120, startBpm: 60 }, options: Record<string, number> = {}) =>
+const begin = (aim: Aim = { goalBpm: 120, startBpm: 60 }, options: Record<string, number> = {}, stood = {}) =>
   advance(IDLE, {
     type: 'begin',
     drills: [drill],
@@ -30,6 +31,7 @@ const begin = (aim = { goalBpm: 120, startBpm: 60 }, options: Record<string, num
     nowS: 3,
     recordingStartS: RECORDING_START_S,
     offset: { nearS: 0.02, reachS: MAX_OFFSET_S },
+    ...stood,
   });
 
 /** What the engine would say of a repetition played with this wobble. */
@@ -130,6 +132,30 @@ describe('the loop', () => {
     expect(kinds(effects)).toEqual(['announce', 'keep', 'schedule']);
     expect(state.plan?.countInStartS).toBe(first.plan?.endS);
     expect((state.plan?.downbeatS ?? 0) - (first.plan?.endS ?? 0)).toBeCloseTo((4 * 60) / 65, 9);
+  });
+
+  it('lets the player rest for as many bars as are wished', () => {
+    const first = begin({ goalBpm: 120, startBpm: 60, restBars: 2 }).state;
+    const { state } = playOne(first, 3);
+    // Two bars of four beats at the tempo that was played; the count-in comes after them.
+    expect((state.plan?.countInStartS ?? 0) - (first.plan?.endS ?? 0)).toBeCloseTo((2 * 4 * 60) / 60, 9);
+  });
+
+  it('has a sound of its own for what was not judged', () => {
+    const first = begin().state;
+    const heard = played(first, 3);
+    const unheard: AnalysedRepetition = { ...heard, verdict: { ...heard.verdict, outcome: 'not-judged' } };
+    const { effects } = send(first, { type: 'analysed', analysed: unheard, nowS: lastNoteS(first) + 0.08 });
+    expect(effects[0]).toEqual({ type: 'announce', what: 'not-judged' });
+    expect(playOne(first, 3).effects[0]).toEqual({ type: 'announce', what: 'raise' });
+  });
+
+  it('goes on with a loose end that was broken off by a reload', () => {
+    const ending = begin({ goalBpm: 120, startBpm: 60 }, {}, { finishCleans: 0 }).state;
+    const last = [1, 2].reduce((step) => playOne(step.state, 3), playOne(ending, 3));
+    expect(last.state.ended).toBe('relaxed');
+    // Without it the same repetitions climb.
+    expect([1, 2].reduce((step) => playOne(step.state, 3), playOne(begin().state, 3)).state.ended).toBeNull();
   });
 
   it('waits for a late verdict rather than click in the past', () => {

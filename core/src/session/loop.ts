@@ -13,7 +13,7 @@ import type { TempoMapDocument } from '../schema/tempo';
 import { why } from '../schema/why';
 import { clampBpm } from '../time/clamp-tempo';
 import { drillTempo } from '../time/drill-tempo';
-import { planRepetition, type RepetitionPlan } from '../time/repetition-plan';
+import { countInS, planRepetition, type RepetitionPlan } from '../time/repetition-plan';
 import { constantTempo, headlineBpm } from '../time/tempo-map';
 import { decideInRound, drillAfter, type Round } from './round';
 import { chosenCount, drillFor } from './school-drills';
@@ -86,6 +86,9 @@ export type LoopEvent =
       drillIndex?: number;
       aim: Aim;
       school: SchoolRun;
+      /** Where a take that was broken off stood beside its school. */
+      isBack?: boolean;
+      finishCleans?: number | null;
       tempo: TempoMapDocument;
       nowS: number;
       recordingStartS: number;
@@ -99,7 +102,7 @@ export type LoopEvent =
 export type LoopEffect =
   | { type: 'schedule'; plan: RepetitionPlan; drill: Drill; repetition: number; offset: OffsetGuess }
   | { type: 'silence' }
-  | { type: 'announce'; action: TempoAction }
+  | { type: 'announce'; what: TempoAction | 'not-judged' }
   | { type: 'keep' }
   | { type: 'finish' };
 
@@ -257,6 +260,10 @@ const playedOf = (state: LoopState, plan: RepetitionPlan, analysed: AnalysedRepe
     : { ...told, bpm: ownBpm };
 };
 
+/** How long the player rests after a repetition, in bars as they are counted in. */
+const restS = ({ aim, drill }: LoopState, { tempo }: RepetitionPlan): number =>
+  drill && aim.restBars ? countInS({ ...drill, click: { ...drill.click, countInBars: aim.restBars } }, tempo) : 0;
+
 const onAnalysed = (state: LoopState, analysed: AnalysedRepetition, nowS: number): Step => {
   if (!state.plan || (state.phase !== 'playing' && state.phase !== 'counting')) return { state, effects: [] };
   const { plan, wishedBpm, owed } = state;
@@ -275,9 +282,11 @@ const onAnalysed = (state: LoopState, analysed: AnalysedRepetition, nowS: number
     owed: null,
     ...offsetAfter(state, analysed),
   };
-  const said: LoopEffect[] = [{ type: 'announce', action: decision.action }, { type: 'keep' }];
+  const isUnheard = analysed.verdict.outcome === 'not-judged' && decision.action === 'hold';
+  const said: LoopEffect[] = [{ type: 'announce', what: isUnheard ? 'not-judged' : decision.action }, { type: 'keep' }];
   const goesOn = !state.timeIsUp || decision.action === 'stop';
-  const next = goesOn ? follow(kept, decision, Math.max(plan.endS, nowS + LEAD_S)) : finish(kept, 'time');
+  const nextS = Math.max(plan.endS + restS(state, plan), nowS + LEAD_S);
+  const next = goesOn ? follow(kept, decision, nextS) : finish(kept, 'time');
   return { state: next.state, effects: [...said, ...next.effects] };
 };
 
@@ -376,7 +385,7 @@ export const advance = (state: LoopState, event: LoopEvent): Step => {
   switch (event.type) {
     case 'begin': {
       const { drills, aim, school, tempo, recordingStartS, offset } = event;
-      const ladder = beginLadder(school);
+      const ladder = { ...beginLadder(school), isBack: event.isBack ?? false, finishCleans: event.finishCleans ?? null };
       const drillIndex = Math.min(event.drillIndex ?? 0, drills.length - 1);
       const drill = drills[drillIndex] ?? null;
       const begun = { ...IDLE, drill, drills, drillIndex, aim, ladder, tempo, recordingStartS, offset };

@@ -15,6 +15,8 @@ const standing: Standing = {
   repetitions: 3,
   tempo: constantTempo(75),
   school: { options: { stepBpm: 5 }, state: { failedInARow: 0, nudging: true, edgeBpm: 80 } },
+  isBack: false,
+  finishCleans: null,
 };
 const begun = (): Sitting =>
   enterBlock(

@@ -8,6 +8,7 @@ const ANNOUNCEMENTS = {
   raise: [660, 880],
   hold: [660, 660],
   lower: [660, 495],
+  'not-judged': [220],
   goal: [660, 880, 1320],
   problem: [495, 495],
   stop: [495],

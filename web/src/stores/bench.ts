@@ -114,6 +114,8 @@ export const useBench = create<Bench>((set, get) => {
       drill: loop.drillIndex,
       tempo: loop.tempo,
       school: standingOf(loop.ladder.school),
+      isBack: loop.ladder.isBack,
+      finishCleans: loop.ladder.finishCleans,
     };
     if (one === running) stand(complete ? null : standing);
     const how = await keepForSending({ sitting: presentSitting(), take: takeOf(loop, one), complete });
@@ -147,8 +149,8 @@ export const useBench = create<Bench>((set, get) => {
       running.audio.schedule({ plan, repetition, offset, drill, tolerance: settings.tolerance });
     },
     silence: () => running?.audio.silence(),
-    announce: ({ action }) => {
-      if (running?.beginning.settings.announce) running.audio.announce(action);
+    announce: ({ what }) => {
+      if (running?.beginning.settings.announce) running.audio.announce(what);
     },
     keep: () => {
       if (running) void (running.endedAt ? keep(running, true).then(sendUnsent) : keep(running, false));
@@ -238,11 +240,13 @@ export const useBench = create<Bench>((set, get) => {
             overshootPct: course.overshootPct,
             relaxedFinish: course.relaxedFinish,
             leastRepetitions: course.leastRepetitions,
+            restBars: course.restBars,
           },
           school: from
             ? resumeSchool(course.schoolId, from.school)
             : beginSchool(course.schoolId, lineOf(course).schools[course.schoolId] ?? null),
           tempo: from?.tempo ?? constantTempo(startBpm),
+          ...(from ? { isBack: from.isBack, finishCleans: from.finishCleans } : {}),
           nowS: audio.nowS(),
           recordingStartS: audio.recordingStartS,
           offset: audio.offset,

@@ -150,6 +150,16 @@ const CourseChoices = ({ course, change, drillCount, barUnits }: CourseProps & {
         }))}
         onChange={(count) => change({ leastRepetitions: Number(count) })}
       />
+      <ChoiceField
+        label="Rest between repetitions"
+        width="180px"
+        value={String(course.restBars)}
+        choices={[0, 1, 2, 4, 8].map((bars) => ({
+          value: String(bars),
+          name: bars === 0 ? 'none' : bars === 1 ? 'one bar' : `${bars} bars`,
+        }))}
+        onChange={(bars) => change({ restBars: Number(bars) })}
+      />
       <YesNoField
         label="Finish loose when it comes apart"
         value={course.relaxedFinish}
