@@ -35,13 +35,14 @@ def load(folder, which):
     phrases = []
     for path in sorted(glob.glob(os.path.join(folder, which + "-*.json"))):
         index = json.load(open(path))
-        width = index["stepLevels"]
+        shape = (index["longBands"], index["shortBands"])
+        width = shape[0] + 2 * shape[1]
         rows = np.memmap(path.replace(".json", ".levels"), dtype=np.uint8, mode="r").reshape(-1, width)
         at = 0
         for phrase in index["phrases"]:
             phrases.append((rows[at:at + phrase["steps"]], phrase))
             at += phrase["steps"]
-    return phrases
+    return phrases, shape
 
 
 def rises(levels, lag):
@@ -174,10 +175,9 @@ def main():
     torch.set_num_threads(options.threads)
     torch.manual_seed(3)
     random = np.random.default_rng(3)
-    train, held = load(options.corpus, "trained"), load(options.corpus, "unseen")
-    width = train[0][0].shape[1]
-    short_bands = 49 if width == 214 else None
-    shape = (width - 2 * short_bands, short_bands)
+    train, shape = load(options.corpus, "trained")
+    held, _ = load(options.corpus, "unseen")
+    width = shape[0] + 2 * shape[1]
     size = inputs(torch.zeros(1, 8, width, dtype=torch.uint8), *shape, torch.zeros(1, len(FAMILIES))).shape[-1]
     model = Ear(size)
     optimiser = torch.optim.Adam(model.parameters(), lr=options.rate)
@@ -215,9 +215,8 @@ def main():
         # What a layer cannot see at the edges of a crop is not asked.
         inside = torch.zeros(CROP, dtype=torch.bool)
         inside[40:-4] = True
-        if True:
-            inside = inside[None].expand(BATCH, -1).clone()
-            asked = (kind >= 0) & inside
+        inside = inside[None].expand(BATCH, -1)
+        asked = (kind >= 0) & inside
         odds = F.binary_cross_entropy_with_logits(out[..., 0][asked], (kind == 1).float()[asked], reduction="mean")
         timed = near & inside
         spread = out[..., 2][timed].clamp(-4, 3)

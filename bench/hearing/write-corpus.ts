@@ -8,7 +8,7 @@ import { closeSync, mkdirSync, openSync, writeFileSync, writeSync } from 'node:f
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { parseArgs } from 'node:util';
-import { type Chance, chance, createEarFrames, STEP_LEVELS } from '@isochron/core';
+import { type Chance, chance, createEarFrames, LONG_BANDS, SHORT_BANDS, STEP_LEVELS } from '@isochron/core';
 import { CONDITIONS, makeRecording } from '../onsets/corpus';
 import { SAMPLED } from '../onsets/instruments';
 import { RATE, sampledNotes } from '../onsets/notes';
@@ -88,4 +88,4 @@ for (let k = 0; k < Number(values.phrases); k += 1) {
   if (k % 50 === 49) console.log(`${k + 1} phrases`);
 }
 closeSync(levelsFile);
-writeFileSync(`${stem}.json`, JSON.stringify({ stepLevels: STEP_LEVELS, phrases: index }));
+writeFileSync(`${stem}.json`, JSON.stringify({ longBands: LONG_BANDS, shortBands: SHORT_BANDS, phrases: index }));

@@ -1,5 +1,6 @@
 /** What other packages use of core, by folder. Listening alone is at `@isochron/core/signal`. */
 export { acrossRepetitions, byGrid, type GridRepetitions, ofGrid } from './across/across-repetitions';
+export { awkwardInArcs, awkwardWhy } from './across/arcs';
 export { distractionCost } from './across/distraction';
 export { findingOf } from './across/finding';
 export { labelDifferences } from './across/label-differences';
@@ -9,10 +10,11 @@ export { weakLinks } from './across/weak-links';
 export { MAX_OFFSET_S, type OffsetGuess, SETTLED_OFFSET_S } from './align/align';
 export { breakTempo, type SweptNote } from './curve/break-tempo';
 export { compareCurves } from './curve/compare-curves';
-export { curveSentences, variantsSentence } from './curve/curve-sentences';
+export { breakWhy, curveSentences, variantsSentence } from './curve/curve-sentences';
 export { recentTries } from './curve/recent-tries';
 export { sweptNotes } from './curve/swept-notes';
 export { EASY_CHANCE, EDGE_CHANCE, type TempoCurve, type TempoRange, type Tried, tempoCurve } from './curve/tempo-curve';
+export { type BothSides, bothSides, bothSidesWhy, lastBreak } from './curve/ways';
 export { ENGINE_VERSION } from './engine-version';
 export { dbVelocity, readMidiMessage, velocityDb } from './formats/midi-message';
 export { onsetsCsv } from './formats/onsets-csv';

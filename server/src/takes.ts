@@ -184,15 +184,18 @@ export const tempoHistory = async ({ database }: Store, passageId: string): Prom
 /** So many repetitions at most are looked at: older ones tell nothing any more. */
 const MOST_TRIES = 600;
 
-/** The newest judged repetitions of a passage that were played straight, without their notes, in order of time. */
+/** The newest repetitions of a passage that were played straight, without their notes, and the sweeps and bursts among them, in order of time. */
 export const passageTries = async ({ database, unreadable }: Store, passageId: string): Promise<PassageTries> => {
   const rows: { takeId: string }[] = await database.query(
     `SELECT takes.id AS takeId, takes.startedAt, takes.variantId, takes.sectionId, takes.startBpm, repetitions.bpm,
        repetitions.outcome, repetitions.ease, json_extract(repetitions.measures, '$.demand') AS demand,
-       json_array_length(repetitions.notes) AS notes
+       json_array_length(repetitions.notes) AS notes, json_extract(takes.drills, '$[' || repetitions.drill || '].way') AS way,
+       json_extract(repetitions.measures, '$.breakBpm.value') AS breakBpm,
+       json_extract(repetitions.measures, '$.breakBpm.low') AS breakLow,
+       json_extract(repetitions.measures, '$.breakBpm.high') AS breakHigh
      FROM takes JOIN repetitions ON repetitions.takeId = takes.id
-     WHERE takes.passageId = ? AND takes.methodId = 'straight' AND repetitions.drill = 0
-       AND json_valid(repetitions.measures) AND json_valid(repetitions.notes)
+     WHERE takes.passageId = ? AND takes.methodId = 'straight' AND json_valid(takes.drills)
+       AND json_valid(repetitions.measures) AND json_valid(repetitions.notes) AND (repetitions.drill = 0 OR way IS NOT NULL)
      ORDER BY takes.startedAt DESC, repetitions."index" DESC LIMIT ${MOST_TRIES}`,
     { replacements: [passageId], type: QueryTypes.SELECT },
   );

@@ -36,3 +36,6 @@ export const variantsSentence = (
     chance: Math.min(99, Math.max(1, Math.round(100 * compared.chance))),
   });
 };
+
+/** Where the last sweep broke, as a reason to be said. */
+export const breakWhy = (broke: TempoRange): Why => why('curve-break', rounded('break', broke));

@@ -11,7 +11,7 @@ const DAY_MS = 86_400_000;
 export const recentTries = (tries: PassageTries, now: Date, part: { variantId: string; sectionId: string }): Tried[] =>
   tries
     .filter(({ variantId, sectionId }) => variantId === part.variantId && sectionId === part.sectionId)
-    .filter(({ outcome }) => outcome !== 'not-judged')
+    .filter(({ outcome, way }) => outcome !== 'not-judged' && way === null)
     .slice(-MOST_TRIES)
     .map((one) => {
       const ageDays = Math.max(0, now.getTime() - Date.parse(one.startedAt)) / DAY_MS;

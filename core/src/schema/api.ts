@@ -50,7 +50,10 @@ export const TakePageSchema = z.object({ takes: z.array(TakeSummarySchema), tota
 export const TempoHistorySchema = z.array(z.object({ day: z.iso.date(), bestCleanBpm: z.number(), startBpm: z.number() }));
 export type TempoHistory = z.infer<typeof TempoHistorySchema>;
 
-/** A judged repetition of a passage, played straight, without its notes: what the tempo curve is made of. In order of time. */
+/**
+ * A judged repetition of a passage, played straight, without its notes: what the tempo curve is made of; and the sweeps and bursts
+ * that a school asked for between them. In order of time.
+ */
 export const TriesSchema = z.array(
   z.object({
     takeId: IdSchema,
@@ -63,6 +66,11 @@ export const TriesSchema = z.array(
     ease: EaseSchema.nullable(),
     demand: z.number().nullable(),
     notes: z.number().int(),
+    way: z.enum(['sweep', 'burst']).nullable().default(null),
+    /** Where a sweep broke, with the ends of its interval; null where it did not, and for all others. */
+    breakBpm: z.number().nullable().default(null),
+    breakLow: z.number().nullable().default(null),
+    breakHigh: z.number().nullable().default(null),
   }),
 );
 export type PassageTries = z.infer<typeof TriesSchema>;

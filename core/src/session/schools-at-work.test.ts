@@ -201,6 +201,10 @@ describe('schools on a history', () => {
       ease: null,
       demand,
       notes: 17,
+      way: null,
+      breakBpm: null,
+      breakLow: null,
+      breakHigh: null,
     };
   });
 

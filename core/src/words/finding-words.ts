@@ -40,6 +40,8 @@ export const FINDING_WORDS: Record<string, Sentence> = {
     const level = values.number('db');
     return `${capital(named(values, 'first'))} plays ${Math.abs(level).toFixed(1)} dB ${level < 0 ? 'softer' : 'louder'} than ${named(values, 'second')}.`;
   },
+  'finding-awkward': (values) =>
+    `An awkward tempo: around ${values.number('bpm')} (${values.number('low')} to ${values.number('high')}) it is ${values.number('times').toFixed(1)} times as uneven as just slower and just faster, on the way up and on the way down.`,
   'finding-habit': (values) =>
     `A habit: ${values.number('sharePct')} % of the wobble is the same at the same notes every time, spread over several of them.`,
   'distraction-none': (values) =>

@@ -8,6 +8,9 @@ const against = (percent: number) =>
     ? 'about what you played next'
     : `${Math.abs(percent)} % ${percent > 0 ? 'above' : 'below'} what you played next`;
 
+/** How far the bursts lie above what was climbed to. */
+const gapWords = (gap: number) => (gap > 0 ? `${gap} apart` : 'they have met');
+
 /** What a passage's repetitions tell of its tempos, which school suits, and what schools would have asked for. */
 export const TEMPO_WORDS: Record<string, Sentence> = {
   'start-school': (values) => `Where its tempo school stands: ${bpm(values)}.`,
@@ -29,6 +32,14 @@ export const TEMPO_WORDS: Record<string, Sentence> = {
     const percent = values.number('percent');
     const share = percent >= 99 ? 'nearly always' : percent <= 1 ? 'hardly ever' : `about ${percent} times in 100`;
     return `At the goal of ${bpm(values, 'goal')} it would be clean ${share}.`;
+  },
+  'curve-break': (values) => `In the last sweep it came apart at ${range(values, 'break')}.`,
+  'sides-one-day': (values) =>
+    `Climbed to ${bpm(values, 'structured')}, bursts at ${bpm(values, 'burst')}: ${gapWords(values.number('gap'))}.`,
+  sides: (values) => {
+    const [gap, before] = [values.number('gap'), values.number('before')];
+    const then = gap === before ? 'as far as on the first day' : `on the first day it was ${before}`;
+    return `Climbed to ${bpm(values, 'structured')}, bursts at ${bpm(values, 'burst')}: ${gapWords(gap)}; ${then}.`;
   },
   'variants-differ': (values) => {
     const percent = values.number('percent');

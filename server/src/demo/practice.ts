@@ -6,6 +6,7 @@ import {
   type Course,
   chance,
   constantTempo,
+  type Drill,
   detectOnsets,
   drillOf,
   type Ease,
@@ -27,6 +28,7 @@ import {
   standingOf,
   type Take,
   TOLERANCE_PRESETS,
+  withSchoolDrills,
 } from '@isochron/core';
 
 /** The demo player's latency stays unknown, as on a machine that was never calibrated; playing begins here. */
@@ -49,15 +51,24 @@ export interface Evening {
   withSound: boolean;
 }
 
+/** How fast the demo player's bursts are, of the goal. */
+const BURST_SHARE = 0.97;
+
 const asOnsets = (played: readonly PlayedNote[]): Onset[] => played.map(({ timeS, levelDb }) => ({ timeS, levelDb }));
 
 /** The demo player takes the bass clarinet for this one, the marimba for all others. */
 const isForReed = (passage: Passage) => passage.id === 'long-short-walk';
 
-const render = (evening: Evening, plan: RepetitionPlan, played: readonly PlayedNote[], fromS: number): Float32Array =>
+const render = (
+  evening: Evening,
+  { grid }: Drill,
+  plan: RepetitionPlan,
+  played: readonly PlayedNote[],
+  fromS: number,
+): Float32Array =>
   renderPlaying({
     played: played.map((note) => ({ ...note, timeS: note.timeS - fromS })),
-    grid: drillOf(evening.passage, evening.course).grid,
+    grid,
     tempo: plan.tempo,
     instrument: isForReed(evening.passage) ? BLOWN_REED : STRUCK_BAR,
     sampleRateHz: SAMPLE_RATE_HZ,
@@ -65,6 +76,14 @@ const render = (evening: Evening, plan: RepetitionPlan, played: readonly PlayedN
     seed: evening.seed,
     noiseDb: -62,
   });
+
+/** Bursts have no click: the demo player lets go at nearly the goal's tempo, from the first note on. */
+const inBursts = (drill: Drill, played: PlayedNote[], { course }: Evening, plan: RepetitionPlan): PlayedNote[] => {
+  const [first] = played;
+  if (drill.way !== 'burst' || !first) return played;
+  const faster = Math.max(1, (BURST_SHARE * course.goalBpm) / headlineBpm(plan.tempo));
+  return played.map((note) => ({ ...note, timeS: first.timeS + (note.timeS - first.timeS) / faster }));
+};
 
 /** How a repetition felt: harder as the tempo nears the limit of what is easy. */
 const feeling = (skill: Skill, tempoBpm: number, uniform: () => number): Ease => {
@@ -79,14 +98,14 @@ const feeling = (skill: Skill, tempoBpm: number, uniform: () => number): Ease =>
  */
 export const practise = (evening: Evening): { take: Take; recording: Float32Array | null; sampleRateHz: number } => {
   const { passage, course, startBpm, skill, seed } = evening;
-  const drill = drillOf(passage, course);
+  const drills = withSchoolDrills([drillOf(passage, course)], course.schoolId);
   const aim = { goalBpm: course.goalBpm, startBpm };
   const school = beginSchool(course.schoolId, course.schools[course.schoolId] ?? null);
   const { uniform } = chance(seed + 7);
   const profile = profileOf(isForReed(passage) ? 'blown' : 'struck');
   const begun = advance(IDLE, {
     type: 'begin',
-    drills: [drill],
+    drills,
     aim,
     school,
     tempo: constantTempo(startBpm),
@@ -98,12 +117,13 @@ export const practise = (evening: Evening): { take: Take; recording: Float32Arra
   const pieces: { fromS: number; sound: Float32Array }[] = [];
   while (state.plan && state.repetitions.length < evening.patience) {
     const plan: RepetitionPlan = state.plan;
+    const drill = state.drill as Drill;
     const count = state.repetitions.length;
-    const played = simulatePlaying(plan.notes, skill, plan.tempo, seed * 1000 + count);
+    const played = inBursts(drill, simulatePlaying(plan.notes, skill, plan.tempo, seed * 1000 + count), evening, plan);
     const fromS = plan.countInStartS;
     let onsets = asOnsets(played);
     if (evening.withSound) {
-      const sound = render(evening, plan, played, fromS);
+      const sound = render(evening, drill, plan, played, fromS);
       pieces.push({ fromS, sound });
       onsets = detectOnsets(sound, SAMPLE_RATE_HZ, { family: profile.family }).map((onset) => ({
         ...onset,
@@ -138,7 +158,7 @@ export const practise = (evening: Evening): { take: Take; recording: Float32Arra
     tolerance: TOLERANCE_PRESETS.secure,
     latencyS: null,
     profileId: profile.id,
-    drills: [drill],
+    drills,
     repetitions: state.repetitions,
   });
   const take: Take = { ...made, hasRecording: evening.withSound };

@@ -47,6 +47,9 @@ const TAGS: Record<string, string[]> = {
   'long-short-walk': ['bass clarinet'],
 };
 
+/** The reed's walk is practised from both sides; everything else as a new player would. */
+const schoolFor = (passageId: string) => (passageId === 'long-short-walk' ? 'from-both-sides' : DEFAULT_SETTINGS.schoolId);
+
 /** What the demo player found out, by passage and bars. */
 const FOUND = [
   {
@@ -114,7 +117,7 @@ export const seedDemo = async (store: Store, say: (line: string) => void, today 
     await store.models.sittings.upsert({ id: sittingId, startedAt: sitting.startedAt, document: sitting });
     const chosen = material.filter((_, k) => k === 0 || (k + day) % 3 === 0);
     for (const [k, passage] of chosen.entries()) {
-      const course = standing.get(passage.id) ?? newCourse(passage, DEFAULT_SETTINGS);
+      const course = standing.get(passage.id) ?? newCourse(passage, { ...DEFAULT_SETTINGS, schoolId: schoolFor(passage.id) });
       const start = startTempo(course.goalBpm, course.last?.closing ?? null);
       const seed = SEED + day * 10 + k + 2;
       const at = new Date(startedAt.getTime() + k * 9 * 60_000);

@@ -15,10 +15,10 @@ const EDGE = { left: 58, right: 20, top: 34, bottom: 42 };
 /** Wobbles beyond this are drawn at the top. */
 const MOST_SHARE = 2;
 
-/** How much of what is allowed each repetition took, by its tempo: full dots were clean, open ones not; and where it is easy and at the edge. */
+/** How much of what is allowed each repetition took, by its tempo: full dots were clean, open ones not; and where it is easy, at the edge, and came apart. */
 export const TempoCurve = ({ curve, goalBpm, title }: { curve: DrawnCurve; goalBpm: number; title: string }) => {
   const [frame, width] = useWidth(1000);
-  const { points, wobble, easy, edge } = curve;
+  const { points, wobble, easy, edge, broke } = curve;
   if (points.length === 0) return null;
   const [low = 0, high = 1] = extent(points, ({ bpm: at }) => at) as [number, number];
   const x = scaleLinear()
@@ -35,6 +35,7 @@ export const TempoCurve = ({ curve, goalBpm, title }: { curve: DrawnCurve; goalB
   const named = [
     { name: 'easy', range: easy, row: 0 },
     { name: 'edge', range: edge, row: 1 },
+    { name: 'break', range: broke, row: 2 },
   ].flatMap(({ range, ...rest }) => (range ? [{ ...rest, range }] : []));
   const told = named.map(({ name, range }) => `${name} ${bpm(Math.round(range.bpm))}`).join(', ');
   return (
@@ -78,7 +79,13 @@ export const TempoCurve = ({ curve, goalBpm, title }: { curve: DrawnCurve; goalB
               fill="band"
             />
             <Path d={`M${x(range.bpm)},${EDGE.top}V${HEIGHT - EDGE.bottom}`} stroke="ink" strokeWidth={1.4} />
-            <Label x={x(range.bpm)} y={EDGE.top - 5} textAnchor={row === 0 ? 'end' : 'start'} fill="ink" fontSize="15px">
+            <Label
+              x={x(range.bpm)}
+              y={row === 2 ? HEIGHT - EDGE.bottom - 8 : EDGE.top - 5}
+              textAnchor={row === 0 ? 'end' : 'start'}
+              fill="ink"
+              fontSize="15px"
+            >
               {name} {bpm(Math.round(range.bpm))}
             </Label>
           </g>

@@ -1,6 +1,11 @@
 import {
+  type BothSides,
+  bothSides,
+  bothSidesWhy,
+  breakWhy,
   compareSchools,
   curveSentences,
+  lastBreak,
   type PassageTries,
   recentTries,
   type SchoolLine,
@@ -24,6 +29,11 @@ export interface DrawnCurve {
   sentences: Why[];
   easy: TempoRange | null;
   edge: TempoRange | null;
+  /** Where the last sweep that broke did so. */
+  broke: TempoRange | null;
+  /** Days on which it was practised from both sides, and how far the two lie apart. */
+  sides: BothSides[];
+  sidesWhy: Why | null;
   /** The wobble as a share of what is allowed, over the tempos that were played. */
   wobble: { bpm: number; share: number }[];
   points: { bpm: number; share: number; isClean: boolean; weight: number }[];
@@ -33,16 +43,25 @@ export interface DrawnCurve {
 const COMPARED = 120;
 const PLACES = 40;
 
+const partOf = (tries: PassageTries, part: TempoPart): PassageTries =>
+  tries.filter(({ variantId, sectionId }) => variantId === part.variantId && sectionId === part.sectionId);
+
 const drawn = (part: TempoPart, tries: PassageTries, goalBpm: number, now: Date) => {
+  const own = partOf(tries, part);
   const told = recentTries(tries, now, part);
+  const broke = lastBreak(own);
+  const sides = bothSides(own);
   const curve = tempoCurve(told);
   const tempos = told.map(({ bpm }) => bpm);
   const [low, high] = [Math.min(...tempos), Math.max(...tempos)];
   const made: DrawnCurve = {
     part,
-    sentences: curveSentences(curve, told.length, goalBpm),
+    sentences: [...curveSentences(curve, told.length, goalBpm), ...(broke ? [breakWhy(broke)] : [])],
     easy: curve?.easy() ?? null,
     edge: curve?.edge() ?? null,
+    broke,
+    sides,
+    sidesWhy: bothSidesWhy(sides),
     wobble: curve
       ? Array.from({ length: PLACES + 1 }, (_, k) => {
           const bpm = low + ((high - low) * k) / PLACES;
@@ -70,7 +89,7 @@ export const tempos = {
     tries: PassageTries,
     goalBpm: number,
   ): { played: PassageTries; lines: SchoolLine[]; sentence: Why | null } {
-    const own = tries.filter(({ variantId, sectionId }) => variantId === part.variantId && sectionId === part.sectionId);
+    const own = partOf(tries, part).filter(({ way }) => way === null);
     const played = own.slice(-COMPARED);
     const lines = compareSchools(played, goalBpm);
     return { played, lines, sentence: schoolsSentence(lines) };

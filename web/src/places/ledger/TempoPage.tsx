@@ -7,6 +7,7 @@ import { useCourses, usePassages, useTries } from '../../api/queries';
 import { ChoiceField } from '../../app/fields';
 import { Notice, PageTitle, Part } from '../../app/Page';
 import { useSay } from '../../app/use-say';
+import { BothSidesLines } from '../../charts/BothSidesLines';
 import { SchoolLines } from '../../charts/SchoolLines';
 import { TempoCurve } from '../../charts/TempoCurve';
 import { openTempos } from '../../workers/open-worker';
@@ -80,12 +81,22 @@ export const TempoPage = () => {
           <TempoCurve curve={curve} goalBpm={goalBpm} title={`${title}, ${curve.part.name}`} />
           {curve.points.length > 0 && (
             <Text color="quiet" fontSize="16px">
-              Each dot is a repetition: full ones were clean, open ones were not, paler ones are older. The brackets are 90 %
+              Each dot is a repetition: full ones were clean, open ones were not, paler ones are older. The bands are 90 %
               intervals.
             </Text>
           )}
         </Part>
       ))}
+      {shown
+        .filter(({ sidesWhy }) => sidesWhy)
+        .map(({ part, sides, sidesWhy }) => (
+          <Part key={`${part.variantId}.${part.sectionId}`} title={`From both sides: ${part.name}`}>
+            <Text fontSize="19px" data-testid="both-sides">
+              {sidesWhy && say(sidesWhy)}
+            </Text>
+            <BothSidesLines days={sides} title={`${title}, ${part.name}`} />
+          </Part>
+        ))}
       {curves?.compared && (
         <Part title="Two ways to play it">
           <Text fontSize="19px" data-testid="compared">

@@ -1,6 +1,8 @@
 import { Text } from '@chakra-ui/react';
 import {
   acrossRepetitions,
+  awkwardInArcs,
+  awkwardWhy,
   centredDeviationsMs,
   dangerSpots,
   expectedNotes,
@@ -33,11 +35,13 @@ export const AcrossPart = ({ take, played }: { take: Take; played: GridRepetitio
   const { grid, repetitions } = played;
   const before = useTakesBefore(take);
   const across = useMemo(() => acrossRepetitions(played, take.withoutClick), [played, take.withoutClick]);
+  const alike = useMemo(() => ofGrid([take, ...before], grid), [take, before, grid]);
   // What is the same every time shows in many repetitions: those of earlier days count as well.
   const pooled = useMemo(
-    () => (before.length > 0 ? acrossRepetitions(ofGrid([take, ...before], grid), take.withoutClick) : across),
-    [take, before, grid, across],
+    () => (before.length > 0 ? acrossRepetitions(alike, take.withoutClick) : across),
+    [before, alike, take.withoutClick, across],
   );
+  const awkward = useMemo(() => awkwardInArcs(alike), [alike]);
   const usable = usableRepetitions(repetitions);
   const deviations = usable.flatMap(({ notes }) => centredDeviationsMs(notes).filter((value) => value !== null));
   const slowest = usable.reduce<(typeof usable)[number] | null>(
@@ -54,6 +58,11 @@ export const AcrossPart = ({ take, played }: { take: Take; played: GridRepetitio
       <Text fontFamily="heading" fontSize="24px" lineHeight="1.3" maxWidth="60ch" marginTop="16px" data-testid="finding">
         {say(findingOf(pooled))}
       </Text>
+      {awkward && (
+        <Text fontSize="18px" maxWidth="70ch" data-testid="awkward">
+          {say(awkwardWhy(awkward))}
+        </Text>
+      )}
       {pooled.count > across.count && (
         <Text color="quiet" fontSize="16px">
           From {pooled.count} repetitions, those of the takes before this one among them.
