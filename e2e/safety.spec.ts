@@ -29,7 +29,8 @@ const start = async () => {
 };
 
 const kill = () =>
-  new Promise((resolve) => {
+  new Promise<unknown>((resolve) => {
+    if (server.exitCode !== null || server.signalCode !== null) return resolve(null);
     server.once('exit', resolve);
     server.kill('SIGKILL');
   });
@@ -56,6 +57,36 @@ test('a server that stops in mid-take loses nothing: the take goes to the Ledger
   const take = await newestTake(page, BASE);
   expect(take?.repetitions).toHaveLength(2);
   expect(take?.hasRecording).toBe(true);
+});
+
+test('a run of blocks goes on without its server, and everything reaches the Ledger when it is back', async ({ page }) => {
+  test.setTimeout(240_000);
+  await setUpWith(page, simulated(2), BASE);
+  for (const id of ['five-steps', 'hands-together'])
+    await page.request.patch(`${BASE}/api/courses/${id}.first.whole`, { data: { goalBpm: 280 } });
+  await page.goto(BASE);
+  await page.getByLabel('How many').selectOption('2');
+  await page.getByRole('button', { name: 'Begin and leave it to run' }).click();
+  await expect(page.getByTestId('run')).toContainText('block 1 of 2');
+  const titles = await page.evaluate(() => {
+    const kept = JSON.parse(localStorage.getItem('isochron-run') ?? '{}');
+    // Enough for one repetition each.
+    for (const block of kept.state.run.blocks) block.minutes = 0.25;
+    localStorage.setItem('isochron-run', JSON.stringify(kept));
+    return kept.state.run.blocks.map(({ title }: { title: string }) => title);
+  });
+  await page.reload();
+  await expect(page.getByTestId('tempo')).toBeVisible({ timeout: 30_000 });
+  await kill();
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText(titles[1], { timeout: 90_000 });
+  await expect(page.locator('[data-testid=verdict][data-repetition="0"]')).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByTestId('run')).toHaveCount(0, { timeout: 90_000 });
+  await start();
+  const titlesKept = async () => {
+    const { takes } = API.takes.parse(await (await page.request.get(`${BASE}/api/takes?limit=2`)).json());
+    return takes.map(({ title }) => title);
+  };
+  await expect.poll(titlesKept, { timeout: 40_000 }).toEqual([titles[1], titles[0]]);
 });
 
 test('a closed tab loses nothing: the next start offers the take', async ({ page, context }) => {

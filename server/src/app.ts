@@ -64,6 +64,8 @@ export const createApp = (options: { store: Store; host: string; webFolder: stri
   app.use('/api', () => {
     throw new Refusal(404, 'There is nothing at this address.');
   });
+  // Their names change with their content: kept by the browser, they are there for the next take even if the server stops.
+  app.use('/assets', express.static(join(webFolder, 'assets'), { immutable: true, maxAge: '1y' }));
   app.use(express.static(webFolder));
   // Every other address is a place of the interface.
   app.get(/.*/, (_request, response) => {

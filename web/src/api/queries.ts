@@ -17,7 +17,7 @@ import {
   type TakeSummary,
   type TempoHistory,
 } from '@isochron/core';
-import { keepPreviousData, useInfiniteQuery, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { keepPreviousData, useInfiniteQuery, useMutation, useQueries, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
 import {
   cancelReanalysis,
@@ -61,11 +61,14 @@ const KEYS = {
 export interface Fetched {
   isLoading: boolean;
   message: string;
+  /** Whether there is an answer, be it an old one that could not be asked anew. */
+  isKnown: boolean;
 }
 
-const standing = ({ isPending, error }: { isPending: boolean; error: Error | null }): Fetched => ({
-  isLoading: isPending,
-  message: error?.message ?? '',
+const standing = (query: { isPending: boolean; error: Error | null; data?: unknown }): Fetched => ({
+  isLoading: query.isPending,
+  message: query.error?.message ?? '',
+  isKnown: query.data !== undefined,
 });
 
 /** How the server stands: looked at anew now and then, so that a full disk is known before the player begins. */
@@ -93,6 +96,11 @@ export const usePassage = (id: string | undefined): Fetched & { passage: Passage
     enabled: id !== undefined && id !== '',
   });
   return { ...standing(query), isLoading: query.isLoading, passage: query.data ?? null };
+};
+
+/** Fetches passages before they are needed and keeps them: what is to be practised is there even if the server stops meanwhile. */
+export const usePassagesAhead = (ids: readonly string[]): void => {
+  useQueries({ queries: ids.map((id) => ({ queryKey: passageKey(id), queryFn: () => getPassage(id) })) });
 };
 
 /** Ways to store a passage and to change its place on the shelf. Each throws with a sentence where it is refused. */

@@ -5,6 +5,7 @@ import {
   breakWhy,
   compareSchools,
   curveSentences,
+  daySentences,
   lastBreak,
   type PassageTries,
   recentTries,
@@ -43,7 +44,7 @@ export interface DrawnCurve {
 const COMPARED = 120;
 const PLACES = 40;
 
-const partOf = (tries: PassageTries, part: TempoPart): PassageTries =>
+const partOf = (tries: PassageTries, part: Omit<TempoPart, 'name'>): PassageTries =>
   tries.filter(({ variantId, sectionId }) => variantId === part.variantId && sectionId === part.sectionId);
 
 const drawn = (part: TempoPart, tries: PassageTries, goalBpm: number, now: Date) => {
@@ -82,6 +83,12 @@ export const tempos = {
     const whole = all.flatMap(({ made, curve }) => (curve && made.edge ? [{ name: made.part.name, curve }] : []));
     const [one, other] = whole;
     return { curves: all.map(({ made }) => made), compared: one && other ? variantsSentence(one, other) : null };
+  },
+  /** What a day's practice of a part comes to. */
+  day(part: Omit<TempoPart, 'name'>, tries: PassageTries, goalBpm: number, nowMs: number): Why[] {
+    const own = partOf(tries, part);
+    const now = new Date(nowMs);
+    return daySentences(tempoCurve(recentTries(own, now, part)), own, goalBpm, now.toISOString().slice(0, 10));
   },
   /** What each school would have asked for after each of the newest repetitions of a part. */
   schools(

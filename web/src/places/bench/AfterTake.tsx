@@ -1,5 +1,5 @@
 import { Box, Flex, Heading, Link, Text } from '@chakra-ui/react';
-import { distractionCost, type LoopEnd, PAIN_ADVICE, type Passage } from '@isochron/core';
+import { courseOf, distractionCost, type LoopEnd, PAIN_ADVICE, type Part as PartOfPassage, type Passage } from '@isochron/core';
 import { useMemo } from 'react';
 import { Link as RouterLink } from 'react-router';
 import { useSettings } from '../../api/settings';
@@ -11,6 +11,7 @@ import { useBench } from '../../stores/bench';
 import { endRun, goOnRun, useRun } from '../../stores/run';
 import { Strip } from '../../strip/Strip';
 import { bpm } from '../../words';
+import { DayWords } from './DayWords';
 import { easeActs, easeHints } from './ease-keys';
 import { KeyHints } from './KeyHints';
 import { RestReminder } from './RestReminder';
@@ -27,7 +28,7 @@ const END_WORDS: Record<LoopEnd, string> = {
 };
 
 /** The Bench after a take: what it came to, and where it begins next time. */
-export const AfterTake = ({ passage }: { passage: Passage }) => {
+export const AfterTake = ({ passage, part }: { passage: Passage; part: PartOfPassage }) => {
   const say = useSay();
   const { loop, takeId, trouble, clear, send, calibrated } = useBench();
   const { settings } = useSettings();
@@ -80,6 +81,7 @@ export const AfterTake = ({ passage }: { passage: Passage }) => {
           Nothing was measured, so nothing is kept.
         </Text>
       )}
+      {isKept && <DayWords course={{ ...courseOf([], passage, settings, part), goalBpm: loop.aim.goalBpm }} />}
       {cost && (
         <Text fontSize="20px" marginBottom="12px">
           {say(cost)}

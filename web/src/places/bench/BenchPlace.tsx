@@ -2,7 +2,7 @@ import { Text } from '@chakra-ui/react';
 import { type Course, lastPlayedAt } from '@isochron/core';
 import { useEffect, useMemo } from 'react';
 import { Navigate, useParams, useSearchParams } from 'react-router';
-import { useCourses, usePassage, usePassages } from '../../api/queries';
+import { type Fetched, useCourses, usePassage, usePassages } from '../../api/queries';
 import { useSettings } from '../../api/settings';
 import { Notice, PageTitle } from '../../app/Page';
 import { useBench } from '../../stores/bench';
@@ -12,6 +12,9 @@ import { BeforeTake } from './BeforeTake';
 import { DuringTake } from './DuringTake';
 import { RunLead } from './RunLead';
 import { useAwake } from './use-run';
+
+/** What keeps the Bench from beginning: an answer that never came. One that is only old serves: practice goes on without the server. */
+const missing = ({ isKnown, message }: Fetched): string => (isKnown ? '' : message);
 
 /** The Bench: the loop on one passage, readable from two metres. */
 export const BenchPlace = () => {
@@ -41,9 +44,9 @@ export const BenchPlace = () => {
   }, [passageId, part, clear]);
 
   const message =
-    fetched.message ||
-    (passages.some(({ id }) => id === passageId) ? whole.message : '') ||
-    courses.message ||
+    missing(fetched) ||
+    (passages.some(({ id }) => id === passageId) ? missing(whole) : '') ||
+    missing(courses) ||
     (settings.loaded ? '' : settings.message);
   if (message) return <Notice>{message}</Notice>;
   if (fetched.isLoading || whole.isLoading || courses.isLoading || !settings.loaded)
@@ -70,7 +73,7 @@ export const BenchPlace = () => {
       {phase === 'idle' ? (
         <BeforeTake key={`${passage.id}.${variantId}.${sectionId}`} passage={passage} part={part} />
       ) : phase === 'finished' ? (
-        <AfterTake passage={passage} />
+        <AfterTake passage={passage} part={part} />
       ) : (
         <DuringTake passage={passage} part={part} />
       )}

@@ -1,6 +1,7 @@
 import { afterTakeInRun, leftMs, runBlock } from '@isochron/core';
 import { useEffect } from 'react';
 import { useNavigate } from 'react-router';
+import { usePassagesAhead } from '../../api/queries';
 import { useBench } from '../../stores/bench';
 import { endRun, holdRun, nextBlock, useRun } from '../../stores/run';
 import { blockPath, useNow } from './use-run';
@@ -14,6 +15,7 @@ export const RunLead = () => {
   const clear = useBench((bench) => bench.clear);
   const navigate = useNavigate();
   const now = useNow();
+  usePassagesAhead(run?.blocks.map(({ course }) => course.passageId) ?? []);
   const isUp = run !== null && run.resumedAtMs !== null && leftMs(run, now) === 0;
   const isPlaying = phase !== 'idle' && phase !== 'finished';
 

@@ -1,0 +1,53 @@
+import { expect, it } from 'vitest';
+import type { PassageTries } from '../schema/api';
+import { say } from '../words/say';
+import { daySentences } from './day-sentences';
+import type { TempoCurve } from './tempo-curve';
+
+const CURVE = {
+  easy: () => ({ bpm: 80, low: 76, high: 84 }),
+  edge: () => ({ bpm: 100, low: 96, high: 104 }),
+  cleanChance: () => 0.4,
+} as unknown as TempoCurve;
+const played = (day: number, bpm: number, part: Partial<PassageTries[number]> = {}): PassageTries[number] => ({
+  takeId: '1b4e28ba-2fa1-4d2e-883f-0016d3cca427',
+  startedAt: `2026-03-0${day}T18:00:00.000Z`,
+  variantId: 'first',
+  sectionId: 'whole',
+  startBpm: 60,
+  bpm,
+  outcome: 'clean',
+  ease: null,
+  demand: 0.5,
+  notes: 17,
+  way: null,
+  breakBpm: null,
+  breakLow: null,
+  breakHigh: null,
+  ...part,
+});
+const TRIES = [
+  played(1, 70),
+  played(2, 76),
+  played(2, 80),
+  played(2, 96, { outcome: 'not-yet' }),
+  played(2, 92),
+  played(2, 120, { way: 'burst' }),
+  played(2, 90, { way: 'sweep', breakBpm: 98, breakLow: 95, breakHigh: 101 }),
+];
+
+it('says easy, edge, break, what was slow today and what to finish with', () => {
+  expect(daySentences(CURVE, TRIES, 120, '2026-03-02').map((one) => say(one, { noteNaming: 'british' }))).toEqual([
+    'Easy, clean nine times in ten: about 80 (76 to 84).',
+    'The edge, clean every other time: about 100 (96 to 104).',
+    'In the last sweep it came apart at about 98 (95 to 101).',
+    'Today 2 of 4 repetitions at or under the easy tempo.',
+    'To finish, once more and loose: at 80.',
+  ]);
+});
+
+it('says nothing of what is not known', () => {
+  expect(daySentences(null, TRIES, 120, '2026-03-04')).toEqual([]);
+  const none = TRIES.map((one) => ({ ...one, outcome: 'not-yet' as const, breakBpm: null }));
+  expect(daySentences(null, none, 120, '2026-03-02')).toEqual([]);
+});
