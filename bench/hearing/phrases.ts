@@ -238,3 +238,21 @@ export const atLevel = (sound: Float32Array, random: Chance): Float32Array => {
   const grain = random.uniform() < 0.7 ? 2 ** 15 : 2 ** 23;
   return sound.map((value) => Math.round(value * scale * grain) / grain);
 };
+
+/** A recording in which nobody plays: noise, and whatever a player does that is no note. */
+export const nothingPlayed = (random: Chance): Phrase => {
+  const quiet = new Float32Array(Math.round(LENGTH_S * RATE));
+  // Something to hold the noise against.
+  quiet.forEach((_, n) => {
+    quiet[n] = 1e-4 * random.normal();
+  });
+  if (random.uniform() < 0.6) addGestures(quiet, random);
+  const noises = Object.keys(NOISES) as Noise[];
+  const sound = addNoise(
+    inRoom(quiet, random, logBetween(random, 0.1, 1), 10),
+    pick(random, noises),
+    between(random, -30, 20),
+    random,
+  );
+  return { source: 'nothing', family: 'voice', sound: atLevel(sound, random), onsets: [] };
+};

@@ -97,3 +97,22 @@ export const RECORDED_TRAINED: readonly (readonly [string, Family])[] = [
   ['organ', 'blown'],
   ['harp', 'plucked'],
 ];
+
+/** Those that nothing is trained or tuned on. */
+export const RECORDED_KEPT: readonly (readonly [string, Family])[] = [
+  ['piano', 'struck'],
+  ['xylophone', 'struck'],
+  ['guitar-acoustic', 'plucked'],
+  ['guitar-electric', 'plucked'],
+  ['guitar-nylon', 'plucked'],
+  ['bass-electric', 'plucked'],
+  ['violin', 'bowed'],
+  ['cello', 'bowed'],
+  ['flute', 'blown'],
+  ['clarinet', 'blown'],
+  ['bassoon', 'blown'],
+  ['saxophone', 'blown'],
+  ['trumpet', 'brass'],
+  ['trombone', 'brass'],
+  ['french-horn', 'brass'],
+];

@@ -8,12 +8,13 @@ import { closeSync, mkdirSync, openSync, writeFileSync, writeSync } from 'node:f
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { parseArgs } from 'node:util';
-import { type Chance, chance, createEarFrames, LONG_BANDS, SHORT_BANDS, STEP_LEVELS } from '@isochron/core';
+import { type Chance, chance } from '@isochron/core';
+import { createEarFrames, LONG_BANDS, SHORT_BANDS, STEP_LEVELS } from '../../core/src/signal/ear-frames';
 import { CONDITIONS, makeRecording } from '../onsets/corpus';
 import { SAMPLED } from '../onsets/instruments';
 import { RATE, sampledNotes } from '../onsets/notes';
 import { clickFree } from '../onsets/training';
-import { atLevel, inSurroundings, type Phrase, playSampled } from './phrases';
+import { atLevel, inSurroundings, nothingPlayed, type Phrase, playSampled } from './phrases';
 import { PHYSICAL_MODELS, playPhysical } from './physical';
 import { fontSources, RECORDED_TRAINED, recordedSource, type Source, type SourceNote } from './sources';
 
@@ -63,6 +64,7 @@ const withClicks = (random: Chance): Phrase => {
 };
 
 const makeOne = (random: Chance): Phrase => {
+  if (random.uniform() < 0.06) return nothingPlayed(random);
   const kind = random.uniform();
   if (kind < 0.22) return withClicks(random);
   if (kind < 0.4 && which === 'trained')

@@ -13,7 +13,12 @@ export interface Score {
 const WINDOW_S = 0.025;
 
 /** One-to-one pairs within the window, nearest first in time order: both lists ascend. */
-const pairs = (truth: readonly number[], found: readonly number[], offsetS: number, windowS: number): [number, number][] => {
+export const pairs = (
+  truth: readonly number[],
+  found: readonly number[],
+  offsetS: number,
+  windowS: number,
+): [number, number][] => {
   const out: [number, number][] = [];
   let j = 0;
   for (const onset of truth) {

@@ -317,3 +317,18 @@ export function longCurves(now: usize, earlier: usize, groups: usize, bands: i32
   store<f32>(into + (groupCount << 3), fall * share);
   store<f32>(into + (groupCount << 3), 1 - product / sqrt(nowSquare * beforeSquare), 4);
 }
+
+/**
+ * How far each of `padded` bands rose above the loudest of itself and its neighbours earlier, zero where it fell. `earlier` has a
+ * number before it and one after.
+ */
+export function rises(now: usize, earlier: usize, padded: i32, into: usize): void {
+  const zero = f32x4.splat(0);
+  for (let n = 0; n < padded; n += 4) {
+    const widest = f32x4.max(v128.load(earlier), f32x4.max(v128.load(earlier - 4), v128.load(earlier, 4)));
+    v128.store(into, f32x4.max(zero, f32x4.sub(v128.load(now), widest)));
+    now += 16;
+    earlier += 16;
+    into += 16;
+  }
+}

@@ -1,7 +1,7 @@
 import type { Onset } from '../schema/measures';
+import type { Candidate, Candidates } from './candidates';
 import type { Family } from './families';
-import { createCandidateFinder, type OnsetCandidate } from './onset-candidates';
-import { judgeCandidate } from './onset-judge';
+import { createJudgedCandidates } from './onset-judge';
 import { attackLevelDb, REFINE_BEFORE_S, refineOnset, SEARCH_AFTER_S } from './refine-onset';
 import { createSampleBuffer } from './sample-buffer';
 
@@ -11,6 +11,8 @@ export interface DetectorOptions {
   family?: Family | null;
   /** Log-odds to add for a note at a time of the stream (seconds): what the grid makes likely. */
   prior?: (timeS: number) => number;
+  /** Who says where notes may begin, and below which level nothing is a note, in dBFS. */
+  listener?: { candidates(sampleRateHz: number, family: Family | null): Candidates; quietestDb: number };
 }
 
 /** A candidate at least this likely (natural log-odds) is a note. */
@@ -21,8 +23,8 @@ const SHORTEST_GAP_S = 0.034;
 const LONELY_S = 0.07;
 /** A better candidate for the same note is waited for this long. */
 const WAIT_S = 0.02;
-/** Attacks below this level are room noise, whatever their shape. */
-const QUIETEST_DB = -62;
+/** The trained judge. To it attacks below this level are room noise, whatever their shape. */
+const JUDGE = { candidates: createJudgedCandidates, quietestDb: -62 };
 const LEVEL_S = 0.02;
 
 /** A detector fed block by block; gives the same onsets however the sound is cut into blocks. */
@@ -50,8 +52,8 @@ interface Likely {
  * perceptron, then refinement of sharp attacks in the time domain. A note is known less than 100 ms after it sounds.
  */
 export const createOnsetDetector = (sampleRateHz: number, options: DetectorOptions = {}): OnsetDetector => {
-  const { family = null, prior } = options;
-  const finder = createCandidateFinder(sampleRateHz);
+  const { family = null, prior, listener = JUDGE } = options;
+  const source = listener.candidates(sampleRateHz, family);
   const shortestGap = SHORTEST_GAP_S * sampleRateHz;
   const behind = Math.round(REFINE_BEFORE_S * sampleRateHz);
   const ahead = Math.round((SEARCH_AFTER_S + LEVEL_S) * sampleRateHz);
@@ -64,7 +66,7 @@ export const createOnsetDetector = (sampleRateHz: number, options: DetectorOptio
     const part = sound.view(coarse - behind, behind + ahead);
     const onset = Math.max(0, coarse - behind + refineOnset(part, behind, sampleRateHz, family));
     const levelDb = attackLevelDb(sound.view(onset, Math.round(LEVEL_S * sampleRateHz)));
-    if (levelDb < QUIETEST_DB || onset - last < shortestGap) return [];
+    if (levelDb < listener.quietestDb || onset - last < shortestGap) return [];
     last = onset;
     return [{ timeS: onset / sampleRateHz, levelDb }];
   };
@@ -82,9 +84,8 @@ export const createOnsetDetector = (sampleRateHz: number, options: DetectorOptio
     return found;
   };
 
-  const consider = ({ at: candidateAt, features }: OnsetCandidate): Onset[] => {
+  const consider = ({ at: candidateAt, logOdds, shiftS }: Candidate): Onset[] => {
     const found = settle(candidateAt);
-    const { logOdds, shiftS } = judgeCandidate(features, family);
     const at = candidateAt + shiftS * sampleRateHz;
     const isNote = logOdds + (prior?.(at / sampleRateHz) ?? 0) >= THRESHOLD;
     const candidate: Likely = { candidateAt, at, logOdds, isNote };
@@ -100,11 +101,11 @@ export const createOnsetDetector = (sampleRateHz: number, options: DetectorOptio
   return {
     push(block) {
       sound.append(block);
-      const found = finder.push(block).flatMap(consider);
-      return [...found, ...settle(finder.doneTo())];
+      const found = source.push(block).flatMap(consider);
+      return [...found, ...settle(source.doneTo())];
     },
     flush() {
-      const found = finder.finish().flatMap(consider);
+      const found = source.finish().flatMap(consider);
       return [...found, ...settle(Number.POSITIVE_INFINITY)];
     },
   };

@@ -27,8 +27,8 @@ export const STEP_LEVELS = LONG_BANDS + SHORT_IN_STEP * SHORT_BANDS;
  * k − {@link LEAD_STEPS} hops.
  */
 export interface EarFrames {
-  /** Samples from step to step. */
-  hop: number;
+  /** Where a step is centred, in samples of the stream. */
+  centre(step: number): number;
   push(block: Float32Array): void;
   /** The end of the sound: completes all steps centred before it. */
   finish(): void;
@@ -69,7 +69,7 @@ export const createEarFrames = (sampleRateHz: number): EarFrames => {
     finished ? centre < buffer.end() : centre + size / 2 <= buffer.end();
 
   return {
-    hop,
+    centre: (k) => (k - LEAD_STEPS) * hop,
     push(block) {
       sound.append(block);
       slow.append(decimator.push(block));

@@ -37,6 +37,7 @@ interface Kernel {
   filter(sound: number, taps: number, tapCount: number, count: number, into: number): void;
   shortCurves(now: number, earlier: number, groups: number, bands: number, groupCount: number, into: number): void;
   longCurves(now: number, earlier: number, groups: number, bands: number, groupCount: number, into: number): void;
+  rises(now: number, earlier: number, padded: number, into: number): void;
   decimate(sound: number, taps: number, padded: number, factor: number, count: number, into: number): void;
 }
 

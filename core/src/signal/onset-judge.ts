@@ -1,5 +1,6 @@
+import type { Candidates } from './candidates';
 import { FAMILIES, type Family } from './families';
-import { CANDIDATE_FEATURES } from './onset-candidates';
+import { CANDIDATE_FEATURES, createCandidateFinder, type OnsetCandidate } from './onset-candidates';
 import { ONSET_JUDGE_WEIGHTS } from './onset-judge-weights';
 import { loadPerceptron, unpackPerceptron } from './perceptron';
 
@@ -27,4 +28,15 @@ export const judgeCandidate = (features: Float32Array, family: Family | null): J
   if (family) input[CANDIDATE_FEATURES + FAMILIES.indexOf(family)] = 1;
   const [logOdds = 0, shift = 0] = judge(input);
   return { logOdds, shiftS: shift * SHIFT_UNIT_S };
+};
+
+/** The candidates of the finder, each judged. */
+export const createJudgedCandidates = (sampleRateHz: number, family: Family | null): Candidates => {
+  const finder = createCandidateFinder(sampleRateHz);
+  const judged = ({ at, features }: OnsetCandidate) => ({ at, ...judgeCandidate(features, family) });
+  return {
+    push: (block) => finder.push(block).map(judged),
+    finish: () => finder.finish().map(judged),
+    doneTo: finder.doneTo,
+  };
 };

@@ -1,0 +1,137 @@
+/**
+ * How well onsets are heard in what was never trained on: `npm run bench:hearing [-- --set unseen|kept|timgm --others]`.
+ * `unseen` are instruments of the soundfonts that were left out of training, `timgm` a soundfont and `kept` recorded notes
+ * that nothing was tuned on: those two are for the report only. Needs Debian's fluidsynth, the soundfonts, ffmpeg, and with
+ * `--others` aubio-tools.
+ */
+import { execFileSync } from 'node:child_process';
+import { mkdirSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { parseArgs } from 'node:util';
+import { detectOnsets, type Family, writeWav } from '@isochron/core';
+import { createEarCandidates } from '../core/src/signal/ear-candidates';
+import { CHECKS, type Checked, makeCheck } from './hearing/checks';
+import { fontSources, RECORDED_KEPT, recordedSource, type Source } from './hearing/sources';
+import { RATE } from './onsets/notes';
+import { pairs, score } from './onsets/score';
+import { superFlux } from './onsets/superflux';
+
+const { values } = parseArgs({
+  options: {
+    set: { type: 'string', default: 'unseen' },
+    packages: { type: 'string', default: join(tmpdir(), 'isochron-notes-kept/node_modules') },
+    others: { type: 'boolean' },
+    only: { type: 'string' },
+  },
+});
+const FOLDER = join(tmpdir(), 'isochron-onset-bench');
+mkdirSync(FOLDER, { recursive: true });
+
+const SETS: Record<string, () => Source[]> = {
+  unseen: () => [...fontSources('fluid', FOLDER, 'unseen'), ...fontSources('musescore', FOLDER, 'unseen')],
+  timgm: () => [...fontSources('timgm', FOLDER, 'trained'), ...fontSources('timgm', FOLDER, 'unseen')],
+  kept: () => RECORDED_KEPT.map(([name, family]) => recordedSource(name, family, values.packages, FOLDER)),
+};
+
+/** The ear in training, not yet what the product listens with. */
+const EAR = { candidates: createEarCandidates, quietestDb: -95 };
+
+type Detector = (sound: Float32Array) => number[];
+const aubio: Detector = (sound) => {
+  const file = join(FOLDER, 'check.wav');
+  writeFileSync(file, writeWav(sound, RATE));
+  const args = ['-i', file, '-O', 'specflux', '-t', '0.3', '-B', '1024', '-H', '128', '-M', '0.03'];
+  const out = execFileSync('aubioonset', args, { stdio: ['ignore', 'pipe', 'ignore'] });
+  return out.toString().split('\n').filter(Boolean).map(Number);
+};
+const DETECTORS: Record<string, Detector> = {
+  isochron: (sound) => detectOnsets(sound, RATE).map(({ timeS }) => timeS),
+  'the ear': (sound) => detectOnsets(sound, RATE, { listener: EAR }).map(({ timeS }) => timeS),
+  ...(values.others ? { SuperFlux: (sound) => superFlux(sound, RATE), aubioonset: aubio } : {}),
+};
+
+const WINDOW_S = 0.025;
+
+/** Time from note to note: fast for what speaks fast. */
+const FAST: readonly Family[] = ['struck', 'plucked', 'drum'];
+const intervalOf = ({ family }: Source, k: number): number =>
+  (FAST.includes(family) ? [0.125, 0.18] : [0.19, 0.25])[k % 2] as number;
+
+interface Row {
+  check: string;
+  source: Source;
+  made: Checked;
+  detector: string;
+  /** The true onsets that were heard, and how far off each was about the file's own median, in ms. */
+  heard: Set<number>;
+  errorsMs: number[];
+  found: number[];
+}
+const rows: Row[] = [];
+for (const [s, source] of (SETS[values.set] as () => Source[])().entries()) {
+  const notes = source.notes();
+  if (notes.length < 2) continue;
+  for (const [c, check] of CHECKS.entries()) {
+    if (values.only && !check.name.includes(values.only)) continue;
+    for (const take of [0, 1]) {
+      const made = makeCheck(notes, check, intervalOf(source, take), 7000 + 101 * s + 13 * c + take);
+      for (const [detector, detect] of Object.entries(DETECTORS)) {
+        const found = detect(made.sound);
+        const { medianMs } = score(made.onsetsS, found);
+        const offsetS = (medianMs || 0) / 1000;
+        const matched = pairs(made.onsetsS, found, offsetS, WINDOW_S);
+        const heard = new Set(matched.map(([onset]) => onset));
+        const errorsMs = matched.map(([onset, time]) => 1000 * (time - onset - offsetS));
+        rows.push({ check: check.name, source, made, detector, found, heard, errorsMs });
+      }
+    }
+  }
+}
+
+const sum = (numbers: readonly number[]): number => numbers.reduce((total, one) => total + one, 0);
+const line = (own: readonly Row[]): string => {
+  const [hits, wanted, got] = [
+    sum(own.map(({ heard }) => heard.size)),
+    sum(own.map(({ made }) => made.onsetsS.length)),
+    sum(own.map(({ found }) => found.length)),
+  ];
+  const errors = own.flatMap(({ errorsMs }) => errorsMs);
+  const sd = Math.sqrt(sum(errors.map((one) => one * one)) / Math.max(1, errors.length - 1));
+  return `F1 ${((2 * hits) / (wanted + got)).toFixed(3)} P ${(hits / got).toFixed(3)} R ${(hits / wanted).toFixed(3)} SD ${sd.toFixed(1)}`;
+};
+for (const detector of Object.keys(DETECTORS)) {
+  const own = rows.filter((row) => row.detector === detector);
+  console.log(`\n${detector}, ${values.set}`);
+  for (const { name } of CHECKS) {
+    const checked = own.filter(({ check }) => check === name);
+    if (checked.length) console.log(`| ${name} | ${line(checked)} |`);
+  }
+  for (const name of ['separate', 'ringing 60 ms, 20 dB']) {
+    const checked = own.filter(({ check }) => check === name);
+    for (const family of new Set(checked.map(({ source }) => source.family)))
+      console.log(`| ${name}, ${family} | ${line(checked.filter(({ source }) => source.family === family))} |`);
+    for (const [low, high] of [
+      [0, 0.03],
+      [0.03, 0.06],
+      [0.06, 9],
+    ] as const) {
+      let [hit, wanted] = [0, 0];
+      for (const { made, heard } of checked)
+        made.attacksS.forEach((attackS, k) => {
+          if (attackS < low || attackS >= high) return;
+          wanted += 1;
+          if (heard.has(made.onsetsS[k] as number)) hit += 1;
+        });
+      console.log(`| ${name}, attacks ${low} to ${high} s | recall ${(hit / wanted).toFixed(3)} of ${wanted} |`);
+    }
+  }
+  const gestures = own.filter(({ check }) => check.startsWith('gestures'));
+  const made = gestures.flatMap((row) =>
+    row.made.gesturesS.map((timeS) => row.found.some((one) => Math.abs(one - timeS) < 0.03)),
+  );
+  if (made.length)
+    console.log(
+      `| gestures taken for notes | ${((100 * made.filter(Boolean).length) / made.length).toFixed(1)} % of ${made.length} |`,
+    );
+}

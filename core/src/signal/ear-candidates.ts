@@ -1,0 +1,42 @@
+import type { Candidate, Candidates } from './candidates';
+import { createEar, type Heard } from './ear';
+import type { Family } from './families';
+
+/** Steps less likely than this (natural log-odds) are not even looked at: what is known of the grid could not make them notes. */
+const LEAST_LOG_ODDS = -4;
+
+/** The candidates of the ear: steps that it thinks likelier than both their neighbours. */
+export const createEarCandidates = (sampleRateHz: number, family: Family | null): Candidates => {
+  const ear = createEar(sampleRateHz, family);
+  let before = Number.NEGATIVE_INFINITY;
+  let now: Heard | null = null;
+
+  /** Decides over the step before `after`. */
+  const decide = (after: Heard | null): Candidate[] => {
+    const own = now;
+    const next = after?.logOdds ?? Number.NEGATIVE_INFINITY;
+    const isTop = own !== null && own.logOdds >= LEAST_LOG_ODDS && own.logOdds > before && own.logOdds >= next;
+    before = own?.logOdds ?? before;
+    // The ear's own object is written over.
+    now = after && { ...after };
+    return own && isTop ? [own] : [];
+  };
+
+  const drain = (): Candidate[] => {
+    const found: Candidate[] = [];
+    for (let heard = ear.next(); heard; heard = ear.next()) found.push(...decide(heard));
+    return found;
+  };
+
+  return {
+    push(block) {
+      ear.push(block);
+      return drain();
+    },
+    finish() {
+      ear.finish();
+      return [...drain(), ...decide(null)];
+    },
+    doneTo: () => now?.at ?? 0,
+  };
+};
