@@ -10,7 +10,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { parseArgs } from 'node:util';
 import { detectOnsets, type Family, writeWav } from '@isochron/core';
-import { createEarCandidates } from '../core/src/signal/ear-candidates';
+import { EAR } from '../core/src/signal/ear-candidates';
 import { CHECKS, type Checked, makeCheck } from './hearing/checks';
 import { fontSources, RECORDED_KEPT, recordedSource, type Source } from './hearing/sources';
 import { RATE } from './onsets/notes';
@@ -34,9 +34,6 @@ const SETS: Record<string, () => Source[]> = {
   kept: () => RECORDED_KEPT.map(([name, family]) => recordedSource(name, family, values.packages, FOLDER)),
 };
 
-/** The ear in training, not yet what the product listens with. */
-const EAR = { candidates: createEarCandidates, quietestDb: -95 };
-
 type Detector = (sound: Float32Array) => number[];
 const aubio: Detector = (sound) => {
   const file = join(FOLDER, 'check.wav');
@@ -47,6 +44,7 @@ const aubio: Detector = (sound) => {
 };
 const DETECTORS: Record<string, Detector> = {
   isochron: (sound) => detectOnsets(sound, RATE).map(({ timeS }) => timeS),
+  // In training, not yet what the product listens with.
   'the ear': (sound) => detectOnsets(sound, RATE, { listener: EAR }).map(({ timeS }) => timeS),
   ...(values.others ? { SuperFlux: (sound) => superFlux(sound, RATE), aubioonset: aubio } : {}),
 };

@@ -37,7 +37,8 @@ def load(folder, which):
         index = json.load(open(path))
         shape = (index["longBands"], index["shortBands"])
         width = shape[0] + 2 * shape[1]
-        rows = np.memmap(path.replace(".json", ".levels"), dtype=np.uint8, mode="r").reshape(-1, width)
+        rows = np.memmap(path.replace(".json", ".levels"), dtype=np.uint8, mode="r")
+        rows = rows[:len(rows) // width * width].reshape(-1, width)
         at = 0
         for phrase in index["phrases"]:
             phrases.append((rows[at:at + phrase["steps"]], phrase))

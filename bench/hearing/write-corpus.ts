@@ -77,6 +77,10 @@ mkdirSync(values.out, { recursive: true });
 const stem = join(values.out, `${which}-${seed}`);
 const levelsFile = openSync(`${stem}.levels`, 'w');
 const index: unknown[] = [];
+const writeIndex = () => {
+  writeFileSync(`${stem}.json`, JSON.stringify({ longBands: LONG_BANDS, shortBands: SHORT_BANDS, phrases: index }));
+  console.log(`${index.length} phrases`);
+};
 const levels = new Float32Array(STEP_LEVELS);
 for (let k = 0; k < Number(values.phrases); k += 1) {
   const { source, family, sound, onsets } = makeOne(chance(1_000_003 * seed + k));
@@ -87,7 +91,8 @@ for (let k = 0; k < Number(values.phrases); k += 1) {
   while (frames.next(levels)) rows.push(Uint8Array.from(levels, (level) => Math.min(255, Math.round(16 * level))));
   writeSync(levelsFile, Buffer.concat(rows));
   index.push({ source, family, steps: rows.length, onsets: onsets.map(({ timeS, isAudible }) => [timeS, isAudible ? 1 : 0]) });
-  if (k % 50 === 49) console.log(`${k + 1} phrases`);
+  // So that what was made is of use even if this is stopped.
+  if (k % 50 === 49) writeIndex();
 }
 closeSync(levelsFile);
-writeFileSync(`${stem}.json`, JSON.stringify({ longBands: LONG_BANDS, shortBands: SHORT_BANDS, phrases: index }));
+writeIndex();

@@ -6,22 +6,25 @@ import { breakWhy, curveSentences } from './curve-sentences';
 import type { TempoCurve } from './tempo-curve';
 import { lastBreak } from './ways';
 
+/** From this share of the goal on a repetition is a fast one. Common practice, no source. */
+const FAST_SHARE = 0.9;
+
 /**
  * What a day's practice of a passage comes to beside its best: where it is easy and where the edge is, how much of the day was slow,
  * and at which tempo to play it once more, loose. `today` is the day as YYYY-MM-DD.
  */
 export const daySentences = (curve: TempoCurve | null, tries: PassageTries, goalBpm: number, today: string): Why[] => {
-  const easy = curve?.easy() ?? null;
   const played = tries.filter(({ startedAt, way }) => startedAt.startsWith(today) && way === null);
   const lastClean = played.findLast(({ outcome }) => outcome === 'clean');
-  const slow = easy ? played.filter(({ bpm }) => bpm <= easy.bpm).length : 0;
+  const fastBpm = Math.ceil(FAST_SHARE * goalBpm);
+  const slow = played.filter(({ bpm }) => bpm < fastBpm).length;
   // The chance at the goal belongs to the page that draws the curve.
   const known = curve ? curveSentences(curve, tries.length, goalBpm).filter(({ code }) => code !== 'curve-goal') : [];
   const broke = lastBreak(tries.filter(({ startedAt }) => startedAt.startsWith(today)));
   return [
     ...known,
     ...(broke ? [breakWhy(broke)] : []),
-    ...(easy && played.length > 0 ? [why('day-slow', { slow, of: played.length })] : []),
+    ...(played.length > 0 ? [why('day-slow', { slow, fast: played.length - slow, bpm: fastBpm })] : []),
     ...(lastClean ? [why('day-loose', { bpm: clampBpm(Math.round(lastClean.bpm - FINISH_DROP_BPM)) })] : []),
   ];
 };

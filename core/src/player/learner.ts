@@ -170,7 +170,7 @@ export const tempoOf = (learner: Learner, wanted: number, state = FRESH, tries =
 };
 
 /** A sweep has so many notes. */
-const SWEEP_NOTES = 384;
+const SWEEP_NOTES = 512;
 
 /** A sweep of a learner around a tempo, from slow to fast in one run of semiquavers, and where its evenness broke. */
 export const sweepOf = (learner: Learner, bpm: number, seed: number, state = FRESH): Played & { swept: SweptNote[] } => {

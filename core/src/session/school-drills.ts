@@ -6,7 +6,7 @@ import { tempoPoints } from '../rhythm/methods/tempo-shape';
 import type { Drill } from '../schema/grid';
 
 /** In at least so many bars. */
-const SWEEP_BARS = 24;
+const SWEEP_BARS = 32;
 /** Bursts go round over so many places of the passage at most. */
 const MOST_BURSTS = 6;
 /** A take has so many drills at most. */

@@ -5,14 +5,21 @@ import { createJudgedCandidates } from './onset-judge';
 import { attackLevelDb, REFINE_BEFORE_S, refineOnset, SEARCH_AFTER_S } from './refine-onset';
 import { createSampleBuffer } from './sample-buffer';
 
+/** Who says where notes may begin. */
+export interface Listener {
+  candidates(sampleRateHz: number, family: Family | null): Candidates;
+  /** An attack below this level is no note, whatever its shape, in dBFS; as a recording begins, its noise begins as well. */
+  quietestDb: number;
+  quietestFirstDb: number;
+}
+
 /** What is known beforehand about a sound. */
 export interface DetectorOptions {
   /** The family of the instrument, or null where it is not known. */
   family?: Family | null;
   /** Log-odds to add for a note at a time of the stream (seconds): what the grid makes likely. */
   prior?: (timeS: number) => number;
-  /** Who says where notes may begin, and below which level nothing is a note, in dBFS. */
-  listener?: { candidates(sampleRateHz: number, family: Family | null): Candidates; quietestDb: number };
+  listener?: Listener;
 }
 
 /** A candidate at least this likely (natural log-odds) is a note. */
@@ -24,7 +31,9 @@ const LONELY_S = 0.07;
 /** A better candidate for the same note is waited for this long. */
 const WAIT_S = 0.02;
 /** The trained judge. To it attacks below this level are room noise, whatever their shape. */
-const JUDGE = { candidates: createJudgedCandidates, quietestDb: -62 };
+const JUDGE: Listener = { candidates: createJudgedCandidates, quietestDb: -62, quietestFirstDb: -62 };
+/** A recording's beginning, in seconds. */
+const BEGINNING_S = 0.05;
 const LEVEL_S = 0.02;
 
 /** A detector fed block by block; gives the same onsets however the sound is cut into blocks. */
@@ -66,7 +75,8 @@ export const createOnsetDetector = (sampleRateHz: number, options: DetectorOptio
     const part = sound.view(coarse - behind, behind + ahead);
     const onset = Math.max(0, coarse - behind + refineOnset(part, behind, sampleRateHz, family));
     const levelDb = attackLevelDb(sound.view(onset, Math.round(LEVEL_S * sampleRateHz)));
-    if (levelDb < listener.quietestDb || onset - last < shortestGap) return [];
+    const leastDb = onset < BEGINNING_S * sampleRateHz ? listener.quietestFirstDb : listener.quietestDb;
+    if (levelDb < leastDb || onset - last < shortestGap) return [];
     last = onset;
     return [{ timeS: onset / sampleRateHz, levelDb }];
   };

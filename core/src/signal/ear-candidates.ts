@@ -1,13 +1,24 @@
 import type { Candidate, Candidates } from './candidates';
+import type { Listener } from './detect-onsets';
 import { createEar, type Heard } from './ear';
 import type { Family } from './families';
 
 /** Steps less likely than this (natural log-odds) are not even looked at: what is known of the grid could not make them notes. */
 const LEAST_LOG_ODDS = -4;
+/** What begins so near the end has no sound to be judged by, and a cut is no note. */
+const LAST_S = 0.05;
+
+/** What the ear hears, for {@link createOnsetDetector}. */
+export const EAR: Listener = {
+  candidates: (sampleRateHz, family) => createEarCandidates(sampleRateHz, family),
+  quietestDb: -95,
+  quietestFirstDb: -62,
+};
 
 /** The candidates of the ear: steps that it thinks likelier than both their neighbours. */
 export const createEarCandidates = (sampleRateHz: number, family: Family | null): Candidates => {
   const ear = createEar(sampleRateHz, family);
+  let pushed = 0;
   let before = Number.NEGATIVE_INFINITY;
   let now: Heard | null = null;
 
@@ -30,12 +41,14 @@ export const createEarCandidates = (sampleRateHz: number, family: Family | null)
 
   return {
     push(block) {
+      pushed += block.length;
       ear.push(block);
       return drain();
     },
     finish() {
       ear.finish();
-      return [...drain(), ...decide(null)];
+      const lastAt = pushed - LAST_S * sampleRateHz;
+      return [...drain(), ...decide(null)].filter(({ at }) => at <= lastAt);
     },
     doneTo: () => now?.at ?? 0,
   };

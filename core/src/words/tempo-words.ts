@@ -41,10 +41,8 @@ export const TEMPO_WORDS: Record<string, Sentence> = {
     const then = gap === before ? 'as far as on the first day' : `on the first day it was ${before}`;
     return `Climbed to ${bpm(values, 'structured')}, bursts at ${bpm(values, 'burst')}: ${gapWords(gap)}; ${then}.`;
   },
-  'day-slow': (values) => {
-    const [slow, of] = [values.number('slow'), values.number('of')];
-    return `Today ${slow} of ${counted(of, 'repetition', 'repetitions')} at or under the easy tempo.`;
-  },
+  'day-slow': (values) =>
+    `Today slow to fast: ${values.number('slow')} to ${values.number('fast')} repetitions; fast is from ${bpm(values)} up.`,
   'day-loose': (values) => `To finish, once more and loose: at ${bpm(values)}.`,
   'variants-differ': (values) => {
     const percent = values.number('percent');
