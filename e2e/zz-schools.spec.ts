@@ -34,6 +34,8 @@ test('one key leads to a loose end', async ({ page }) => {
   await expect(page.getByTestId('tempo')).toHaveText('163');
   await expect(page.getByTestId('ended')).toHaveText('Ended loose.', { timeout: 60_000 });
   await expect(page.getByTestId('closing')).toContainText('Next time it begins at');
+  await expect(page.getByTestId('day-words')).toContainText('Today slow to fast:', { timeout: 30_000 });
+  await expect(page.getByTestId('day-words')).toContainText('To finish, once more and loose: at');
 });
 
 test('easy and edge tempo, and what each school would have asked for, stand on a page', async ({ page }) => {
@@ -45,6 +47,10 @@ test('easy and edge tempo, and what each school would have asked for, stand on a
     timeout: 30_000,
   });
   await expect(page.getByRole('img', { name: /Tempo curve of Long-short walk/ })).toBeVisible();
+  await expect(page.getByTestId('both-sides')).toContainText(
+    /Climbed to \d+, bursts at \d+: \d+ apart; on the first day it was \d+\./,
+  );
+  await expect(page.getByRole('img', { name: /from both sides: on/ })).toBeVisible();
   await expect(page.getByTestId('schools-sentence')).toContainText('would have asked for the fastest tempos');
   await page.getByLabel('School', { exact: true }).selectOption('notch-by-notch');
   await page.getByLabel('And', { exact: true }).selectOption('none');
