@@ -45,3 +45,20 @@ export const newestTake = async (page: Page, base = '') => {
   const [newest] = takes;
   return newest ? API.take.parse(await (await page.request.get(`${base}/api/takes/${newest.id}`)).json()) : null;
 };
+
+/** Changes how "Five steps and back" is practised, as the Bench would. */
+export const changeCourse = async (page: Page, change: object): Promise<void> => {
+  expect((await page.request.patch('/api/courses/five-steps.first.whole', { data: change })).ok()).toBe(true);
+};
+
+/** How the other tests expect it. */
+export const PLAIN_COURSE = {
+  schoolId: 'half-speed-climb',
+  overshootPct: 0,
+  relaxedFinish: false,
+  leastRepetitions: 1,
+  restBars: 0,
+  click: null,
+  methodId: 'straight',
+  alsoMethodId: null,
+};

@@ -1,28 +1,13 @@
 import { DEFAULT_SETTINGS } from '@isochron/core';
 import { expect, type Page, test } from '@playwright/test';
-import { newestTake, openBench, setUpWith, simulated, verdictOf } from './bench-page';
+import { changeCourse, newestTake, openBench, PLAIN_COURSE, setUpWith, simulated, verdictOf } from './bench-page';
 
-const practise = async (page: Page, change: object) => {
-  expect((await page.request.patch('/api/courses/five-steps.first.whole', { data: change })).ok()).toBe(true);
-};
-
-/** How the other tests expect it. */
-const PLAIN = {
-  schoolId: 'half-speed-climb',
-  overshootPct: 0,
-  relaxedFinish: false,
-  leastRepetitions: 1,
-  click: null,
-  methodId: 'straight',
-  alsoMethodId: null,
-};
-
-test.afterEach(async ({ page }) => practise(page, PLAIN));
+test.afterEach(async ({ page }) => changeCourse(page, PLAIN_COURSE));
 
 test('a sweep finds where it breaks, and the work goes on under it', async ({ page }) => {
   test.setTimeout(150_000);
   await setUpWith(page, { input: 'simulated', skill: { ...DEFAULT_SETTINGS.skill, spreadMs: 3, easyUpToBpm: 190 } });
-  await practise(page, { schoolId: 'below-the-break' });
+  await changeCourse(page, { schoolId: 'below-the-break' });
   await openBench(page, 'five-steps', 240, 180);
   await page.keyboard.press('Enter');
   await expect(page.getByTestId('way')).toContainText('A sweep');

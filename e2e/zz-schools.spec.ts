@@ -1,24 +1,9 @@
 import AxeBuilder from '@axe-core/playwright';
 import { API } from '@isochron/core';
 import { expect, type Page, test } from '@playwright/test';
-import { openBench, setUpWith, simulated, verdictOf } from './bench-page';
+import { changeCourse, openBench, PLAIN_COURSE, setUpWith, simulated, verdictOf } from './bench-page';
 
-const practise = async (page: Page, change: object) => {
-  expect((await page.request.patch('/api/courses/five-steps.first.whole', { data: change })).ok()).toBe(true);
-};
-
-/** How the other tests expect it. */
-const PLAIN = {
-  schoolId: 'half-speed-climb',
-  overshootPct: 0,
-  relaxedFinish: false,
-  leastRepetitions: 1,
-  click: null,
-  methodId: 'straight',
-  alsoMethodId: null,
-};
-
-test.afterEach(async ({ page }) => practise(page, PLAIN));
+test.afterEach(async ({ page }) => changeCourse(page, PLAIN_COURSE));
 
 const hasNoViolations = async (page: Page) => {
   const { violations } = await new AxeBuilder({ page }).analyze();

@@ -2,6 +2,7 @@ import { expect, it } from 'vitest';
 import type { PassageTries } from '../schema/api';
 import { say } from '../words/say';
 import { daySentences } from './day-sentences';
+import { MADE_TRY } from './made-try';
 import type { TempoCurve } from './tempo-curve';
 
 const CURVE = {
@@ -10,20 +11,9 @@ const CURVE = {
   cleanChance: () => 0.4,
 } as unknown as TempoCurve;
 const played = (day: number, bpm: number, part: Partial<PassageTries[number]> = {}): PassageTries[number] => ({
-  takeId: '1b4e28ba-2fa1-4d2e-883f-0016d3cca427',
+  ...MADE_TRY,
   startedAt: `2026-03-0${day}T18:00:00.000Z`,
-  variantId: 'first',
-  sectionId: 'whole',
-  startBpm: 60,
   bpm,
-  outcome: 'clean',
-  ease: null,
-  demand: 0.5,
-  notes: 17,
-  way: null,
-  breakBpm: null,
-  breakLow: null,
-  breakHigh: null,
   ...part,
 });
 const TRIES = [

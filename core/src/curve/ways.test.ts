@@ -1,27 +1,12 @@
 import { describe, expect, it } from 'vitest';
 import type { PassageTries } from '../schema/api';
 import { say } from '../words/say';
+import { MADE_TRY } from './made-try';
 import { bothSides, bothSidesWhy, lastBreak } from './ways';
 
 const READER = { noteNaming: 'british' } as const;
-const TRY: PassageTries[number] = {
-  takeId: '1b4e28ba-2fa1-4d2e-883f-0016d3cca427',
-  startedAt: '2026-03-01T18:00:00.000Z',
-  variantId: 'first',
-  sectionId: 'whole',
-  startBpm: 60,
-  bpm: 80,
-  outcome: 'clean',
-  ease: null,
-  demand: 0.5,
-  notes: 17,
-  way: null,
-  breakBpm: null,
-  breakLow: null,
-  breakHigh: null,
-};
 const on = (day: number, part: Partial<PassageTries[number]>): PassageTries[number] => ({
-  ...TRY,
+  ...MADE_TRY,
   startedAt: `2026-03-0${day}T18:00:00.000Z`,
   ...part,
 });

@@ -6,6 +6,7 @@ import { area, line } from 'd3-shape';
 import { useDates } from '../app/use-dates';
 import { useWidth } from '../app/use-width';
 import { bpm } from '../words';
+import { ValueAxis } from './ValueAxis';
 
 const Path = chakra('path');
 const Label = chakra('text');
@@ -47,17 +48,7 @@ export const BothSidesLines = ({ days, title }: { days: readonly BothSides[]; ti
   return (
     <Box ref={frame} as="figure" minWidth={0} overflow="hidden">
       <svg width={width} height={HEIGHT} role="img" aria-label={told}>
-        {y.ticks(4).map((tick) => (
-          <g key={tick}>
-            <Path d={`M${EDGE.left},${y(tick)}H${width - EDGE.right}`} stroke="rule" />
-            <Label x={EDGE.left - 8} y={y(tick) + 5} textAnchor="end" fill="quiet" fontSize="14px">
-              {tick}
-            </Label>
-          </g>
-        ))}
-        <Label x={EDGE.left - 8} y={13} textAnchor="end" fill="quiet" fontSize="14px">
-          bpm
-        </Label>
+        <ValueAxis y={y} from={EDGE.left} to={width - EDGE.right} ticks={4} unit="bpm" />
         {x.ticks(Math.max(2, Math.floor(width / 220))).map((tick) => (
           <Label key={tick.getTime()} x={x(tick)} y={HEIGHT - 10} textAnchor="middle" fill="quiet" fontSize="14px">
             {short(tick)}

@@ -5,6 +5,7 @@ import { scaleLinear } from 'd3-scale';
 import { curveStepAfter, line } from 'd3-shape';
 import { useWidth } from '../app/use-width';
 import { bpm } from '../words';
+import { ValueAxis } from './ValueAxis';
 
 const Path = chakra('path');
 const Label = chakra('text');
@@ -56,17 +57,7 @@ export const SchoolLines = ({ played, lines, chosen, title }: Props) => {
         role="img"
         aria-label={`What tempo schools would have asked for of ${title}, after each of ${played.length} repetitions played between ${bpm(Math.min(...played.map((one) => one.bpm)))} and ${bpm(Math.max(...played.map((one) => one.bpm)))}.`}
       >
-        {y.ticks(5).map((tick) => (
-          <g key={tick}>
-            <Path d={`M${EDGE.left},${y(tick)}H${width - EDGE.right}`} stroke="rule" />
-            <Label x={EDGE.left - 8} y={y(tick) + 5} textAnchor="end" fill="quiet" fontSize="14px">
-              {tick}
-            </Label>
-          </g>
-        ))}
-        <Label x={EDGE.left - 8} y={13} textAnchor="end" fill="quiet" fontSize="14px">
-          bpm
-        </Label>
+        <ValueAxis y={y} from={EDGE.left} to={width - EDGE.right} ticks={5} unit="bpm" />
         <Label x={(EDGE.left + width - EDGE.right) / 2} y={HEIGHT - 8} textAnchor="middle" fill="quiet" fontSize="14px">
           the last {played.length} repetitions
         </Label>

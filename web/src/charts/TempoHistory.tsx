@@ -6,6 +6,7 @@ import { line } from 'd3-shape';
 import { useDates } from '../app/use-dates';
 import { useWidth } from '../app/use-width';
 import { bpm } from '../words';
+import { ValueAxis } from './ValueAxis';
 
 const Path = chakra('path');
 const Label = chakra('text');
@@ -53,17 +54,7 @@ export const TempoHistory = ({ history, goalBpm, title }: { history: Days; goalB
   return (
     <Box ref={frame} as="figure" minWidth={0} overflow="hidden">
       <svg width={width} height={HEIGHT} role="img" aria-label={summary}>
-        {y.ticks(5).map((tick) => (
-          <g key={tick}>
-            <Path d={`M${EDGE.left},${y(tick)}H${width - EDGE.right}`} stroke="rule" />
-            <Label x={EDGE.left - 8} y={y(tick) + 5} textAnchor="end" fill="quiet" fontSize="15px">
-              {tick}
-            </Label>
-          </g>
-        ))}
-        <Label x={EDGE.left - 8} y={12} textAnchor="end" fill="quiet" fontSize="14px">
-          bpm
-        </Label>
+        <ValueAxis y={y} from={EDGE.left} to={width - EDGE.right} ticks={5} unit="bpm" fontSize="15px" />
         {x.ticks(Math.max(2, Math.floor(width / 180))).map((tick) => (
           <Label key={tick.getTime()} x={x(tick)} y={HEIGHT - 10} textAnchor="middle" fill="quiet" fontSize="15px">
             {date(tick)}
