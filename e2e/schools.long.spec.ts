@@ -1,5 +1,5 @@
 import { DEFAULT_SETTINGS } from '@isochron/core';
-import { expect, type Page, test } from '@playwright/test';
+import { expect, test } from '@playwright/test';
 import { changeCourse, newestTake, openBench, PLAIN_COURSE, setUpWith, simulated, verdictOf } from './bench-page';
 
 test.afterEach(async ({ page }) => changeCourse(page, PLAIN_COURSE));

@@ -136,3 +136,22 @@ export const YesNoField = ({ label, value, onChange }: YesNoProps) => (
     onChange={(choice) => onChange(choice === 'yes')}
   />
 );
+
+interface CountProps {
+  label: string;
+  value: number;
+  counts: readonly number[];
+  name(count: number): string;
+  onChange(count: number): void;
+}
+
+/** One of a few numbers, each with its name. */
+export const CountField = ({ label, value, counts, name, onChange }: CountProps) => (
+  <ChoiceField
+    label={label}
+    width="180px"
+    value={String(value)}
+    choices={counts.map((count) => ({ value: String(count), name: name(count) }))}
+    onChange={(count) => onChange(Number(count))}
+  />
+);

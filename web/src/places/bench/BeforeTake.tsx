@@ -1,40 +1,26 @@
 import { Box, Flex, Grid, Heading, Text } from '@chakra-ui/react';
 import { zodResolver } from '@hookform/resolvers/zod';
 import {
-  CLICK_PLANS,
-  type ClickPlan,
-  type Course,
-  type CourseChange,
   courseStart,
   type Drill,
   dangerSpots,
-  groupings,
   headlineBpm,
   intervalMs,
-  METHODS,
-  methodOf,
   notesPerBeat,
   notesPerMinute,
   noteValueName,
-  optionsOf,
   type Part,
   type Passage,
-  proposeSchool,
-  SCHOOLS,
-  schoolOf,
   TempoSchema,
   underWay,
-  usualGroups,
 } from '@isochron/core';
 import { useEffect, useMemo, useState } from 'react';
 import { useForm } from 'react-hook-form';
 import { z } from 'zod';
-import { useCourse, useHealth, useHistory } from '../../api/queries';
+import { useCourse, useHealth } from '../../api/queries';
 import { useSettings } from '../../api/settings';
 import { Action } from '../../app/Action';
 import { FormNumber } from '../../app/FormNumber';
-import { ChoiceField, YesNoField } from '../../app/fields';
-import { OptionFields } from '../../app/OptionFields';
 import { Notice } from '../../app/Page';
 import { useSay } from '../../app/use-say';
 import { saveInterrupted, useOutbox } from '../../recorder/outbox';
@@ -43,13 +29,16 @@ import { useSitting } from '../../stores/sitting';
 import { Strip } from '../../strip/Strip';
 import { bpm } from '../../words';
 import { Notebook } from '../material/Notebook';
+import { ClickChoice } from './ClickChoice';
 import { DrillList } from './DrillList';
 import { InputChoice } from './InputChoice';
 import { KeyHints } from './KeyHints';
+import { MethodChoice } from './MethodChoice';
 import { PartChoice } from './PartChoice';
 import { Readiness } from './Readiness';
 import { RestReminder } from './RestReminder';
 import { RunWords } from './RunWords';
+import { SchoolChoice } from './SchoolChoice';
 import { useBenchKeys } from './use-bench-keys';
 import { useCountdown } from './use-countdown';
 import { useDrills } from './use-drills';
@@ -58,175 +47,10 @@ import { useIsRunning } from './use-run';
 const TemposSchema = z.object({ goalBpm: TempoSchema, startBpm: TempoSchema });
 type Tempos = z.infer<typeof TemposSchema>;
 
-const nameChoices = (list: readonly { id: string; name: string }[]) => list.map(({ id, name }) => ({ value: id, name }));
-
 /** Between two blocks of a run: time to turn the page. */
 const REST_S = 6;
-const NONE = 'none';
 /** Longer bars are grouped like the first so many of their units. */
 const MOST_UNITS = 12;
-const AS_SUITS = 'as-suits';
-
-interface CourseProps {
-  course: Course;
-  change(part: CourseChange): void;
-}
-
-/** What a method lets one choose. */
-const MethodOptions = ({ method, course, change }: CourseProps & { method: ReturnType<typeof methodOf> }) => {
-  const parameters = course.methodParameters[method.id] ?? {};
-  const read = method.parameters.safeParse(parameters);
-  return (
-    <OptionFields
-      fields={method.fields}
-      values={read.success ? read.data : method.parameters.parse({})}
-      onChange={(key, value) => change({ methodParameters: { [method.id]: { ...parameters, [key]: value } } })}
-    />
-  );
-};
-
-/** The school that would suit by what was played lately, with its reason, where it is another one. */
-const SchoolProposal = ({ course, change }: CourseProps) => {
-  const say = useSay();
-  const history = useHistory(course.passageId);
-  const proposal = proposeSchool(course, history, new Date().toISOString().slice(0, 10));
-  if (proposal.schoolId === course.schoolId) return null;
-  return (
-    <Box fontSize="16px" color="quiet" data-testid="proposal">
-      <Text>
-        {schoolOf(proposal.schoolId).name} would suit: {say(proposal.why)}
-      </Text>
-      <Action quiet fontSize="16px" padding="2px 12px" onClick={() => change({ schoolId: proposal.schoolId })}>
-        Take it
-      </Action>
-    </Box>
-  );
-};
-
-/** School, methods and click of a course, with what each lets one choose. */
-const CourseChoices = ({ course, change, drillCount, barUnits }: CourseProps & { drillCount: number; barUnits: number }) => {
-  const say = useSay();
-  const school = schoolOf(course.schoolId);
-  const method = methodOf(course.methodId);
-  const also = course.alsoMethodId && course.alsoMethodId !== method.id ? methodOf(course.alsoMethodId) : null;
-  const standing = course.schools[school.id];
-  return (
-    <>
-      <ChoiceField
-        label="Tempo school"
-        help={school.about}
-        width="100%"
-        value={school.id}
-        choices={nameChoices(SCHOOLS)}
-        onChange={(schoolId) => change({ schoolId })}
-      />
-      <SchoolProposal course={course} change={change} />
-      <OptionFields
-        fields={school.fields}
-        values={optionsOf(school, standing?.options)}
-        onChange={(key, value) => {
-          change({ schoolOptions: { [school.id]: { ...standing?.options, [key]: value } } });
-        }}
-      />
-      {!school.overshootPct && (
-        <ChoiceField
-          label="Overshoot"
-          width="180px"
-          value={String(course.overshootPct)}
-          choices={[0, 5, 8, 10, 15].map((percent) => ({
-            value: String(percent),
-            name: percent ? `${percent} % past the goal` : 'none',
-          }))}
-          onChange={(percent) => change({ overshootPct: Number(percent) })}
-        />
-      )}
-      <ChoiceField
-        label="Before any raise"
-        width="180px"
-        value={String(course.leastRepetitions)}
-        choices={[1, 2, 3, 5, 8].map((count) => ({
-          value: String(count),
-          name: count === 1 ? 'no minimum' : `${count} repetitions`,
-        }))}
-        onChange={(count) => change({ leastRepetitions: Number(count) })}
-      />
-      <ChoiceField
-        label="Rest between repetitions"
-        width="180px"
-        value={String(course.restBars)}
-        choices={[0, 1, 2, 4, 8].map((bars) => ({
-          value: String(bars),
-          name: bars === 0 ? 'none' : bars === 1 ? 'one bar' : `${bars} bars`,
-        }))}
-        onChange={(bars) => change({ restBars: Number(bars) })}
-      />
-      <YesNoField
-        label="Finish loose when it comes apart"
-        value={course.relaxedFinish}
-        onChange={(relaxedFinish) => change({ relaxedFinish })}
-      />
-      <ChoiceField
-        label="Practice method"
-        help={method.about}
-        width="100%"
-        value={method.id}
-        choices={nameChoices(METHODS)}
-        onChange={(methodId) => change({ methodId })}
-      />
-      <MethodOptions method={method} course={course} change={change} />
-      <ChoiceField
-        label="Together with"
-        help={also?.about}
-        width="100%"
-        value={also?.id ?? NONE}
-        choices={[
-          { value: NONE, name: 'nothing else' },
-          ...nameChoices(METHODS.filter(({ id }) => id !== method.id && id !== 'straight')),
-        ]}
-        onChange={(id) => change({ alsoMethodId: id === NONE ? null : id })}
-      />
-      {also && <MethodOptions method={also} course={course} change={change} />}
-      {drillCount > 1 && (
-        <YesNoField label="Begin one further on each day" value={course.rotates} onChange={(rotates) => change({ rotates })} />
-      )}
-      <ChoiceField<ClickPlan['kind'] | typeof AS_SUITS>
-        label="Click"
-        help={say({ code: 'count-in', values: { bars: course.click?.countInBars ?? 1 } })}
-        width="100%"
-        value={course.click?.kind ?? AS_SUITS}
-        choices={[
-          { value: AS_SUITS, name: 'as suits the method' },
-          ...CLICK_PLANS.map(({ kind, name }) => ({ value: kind, name })),
-        ]}
-        onChange={(kind) =>
-          change({ click: kind === AS_SUITS ? null : { divisions: 2, countInBars: 1, ...course.click, kind } })
-        }
-      />
-      {course.click?.kind === 'group' && (
-        <ChoiceField
-          label="Grouped"
-          width="180px"
-          value={(course.click.groups ?? usualGroups(barUnits)).join('+')}
-          choices={groupings(barUnits).map((sizes) => ({ value: sizes.join('+'), name: sizes.join(' + ') }))}
-          onChange={(text) => {
-            if (course.click) change({ click: { ...course.click, groups: text.split('+').map(Number) } });
-          }}
-        />
-      )}
-      {course.click?.kind === 'bars' && (
-        <ChoiceField
-          label="The first of every"
-          width="180px"
-          value={String(course.click.everyBars ?? 2)}
-          choices={[2, 4, 8].map((count) => ({ value: String(count), name: `${count} bars` }))}
-          onChange={(count) => {
-            if (course.click) change({ click: { ...course.click, everyBars: Number(count) } });
-          }}
-        />
-      )}
-    </>
-  );
-};
 
 /** The Bench before a take: goal, start, school, method, input, and one key to begin. */
 export const BeforeTake = ({ passage, part }: { passage: Passage; part: Part }) => {
@@ -353,12 +177,9 @@ export const BeforeTake = ({ passage, part }: { passage: Passage; part: Part }) 
         <FormNumber form={form} name="startBpm" label="Start" help={startHelp} />
         <InputChoice opening={opening} />
         <PartChoice passage={passage} course={course} />
-        <CourseChoices
-          course={course}
-          change={change}
-          drillCount={drills.length}
-          barUnits={Math.min(MOST_UNITS, passage.meters[0]?.count ?? 4)}
-        />
+        <SchoolChoice course={course} change={change} />
+        <MethodChoice course={course} change={change} drillCount={drills.length} />
+        <ClickChoice course={course} change={change} barUnits={Math.min(MOST_UNITS, passage.meters[0]?.count ?? 4)} />
       </Grid>
       <DrillList drills={drills} shown={drills.indexOf(drill)} onShow={setShownDrill} />
       <Strip

@@ -2,7 +2,7 @@ import { Flex } from '@chakra-ui/react';
 import { CLICK_SOUNDS, type ClickSound } from '@isochron/core';
 import { z } from 'zod';
 import { useSettings } from '../../api/settings';
-import { ChoiceField, NumberField, YesNoField } from '../../app/fields';
+import { ChoiceField, CountField, NumberField, YesNoField } from '../../app/fields';
 
 const LevelSchema = z.number({ message: 'A number from 0 to 100.' }).min(0, 'Not under 0.').max(100, 'Not over 100.');
 const ACCENTS_DB = [0, 2, 4, 6, 9];
@@ -26,12 +26,12 @@ export const ClickSettings = () => {
         schema={LevelSchema}
         onChange={(level) => void change({ clickLevel: level / 100 })}
       />
-      <ChoiceField
+      <CountField
         label="First of the bar"
-        width="180px"
-        value={String(settings.accentDb)}
-        choices={ACCENTS_DB.map((db) => ({ value: String(db), name: db ? `${db} dB louder` : 'as loud' }))}
-        onChange={(db) => void change({ accentDb: Number(db) })}
+        value={settings.accentDb}
+        counts={ACCENTS_DB}
+        name={(db) => (db ? `${db} dB louder` : 'as loud')}
+        onChange={(accentDb) => void change({ accentDb })}
       />
       <YesNoField
         label="First of the bar higher"
@@ -50,15 +50,12 @@ export const ClickSettings = () => {
         schema={LevelSchema}
         onChange={(level) => void change({ cueLevel: level / 100 })}
       />
-      <ChoiceField
+      <CountField
         label="A rest is brought to mind"
-        width="200px"
-        value={String(settings.breakAfterMin)}
-        choices={BREAKS_MIN.map((minutes) => ({
-          value: String(minutes),
-          name: minutes ? `after ${minutes} minutes` : 'never',
-        }))}
-        onChange={(minutes) => void change({ breakAfterMin: Number(minutes) })}
+        value={settings.breakAfterMin}
+        counts={BREAKS_MIN}
+        name={(minutes) => (minutes ? `after ${minutes} minutes` : 'never')}
+        onChange={(breakAfterMin) => void change({ breakAfterMin })}
       />
     </Flex>
   );

@@ -1,0 +1,53 @@
+import { METHODS, methodOf } from '@isochron/core';
+import { ChoiceField, YesNoField } from '../../app/fields';
+import { OptionFields } from '../../app/OptionFields';
+import { type CourseChoice, nameChoices } from './course-choice';
+
+const NONE = 'none';
+
+/** What a method lets one choose. */
+const MethodOptions = ({ method, course, change }: CourseChoice & { method: ReturnType<typeof methodOf> }) => {
+  const parameters = course.methodParameters[method.id] ?? {};
+  const read = method.parameters.safeParse(parameters);
+  return (
+    <OptionFields
+      fields={method.fields}
+      values={read.success ? read.data : method.parameters.parse({})}
+      onChange={(key, value) => change({ methodParameters: { [method.id]: { ...parameters, [key]: value } } })}
+    />
+  );
+};
+
+/** The practice methods of a course, with what each lets one choose. */
+export const MethodChoice = ({ course, change, drillCount }: CourseChoice & { drillCount: number }) => {
+  const method = methodOf(course.methodId);
+  const also = course.alsoMethodId && course.alsoMethodId !== method.id ? methodOf(course.alsoMethodId) : null;
+  return (
+    <>
+      <ChoiceField
+        label="Practice method"
+        help={method.about}
+        width="100%"
+        value={method.id}
+        choices={nameChoices(METHODS)}
+        onChange={(methodId) => change({ methodId })}
+      />
+      <MethodOptions method={method} course={course} change={change} />
+      <ChoiceField
+        label="Together with"
+        help={also?.about}
+        width="100%"
+        value={also?.id ?? NONE}
+        choices={[
+          { value: NONE, name: 'nothing else' },
+          ...nameChoices(METHODS.filter(({ id }) => id !== method.id && id !== 'straight')),
+        ]}
+        onChange={(id) => change({ alsoMethodId: id === NONE ? null : id })}
+      />
+      {also && <MethodOptions method={also} course={course} change={change} />}
+      {drillCount > 1 && (
+        <YesNoField label="Begin one further on each day" value={course.rotates} onChange={(rotates) => change({ rotates })} />
+      )}
+    </>
+  );
+};
