@@ -13,10 +13,10 @@ import { createEarFrames, LONG_BANDS, SHORT_BANDS, STEP_LEVELS } from '../../cor
 import { CONDITIONS, makeRecording } from '../onsets/corpus';
 import { SAMPLED } from '../onsets/instruments';
 import { RATE, sampledNotes } from '../onsets/notes';
-import { clickFree } from '../onsets/training';
+import { clickFree, SIMULATED, simulatedNotes } from '../onsets/training';
 import { atLevel, inSurroundings, nothingPlayed, type Phrase, playSampled } from './phrases';
 import { PHYSICAL_MODELS, playPhysical } from './physical';
-import { fontSources, RECORDED_TRAINED, recordedSource, type Source, type SourceNote } from './sources';
+import { cutAtOnset, fontSources, RECORDED_TRAINED, recordedSource, type Source, type SourceNote } from './sources';
 
 const { values } = parseArgs({
   options: {
@@ -44,6 +44,12 @@ const HARD = ['bowed', 'blown', 'brass', 'voice'];
 const sampled = fonts.flatMap((source) => (HARD.includes(source.family) ? [source, source] : [source]));
 const recorded =
   which === 'trained' ? RECORDED_TRAINED.map(([name, family]) => recordedSource(name, family, values.packages, NOTES)) : [];
+/** The simulated player's own instruments: what a player meets first. */
+const simulated: Source[] = SIMULATED.map(({ name, family }) => ({
+  name: `simulated ${name}`,
+  family,
+  notes: () => simulatedNotes(name).flatMap(({ pitch, samples }) => cutAtOnset(pitch, samples) ?? []),
+}));
 const pick = <T>({ uniform }: Chance, list: readonly T[]): T => list[Math.floor(uniform() * list.length)] as T;
 
 /** A recording with a click that bleeds, or of doubled or noisy notes, as the other benchmark makes them; its click taken out. */
@@ -69,7 +75,8 @@ const makeOne = (random: Chance): Phrase => {
   if (kind < 0.22) return withClicks(random);
   if (kind < 0.4 && which === 'trained')
     return inSurroundings(playPhysical(pick(random, PHYSICAL_MODELS), random, join(NOTES, 'physical')), random);
-  const source = pick(random, kind < 0.5 && recorded.length > 0 ? recorded : sampled);
+  const own = which === 'unseen' ? [] : kind < 0.45 ? simulated : recorded;
+  const source = pick(random, kind < 0.5 && own.length > 0 ? own : sampled);
   return inSurroundings(playSampled(source, cached(source), random), random);
 };
 

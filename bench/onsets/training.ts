@@ -14,14 +14,14 @@ export const clickFree = ({ sound, clicksS, onsetsS }: Recording): Float32Array 
   return cleaned;
 };
 
-/** The simulated player's own instruments, so that the judge knows them too. */
-const SIMULATED: readonly SampledInstrument[] = [
+/** The simulated player's own instruments, so that whoever is trained knows them too. */
+export const SIMULATED: readonly SampledInstrument[] = [
   { name: 'struck-bar', family: 'struck', program: 0, range: [45, 80] },
   { name: 'plucked-string', family: 'plucked', program: 0, range: [40, 76] },
   { name: 'blown-reed', family: 'blown', program: 0, range: [38, 76] },
 ];
 
-const simulatedNotes = (name: string): SampledNote[] => {
+export const simulatedNotes = (name: string): SampledNote[] => {
   const instrument = INSTRUMENTS.find((one) => one.id === name);
   const random = chance(name.length);
   return [40, 43, 48, 53, 57, 60, 62, 65, 67, 72, 76].flatMap((pitch) =>
