@@ -19,14 +19,15 @@ for (const { id, name } of SCHOOLS) {
       COUNT,
       REPETITIONS,
     );
-    const percent = (share: number) => `${Math.round(100 * share)} %`;
+    const told = (value: number, text: string) => (Number.isFinite(value) ? text : '–');
+    const percent = (share: number) => told(share, `${Math.round(100 * share)} %`);
     const cells = [
       name,
       learner.name,
-      edge,
-      `${reachedAfter.toFixed(0)}${reached < 1 ? ` (${percent(reached)})` : ''}`,
+      edge.toFixed(0),
+      told(reachedAfter, `${reachedAfter.toFixed(0)}${reached < 1 ? ` (${percent(reached)})` : ''}`),
       percent(cleanShare),
-      `${(100 * oscillation).toFixed(1)} %`,
+      told(oscillation, `${(100 * oscillation).toFixed(1)} %`),
       percent(falseGoals),
       percent(nextStartShare),
     ];

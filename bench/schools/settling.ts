@@ -8,11 +8,12 @@ import {
   type Learner,
   mean,
   nextStart,
+  PLAYS,
   type Played,
-  repetitionOf,
   type StartOutcome,
   sampleSd,
   tempoOf,
+  wayOf,
 } from '@isochron/core';
 
 /** What became of a learner in a school. */
@@ -59,8 +60,10 @@ export const settle = ({ schoolId, learner, goalBpm, startBpm, repetitions, seed
   const played: Played[] = [];
   let falseGoal = false;
   for (let k = 0; k < repetitions; k += 1) {
-    const one = repetitionOf(learner, bpm, seed * 1000 + k, { ...FRESH, gained });
-    played.push(one);
+    const way = wayOf(ladder.school);
+    const one = PLAYS[way](learner, bpm, seed * 1000 + k, { ...FRESH, gained });
+    // What a school asks for besides is no tempo of the passage.
+    if (way === 'asked') played.push(one);
     const next = decide(ladder, one, { goalBpm, startBpm });
     ladder = next.ladder;
     gained += learner.gain / (1 + k / 60);

@@ -95,6 +95,7 @@ export {
   LEARNERS,
   type Learner,
   type LearnerState,
+  PLAYS,
   repetitionOf,
   sweepOf,
   tempoOf,

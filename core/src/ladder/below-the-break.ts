@@ -22,7 +22,7 @@ const State = z.object({
 });
 type BreakState = z.infer<typeof State>;
 
-/** Where a sweep held together to its end, the next one is asked for so much faster: the one step that this school makes at once. */
+/** Where a sweep held together to its end, the next one is asked for so much faster at most: the one step that this school makes at once. */
 const SWEEP_STEP = 1.25;
 const STUCK = 2;
 /** Down by this share where the work is not clean. */
@@ -40,11 +40,11 @@ const afterSweep = (
   if (breakBpm === null || breakBpm === undefined) {
     if (verdict.outcome === 'broken') return hold(state, bpm, 'sweep-again');
     if (bpm >= goalBpm) return hold({ ...state, ...calm, phase: 'work', atBpm: bpm }, bpm, 'sweep-goal');
-    const next = Math.min(goalBpm, Math.round(bpm * SWEEP_STEP));
+    const next = Math.min(goalBpm, Math.floor(bpm * SWEEP_STEP));
     return raise({ ...state, ...calm, atBpm: next }, next, 'sweep-held');
   }
   const under = Math.round(breakBpm * (1 - underPct / 100));
-  const next = Math.min(goalBpm, under, Math.round(bpm * SWEEP_STEP));
+  const next = Math.min(goalBpm, under, Math.floor(bpm * SWEEP_STEP));
   const working: BreakState = { ...calm, phase: 'work', breakBpm, atBpm: next };
   const values = { break: Math.round(breakBpm) };
   if (next > bpm) return raise(working, next, 'sweep-broke', values);

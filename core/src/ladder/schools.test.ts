@@ -147,7 +147,7 @@ describe('below the break', () => {
   it('sweeps, works under the break, and sweeps again after six clean ones', () => {
     const one = player('below-the-break', {}, { ...AIM, startBpm: 70 });
     expect(wayOf(one.school())).toBe('sweep');
-    expect(one.play('not-yet', { way: 'sweep', breakBpm: null })).toMatchObject({ action: 'raise', bpm: 88 });
+    expect(one.play('not-yet', { way: 'sweep', breakBpm: null })).toMatchObject({ action: 'raise', bpm: 87 });
     expect(one.play('not-yet', { way: 'sweep', breakBpm: 100 })).toMatchObject({
       action: 'raise',
       bpm: 97,

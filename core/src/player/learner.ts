@@ -1,6 +1,6 @@
 import { breakTempo, type SweptNote } from '../curve/break-tempo';
 import { sweptNotes } from '../curve/swept-notes';
-import type { Played } from '../ladder/school';
+import type { Played, Way } from '../ladder/school';
 import { evenGridNotes } from '../measure/measure-recording';
 import { measureRepetition } from '../measure/measure-repetition';
 import { SCHOOL_SWEEP_SHARES } from '../rhythm/methods/sweep';
@@ -169,6 +169,8 @@ export const tempoOf = (learner: Learner, wanted: number, state = FRESH, tries =
   return low;
 };
 
+/** Bursts are so much faster than what is easy. */
+const BURST_SHARE = 1.25;
 /** A sweep has so many notes. */
 const SWEEP_NOTES = 512;
 
@@ -207,4 +209,17 @@ export const sweepOf = (learner: Learner, bpm: number, seed: number, state = FRE
     breakBpm: breakTempo(swept)?.bpm ?? null,
     swept,
   };
+};
+
+/** A learner's burst: faster than is easy, at a tempo of its own, between repetitions at `bpm`. */
+const burstOf = (learner: Learner, bpm: number, seed: number, state = FRESH): Played => {
+  const ownBpm = BURST_SHARE * easyNow(learner, state);
+  return { ...repetitionOf(learner, ownBpm, seed, state), bpm, way: 'burst', ownBpm, ease: 'working' };
+};
+
+/** What a learner plays for each way that a school may ask for. */
+export const PLAYS: Record<Way, (learner: Learner, bpm: number, seed: number, state?: LearnerState) => Played> = {
+  asked: repetitionOf,
+  sweep: sweepOf,
+  burst: burstOf,
 };

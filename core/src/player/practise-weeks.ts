@@ -6,7 +6,7 @@ import { startTempo } from '../plan/start-tempo';
 import type { Closing } from '../schema/closing';
 import { mean, sampleSd } from '../stats/summary';
 import { headlineBpm } from '../time/tempo-map';
-import { afterNight, afterRepetition, easyNow, FRESH, type Learner, repetitionOf, sweepOf, tempoOf } from './learner';
+import { afterNight, afterRepetition, easyNow, FRESH, type Learner, PLAYS, tempoOf } from './learner';
 
 /** How a simulated learner practises one passage. */
 export interface WeeksRun {
@@ -54,11 +54,6 @@ const brokenRule = (played: Played, action: string, toBpm: number, mostBpm: numb
   return toBpm - bpm > Math.max(10, WIDEST_RAISE * bpm) ? 'raised too far at once' : null;
 };
 
-const burstOf = (learner: Learner, bpm: number, seed: number, state = FRESH): Played => {
-  const ownBpm = 1.25 * easyNow(learner, state);
-  return { ...repetitionOf(learner, ownBpm, seed, state), bpm, way: 'burst', ownBpm, ease: 'working' };
-};
-
 /** A learner in a school over weeks, day by day, as the app would lead it. The same run gives the same result. */
 export const practiseWeeks = ({ schoolId, learner, goalBpm, weeks, seed }: WeeksRun): WeeksResult => {
   let state = FRESH;
@@ -88,8 +83,7 @@ export const practiseWeeks = ({ schoolId, learner, goalBpm, weeks, seed }: Weeks
     for (let k = 0; k < REPETITIONS_A_DAY; k += 1) {
       const way = wayOf(ladder.school);
       const own = seed * 100_000 + day * 100 + k;
-      const play = way === 'sweep' ? sweepOf : way === 'burst' ? burstOf : repetitionOf;
-      const one = play(learner, bpm, own, state);
+      const one = PLAYS[way](learner, bpm, own, state);
       repetitions += 1;
       state = afterRepetition(learner, state);
       const next = decide(ladder, one, aim);
