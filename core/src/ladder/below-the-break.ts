@@ -33,7 +33,7 @@ const calm = { cleans: 0, inARow: 0, stuck: 0 };
 /** A sweep was played: to work just under where it broke. */
 const afterSweep = (
   state: BreakState,
-  { bpm, breakBpm, verdict }: Played,
+  { bpm, breakBpm, verdict, wentFirst = [] }: Played,
   underPct: number,
   goalBpm: number,
 ): Answer<BreakState> => {
@@ -46,7 +46,12 @@ const afterSweep = (
   const under = Math.round(breakBpm * (1 - underPct / 100));
   const next = Math.min(goalBpm, under, Math.floor(bpm * SWEEP_STEP));
   const working: BreakState = { ...calm, phase: 'work', breakBpm, atBpm: next };
-  const values = { break: Math.round(breakBpm) };
+  const [first, second] = wentFirst;
+  const values = {
+    break: Math.round(breakBpm),
+    ...(first === undefined ? {} : { first: first + 1 }),
+    ...(second === undefined ? {} : { second: second + 1 }),
+  };
   if (next > bpm) return raise(working, next, 'sweep-broke', values);
   return next < bpm ? lower(working, next, 'sweep-broke', values) : hold(working, next, 'sweep-broke', values);
 };

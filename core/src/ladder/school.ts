@@ -25,6 +25,8 @@ export interface Played {
   way?: Exclude<Way, 'asked'>;
   /** Of a sweep, where evenness broke; null where it did not. */
   breakBpm?: number | null;
+  /** And the notes that went first there, counted from 0. */
+  wentFirst?: readonly number[];
   /** Of a burst, the tempo that it came to by itself. */
   ownBpm?: number;
 }

@@ -151,12 +151,21 @@ describe('below the break', () => {
     expect(one.play('not-yet', { way: 'sweep', breakBpm: 100 })).toMatchObject({
       action: 'raise',
       bpm: 97,
-      said: 'Evenness broke at about 100: the work is under that, at 97.',
+      said: 'Evenness broke at about 100: the work is under that, at 97; accent the beats.',
     });
     expect(wayOf(one.school())).toBe('asked');
     expect(one.many(clean(6)).at(-1)).toBe(97);
     expect(wayOf(one.school())).toBe('sweep');
     expect(one.play('broken', { way: 'sweep', breakBpm: 90 })).toMatchObject({ action: 'lower', bpm: 87 });
+  });
+
+  it('says which notes went first', () => {
+    const one = player('below-the-break', {}, { ...AIM, startBpm: 80 });
+    const swept = { way: 'sweep' as const, breakBpm: 100 };
+    expect(one.play('not-yet', { ...swept, wentFirst: [5] }).said).toBe(
+      'Evenness broke at about 100: the work is under that, at 97; note 6 went first: accent it, and the beats.',
+    );
+    expect(one.play('not-yet', { ...swept, wentFirst: [5, 10] }).said).toContain('notes 6 and 11 went first: accent them, and');
   });
 
   it('does not take a sweep that told nothing for one that held', () => {

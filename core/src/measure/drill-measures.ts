@@ -1,5 +1,6 @@
 import { breakTempo } from '../curve/break-tempo';
 import { sweptNotes } from '../curve/swept-notes';
+import { wentFirst } from '../curve/went-first';
 import { midiOf } from '../rhythm/pitch';
 import { beatsNumber } from '../schema/beats';
 import type { Drill, GridEvent } from '../schema/grid';
@@ -62,36 +63,57 @@ const groups = (
   };
 };
 
-/** Where a run from slow to fast broke; undefined for other drills, null where it did not break. */
+/** Where in the passage each event of a drill stands: at the place where its notes first come. */
+const placesOf = (events: readonly GridEvent[]): number[] => {
+  const first = new Map<string, number>();
+  return events.map(({ notes }, index) => {
+    const key = notes.map(({ from }) => from).join(' ');
+    if (!first.has(key)) first.set(key, index);
+    return first.get(key) as number;
+  });
+};
+
+/** Where a run from slow to fast broke and what went first there; undefined for other drills, null where it did not break. */
 const breakOf = (
   results: readonly NoteResult[],
-  points: Drill['tempo'],
+  { grid: { events }, tempo: points }: Pick<Drill, 'grid'> & Partial<Pick<Drill, 'tempo'>>,
   expected: readonly ExpectedNote[],
-): Measures['breakBpm'] | undefined => {
+): Pick<Measures, 'breakBpm' | 'wentFirst'> => {
   const rises =
     points !== undefined &&
     points.length > 1 &&
     points.every(({ share }, k) => k === 0 || share >= (points[k - 1]?.share ?? 0));
-  if (!rises) return undefined;
-  const found = breakTempo(sweptNotes(results, expected));
-  return found ? { value: found.bpm, low: found.low, high: found.high } : null;
+  if (!rises) return {};
+  const swept = sweptNotes(results, expected);
+  const found = breakTempo(swept);
+  if (!found) return { breakBpm: null };
+  const places = placesOf(events);
+  const first = wentFirst(
+    swept,
+    expected.slice(1).map(({ index }) => places[index] as number),
+    found.bpm,
+  );
+  return {
+    breakBpm: { value: found.bpm, low: found.low, high: found.high },
+    ...(first.length > 0 ? { wentFirst: first } : {}),
+  };
 };
 
 /** What only some drills are measured by: held notes, groups, the drift over a silence of the click, a sweep's break. `beatS` is a beat's length in seconds. */
 export const drillMeasures = (
   results: readonly NoteResult[],
-  { grid: { events }, tempo }: Pick<Drill, 'grid'> & Partial<Pick<Drill, 'tempo'>>,
+  drill: Pick<Drill, 'grid'> & Partial<Pick<Drill, 'tempo'>>,
   expected: readonly ExpectedNote[],
   beatS: number,
-): Pick<Measures, 'letGo' | 'returnMs' | 'groupStartsMs' | 'insideMs' | 'breakBpm'> => {
+): Pick<Measures, 'letGo' | 'returnMs' | 'groupStartsMs' | 'insideMs' | 'breakBpm' | 'wentFirst'> => {
+  const { events } = drill.grid;
   const early = letGo(results, events, beatS);
   const drifted = returnMs(results, events);
   const grouped = groups(results, events);
-  const broke = breakOf(results, tempo, expected);
   return {
     ...(early === null ? {} : { letGo: early }),
     ...(drifted === null ? {} : { returnMs: drifted }),
     ...(grouped ? { groupStartsMs: grouped.startsMs, insideMs: grouped.insideMs } : {}),
-    ...(broke === undefined ? {} : { breakBpm: broke }),
+    ...breakOf(results, drill, expected),
   };
 };

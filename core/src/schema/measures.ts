@@ -77,6 +77,8 @@ export const MeasuresSchema = z.object({
   insideMs: z.number().nullable().optional(),
   /** Of a sweep: the tempo at which evenness left its floor, with its 90 % interval; null where it did not. */
   breakBpm: Figure.optional(),
+  /** And the notes of the passage that went first there, counted from 0, worst first; absent where none stood out. */
+  wentFirst: z.array(z.number().int().min(0)).max(4).optional(),
   /** The detector's own noise, taken off spread and unevenness in quadrature. */
   noiseMs: z.number().optional(),
 });

@@ -256,7 +256,14 @@ const playedOf = (state: LoopState, plan: RepetitionPlan, analysed: AnalysedRepe
   const way = state.drill?.way;
   // A burst has a tempo of its own, a sweep many: the ladder stands at the one that was asked for.
   return way
-    ? { ...told, way, bpm: headlineBpm(state.tempo), ownBpm, breakBpm: measures.breakBpm?.value ?? null }
+    ? {
+        ...told,
+        way,
+        bpm: headlineBpm(state.tempo),
+        ownBpm,
+        breakBpm: measures.breakBpm?.value ?? null,
+        wentFirst: measures.wentFirst ?? [],
+      }
     : { ...told, bpm: ownBpm };
 };
 

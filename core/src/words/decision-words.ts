@@ -66,7 +66,14 @@ export const DECISION_WORDS: Record<string, Sentence> = {
   'sweep-again': (values) => `The sweep came apart before it told anything: once more, around ${bpm(values)}.`,
   'sweep-held': (values) => `It held together all the way: the next sweep lies around ${bpm(values)}.`,
   'sweep-goal': (values) => `It held together beyond the goal: now ${bpm(values)}, until it is sure.`,
-  'sweep-broke': (values) => `Evenness broke at about ${values.number('break')}: the work is under that, at ${bpm(values)}.`,
+  'sweep-broke': (values) => {
+    const [first, second] = [values.maybe('first'), values.maybe('second')];
+    const notes = first === null ? '' : second === null ? `note ${first}` : `notes ${first} and ${second}`;
+    const accents = notes
+      ? `${notes} went first: accent ${second === null ? 'it' : 'them'}, and the beats`
+      : 'accent the beats';
+    return `Evenness broke at about ${values.number('break')}: the work is under that, at ${bpm(values)}; ${accents}.`;
+  },
   'break-work': (values) => `Clean at ${bpm(values)}: ${counted(values.number('more'), 'more', 'more')}, then another sweep.`,
   'break-sweep': (values) => `Clean ${values.number('times')} times: another sweep, around ${bpm(values)}.`,
   'break-down': (values) => `Not clean: a little lower, at ${bpm(values)}.`,
