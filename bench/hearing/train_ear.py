@@ -1,6 +1,6 @@
 """Trains the ear on what write-corpus.ts wrote, and writes its layers as JSON for pack-ear.ts.
 
-    /usr/bin/python3 bench/hearing/train_ear.py --corpus FOLDER --minutes 60 [--continue]
+    /usr/bin/python3 bench/hearing/train_ear.py --corpus FOLDER --minutes 60 [--continue | --from FILE]
 
 Needs Debian's python3-torch. Keeps its state in the folder every few minutes and goes on from there, so that it may be
 stopped at any time. The network: a layer over the bands of one step, then four over steps around it, each a rectified sum
@@ -172,6 +172,7 @@ def main():
     parser.add_argument("--threads", type=int, default=1)
     parser.add_argument("--rate", type=float, default=2e-3)
     parser.add_argument("--continue", dest="goes_on", action="store_true")
+    parser.add_argument("--from", dest="begins_from", help="layers that pack-ear.ts --unpack wrote")
     options = parser.parse_args()
     torch.set_num_threads(options.threads)
     torch.manual_seed(3)
@@ -185,6 +186,10 @@ def main():
     state_path = os.path.join(options.corpus, "ear-state.pt")
     if options.goes_on and os.path.exists(state_path):
         model.load_state_dict(torch.load(state_path))
+    elif options.begins_from:
+        for module, one in zip([model.encoder, *model.layers, model.head], json.load(open(options.begins_from))):
+            module.weight.data = torch.tensor(one["weights"]).reshape(one["outputs"], one["inputs"])
+            module.bias.data = torch.tensor(one["biases"])
     known = [labels(len(rows), phrase["onsets"]) for rows, phrase in train]
     begun = time.time()
     limit = 60 * options.minutes
