@@ -76,7 +76,10 @@ const VIEWS: Record<string, (page: Page) => Promise<void>> = {
     await setUpWith(page, {}, BASE);
     await page.goto(`${BASE}/ledger/${(await newestTake(page, BASE))?.id}`);
     await page.locator('[data-testid=waveform][data-ready=true]').waitFor();
-    await page.getByRole('heading', { name: 'Note by note' }).first().evaluate((element) => element.scrollIntoView());
+    await page
+      .getByRole('heading', { name: 'Note by note' })
+      .first()
+      .evaluate((element) => element.scrollIntoView());
   },
   'measure-file': async (page) => void (await page.goto(`${BASE}/ledger/measure-a-file`)),
   setup: async (page) => {
