@@ -11,7 +11,6 @@ export { MAX_OFFSET_S, type OffsetGuess, SETTLED_OFFSET_S } from './align/align'
 export { breakTempo, type SweptNote } from './curve/break-tempo';
 export { compareCurves } from './curve/compare-curves';
 export { breakWhy, curveSentences, variantsSentence } from './curve/curve-sentences';
-export { daySentences } from './curve/day-sentences';
 export { recentTries } from './curve/recent-tries';
 export { sweptNotes } from './curve/swept-notes';
 export { EASY_CHANCE, EDGE_CHANCE, type TempoCurve, type TempoRange, type Tried, tempoCurve } from './curve/tempo-curve';
@@ -201,6 +200,7 @@ export {
 } from './session/block-run';
 export { compareSchools, type SchoolLine, schoolsSentence } from './session/compare-schools';
 export { courseStart } from './session/course-start';
+export { daySentences } from './session/day-sentences';
 export { advance, IDLE, type LoopEffect, type LoopEnd, type LoopEvent, type LoopState, type PlayerEvent } from './session/loop';
 export { completeTake, makeTake } from './session/make-take';
 export { mergeTake } from './session/merge-take';

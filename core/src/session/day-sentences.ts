@@ -1,10 +1,10 @@
+import { breakWhy, curveSentences } from '../curve/curve-sentences';
+import type { TempoCurve } from '../curve/tempo-curve';
+import { lastBreak } from '../curve/ways';
 import { FINISH_DROP_BPM } from '../ladder/relaxed-finish';
 import type { PassageTries } from '../schema/api';
 import { type Why, why } from '../schema/why';
 import { clampBpm } from '../time/clamp-tempo';
-import { breakWhy, curveSentences } from './curve-sentences';
-import type { TempoCurve } from './tempo-curve';
-import { lastBreak } from './ways';
 
 /** From this share of the goal on a repetition is a fast one. Common practice, no source. */
 const FAST_SHARE = 0.9;

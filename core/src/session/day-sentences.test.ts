@@ -1,9 +1,9 @@
 import { expect, it } from 'vitest';
+import { MADE_TRY } from '../curve/made-try';
+import type { TempoCurve } from '../curve/tempo-curve';
 import type { PassageTries } from '../schema/api';
 import { say } from '../words/say';
 import { daySentences } from './day-sentences';
-import { MADE_TRY } from './made-try';
-import type { TempoCurve } from './tempo-curve';
 
 const CURVE = {
   easy: () => ({ bpm: 80, low: 76, high: 84 }),
