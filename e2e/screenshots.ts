@@ -44,7 +44,7 @@ const VIEWS: Record<string, (page: Page) => Promise<void>> = {
   today: async (page) => void (await page.goto(`${BASE}/`)),
   'bench-before': async (page) => void (await page.goto(`${BASE}/bench/tidewheel-wave`)),
   tempo: async (page) => {
-    await page.goto(`${BASE}/ledger/tempo/tidewheel-wave`);
+    await page.goto(`${BASE}/ledger/tempo/long-short-walk`);
     await page.getByTestId('schools-sentence').waitFor({ timeout: 60_000 });
   },
   material: async (page) => void (await page.goto(`${BASE}/material`)),
@@ -92,7 +92,10 @@ const VIEWS: Record<string, (page: Page) => Promise<void>> = {
     await page.keyboard.press('Enter');
     await verdictOf(page, 3);
   },
-  'bench-after': async (page) => void (await page.keyboard.press('Escape')),
+  'bench-after': async (page) => {
+    await page.keyboard.press('Escape');
+    await page.getByTestId('day-words').waitFor();
+  },
   'bench-phone': async (page) => {
     await page.setViewportSize({ width: 390, height: 844 });
     await openBench(page, 'five-steps', 120, 100, BASE);
