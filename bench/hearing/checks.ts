@@ -2,7 +2,7 @@
 import { type Chance, chance, mixInto } from '@isochron/core';
 import { RATE } from '../onsets/notes';
 import type { SourceNote } from './sources';
-import { addNoise, gesture, inRoom, type Noise } from './surroundings';
+import { addNoise, gesture, inRoom, type Noise, peakOf } from './surroundings';
 
 /** How a check makes its recordings. */
 export interface Check {
@@ -29,8 +29,6 @@ export interface Checked {
 
 const NOTES = 24;
 const RELEASE_S = 0.02;
-
-const peakOf = (sound: Float32Array): number => sound.reduce((most, value) => Math.max(most, Math.abs(value)), 1e-9);
 
 /** A note at its own speed or with vibrato, to a length, with a short release. */
 const sounding = ({ samples }: SourceNote, lengthS: number, cents: number, random: Chance): Float32Array => {

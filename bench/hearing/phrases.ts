@@ -1,7 +1,8 @@
 import { type Chance, type Family, mixInto } from '@isochron/core';
 import { RATE } from '../onsets/notes';
+import { between, logBetween, pick } from './draw';
 import type { Source, SourceNote } from './sources';
-import { addNoise, gesture, inRoom, NOISES, type Noise, rms, throughMicrophone } from './surroundings';
+import { addNoise, gesture, inRoom, NOISES, type Noise, peakOf, rms, throughMicrophone } from './surroundings';
 
 /** Where a note begins, and whether anyone could hear that it does. */
 export interface TrueOnset {
@@ -23,10 +24,6 @@ const MASKED_DB = -28;
 const DROWNED_DB = -10;
 const AUDIBLE_S = 0.06;
 
-const between = ({ uniform }: Chance, low: number, high: number): number => low + (high - low) * uniform();
-const logBetween = (random: Chance, low: number, high: number): number =>
-  Math.exp(between(random, Math.log(low), Math.log(high)));
-const pick = <T>(random: Chance, list: readonly T[]): T => list[Math.floor(random.uniform() * list.length)] as T;
 const SUSTAINED: readonly Family[] = ['bowed', 'blown', 'brass', 'voice'];
 
 /** How a phrase is played; drawn once for each. */
@@ -117,8 +114,6 @@ const drawTimes = (manner: Manner, startS: number, random: Chance): number[] => 
   }
   return times;
 };
-
-const peakOf = (sound: Float32Array): number => sound.reduce((most, value) => Math.max(most, Math.abs(value)), 1e-9);
 
 /** Puts the notes into `sound`; gives where they begin and how loud their beginnings are. */
 const playNotes = (sound: Float32Array, notes: readonly SourceNote[], manner: Manner, startS: number, random: Chance) => {

@@ -3,6 +3,7 @@ import { mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { type Chance, type Family, readWav } from '@isochron/core';
 import { RATE } from '../onsets/notes';
+import { between, logBetween } from './draw';
 import type { Performance } from './phrases';
 
 /** A physical model of Debian's `stk` package, and the pitches that it plays well. */
@@ -21,7 +22,6 @@ export const PHYSICAL_MODELS: readonly PhysicalModel[] = [
 ];
 
 const LENGTH_S = 12;
-const between = ({ uniform }: Chance, low: number, high: number): number => low + (high - low) * uniform();
 
 /** A slur, a new stroke of tongue or bow in the same breath, or a stroke after a short silence. */
 type Beginning = 'slurred' | 'restruck' | 'separate';
@@ -88,7 +88,7 @@ export const playPhysical = (
   folder: string,
 ): Performance => {
   mkdirSync(folder, { recursive: true });
-  const intervalS = Math.exp(between(random, Math.log(0.09), Math.log(0.5)));
+  const intervalS = logBetween(random, 0.09, 0.5);
   const slurred = [0, 0.3, 0.7, 1][Math.floor(random.uniform() * 4)] as number;
   const restruck = random.uniform();
   const notes: Played[] = [];

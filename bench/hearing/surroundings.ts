@@ -2,10 +2,10 @@
 import type { Chance } from '@isochron/core';
 import { RATE } from '../onsets/notes';
 import { convolve } from './convolve';
+import { between, logBetween } from './draw';
 
-const between = ({ uniform }: Chance, low: number, high: number): number => low + (high - low) * uniform();
-const logBetween = (random: Chance, low: number, high: number): number =>
-  Math.exp(between(random, Math.log(low), Math.log(high)));
+/** Loudest sample of a sound; never quite nothing. */
+export const peakOf = (sound: Float32Array): number => sound.reduce((most, value) => Math.max(most, Math.abs(value)), 1e-9);
 
 /** Root mean square of a sound. */
 export const rms = (sound: Float32Array): number =>
@@ -189,6 +189,6 @@ const GESTURES: Record<string, (random: Chance) => Float32Array> = {
 export const gesture = (random: Chance): Float32Array => {
   const kinds = Object.values(GESTURES);
   const sound = (kinds[Math.floor(random.uniform() * kinds.length)] as (random: Chance) => Float32Array)(random);
-  const peak = sound.reduce((most, value) => Math.max(most, Math.abs(value)), 1e-9);
+  const peak = peakOf(sound);
   return sound.map((value) => value / peak);
 };

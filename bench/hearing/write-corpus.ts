@@ -14,6 +14,7 @@ import { CONDITIONS, makeRecording } from '../onsets/corpus';
 import { SAMPLED } from '../onsets/instruments';
 import { RATE, sampledNotes } from '../onsets/notes';
 import { clickFree, SIMULATED, simulatedNotes } from '../onsets/training';
+import { pick } from './draw';
 import { atLevel, inSurroundings, nothingPlayed, type Phrase, playSampled } from './phrases';
 import { PHYSICAL_MODELS, playPhysical } from './physical';
 import { cutAtOnset, fontSources, RECORDED_TRAINED, recordedSource, type Source, type SourceNote } from './sources';
@@ -50,7 +51,6 @@ const simulated: Source[] = SIMULATED.map(({ name, family }) => ({
   family,
   notes: () => simulatedNotes(name).flatMap(({ pitch, samples }) => cutAtOnset(pitch, samples) ?? []),
 }));
-const pick = <T>({ uniform }: Chance, list: readonly T[]): T => list[Math.floor(uniform() * list.length)] as T;
 
 /** A recording with a click that bleeds, or of doubled or noisy notes, as the other benchmark makes them; its click taken out. */
 const withClicks = (random: Chance): Phrase => {

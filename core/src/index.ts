@@ -11,7 +11,7 @@ export { MAX_OFFSET_S, type OffsetGuess, SETTLED_OFFSET_S } from './align/align'
 export { breakTempo, type SweptNote } from './curve/break-tempo';
 export { compareCurves } from './curve/compare-curves';
 export { breakWhy, curveSentences, variantsSentence } from './curve/curve-sentences';
-export { recentTries } from './curve/recent-tries';
+export { ofPart, recentTries } from './curve/recent-tries';
 export { sweptNotes } from './curve/swept-notes';
 export { EASY_CHANCE, EDGE_CHANCE, type TempoCurve, type TempoRange, type Tried, tempoCurve } from './curve/tempo-curve';
 export { type BothSides, bothSides, bothSidesWhy, lastBreak } from './curve/ways';

@@ -69,7 +69,9 @@ const ways = (run: readonly SweptNote[]): [SweptNote[], SweptNote[]] => {
  * faster ones, on the way up as on the way down, over all runs together. Null where no tempo stands out, which is the usual case.
  */
 export const awkwardTempo = (runs: readonly (readonly SweptNote[])[]): AwkwardTempo | null => {
-  const [up, down] = [0, 1].map((way) => toldBy(runs.flatMap((run) => ways(run)[way as 0 | 1]))) as [Told[], Told[]];
+  const both = runs.map(ways);
+  const up = toldBy(both.flatMap(([rising]) => rising));
+  const down = toldBy(both.flatMap(([, falling]) => falling));
   if (up.length < 3 * LEAST_NOTES || down.length < 3 * LEAST_NOTES) return null;
   const tempos = [...up, ...down].map(({ tempo }) => tempo);
   const [lowest, highest] = [Math.min(...tempos), Math.max(...tempos)];

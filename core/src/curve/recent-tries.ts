@@ -7,10 +7,13 @@ const HALF_LIFE_DAYS = 6;
 const MOST_TRIES = 100;
 const DAY_MS = 86_400_000;
 
-/** A passage's repetitions as a curve sees them at a moment: those of a variant and a section, older ones with less weight. */
-export const recentTries = (tries: PassageTries, now: Date, part: { variantId: string; sectionId: string }): Tried[] =>
+/** The repetitions of a variant and a section of a passage. */
+export const ofPart = (tries: PassageTries, part: { variantId: string; sectionId: string }): PassageTries =>
+  tries.filter(({ variantId, sectionId }) => variantId === part.variantId && sectionId === part.sectionId);
+
+/** Repetitions of one part of a passage as a curve sees them at a moment: older ones with less weight. */
+export const recentTries = (tries: PassageTries, now: Date): Tried[] =>
   tries
-    .filter(({ variantId, sectionId }) => variantId === part.variantId && sectionId === part.sectionId)
     .filter(({ outcome, way }) => outcome !== 'not-judged' && way === null)
     .slice(-MOST_TRIES)
     .map((one) => {

@@ -14,13 +14,14 @@ const FAST_SHARE = 0.9;
  * and at which tempo to play it once more, loose. `today` is the day as YYYY-MM-DD.
  */
 export const daySentences = (curve: TempoCurve | null, tries: PassageTries, goalBpm: number, today: string): Why[] => {
-  const played = tries.filter(({ startedAt, way }) => startedAt.startsWith(today) && way === null);
+  const todays = tries.filter(({ startedAt }) => startedAt.startsWith(today));
+  const played = todays.filter(({ way }) => way === null);
   const lastClean = played.findLast(({ outcome }) => outcome === 'clean');
   const fastBpm = Math.ceil(FAST_SHARE * goalBpm);
   const slow = played.filter(({ bpm }) => bpm < fastBpm).length;
   // The chance at the goal belongs to the page that draws the curve.
   const known = curve ? curveSentences(curve, tries.length, goalBpm).filter(({ code }) => code !== 'curve-goal') : [];
-  const broke = lastBreak(tries.filter(({ startedAt }) => startedAt.startsWith(today)));
+  const broke = lastBreak(todays);
   return [
     ...known,
     ...(broke ? [breakWhy(broke)] : []),

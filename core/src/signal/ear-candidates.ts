@@ -8,13 +8,6 @@ const LEAST_LOG_ODDS = -4;
 /** What begins so near the end has no sound to be judged by, and a cut is no note. */
 const LAST_S = 0.05;
 
-/** What the ear hears, for {@link createOnsetDetector}. */
-export const EAR: Listener = {
-  candidates: (sampleRateHz, family) => createEarCandidates(sampleRateHz, family),
-  quietestDb: -95,
-  quietestFirstDb: -62,
-};
-
 /** The candidates of the ear: steps that it thinks likelier than both their neighbours. */
 export const createEarCandidates = (sampleRateHz: number, family: Family | null): Candidates => {
   const ear = createEar(sampleRateHz, family);
@@ -53,3 +46,6 @@ export const createEarCandidates = (sampleRateHz: number, family: Family | null)
     doneTo: () => now?.at ?? 0,
   };
 };
+
+/** What the ear hears, for {@link createOnsetDetector}. */
+export const EAR: Listener = { candidates: createEarCandidates, quietestDb: -95, quietestFirstDb: -62 };

@@ -1,12 +1,5 @@
 import { fromBase64 } from './base64';
-
-/** One fully connected layer: a row of `inputs` weights for each of `outputs` units. */
-export interface EarLayer {
-  inputs: number;
-  outputs: number;
-  weights: Float32Array;
-  biases: Float32Array;
-}
+import type { Layer } from './perceptron';
 
 /** One layer as stored, in base64: a byte for each weight, each row with a scale of its own; scales and biases as 32-bit floats. */
 export interface StoredEarLayer {
@@ -24,7 +17,7 @@ const floats = (text: string): Float32Array => {
 };
 
 /** Unpacks a stored layer. */
-export const unpackEarLayer = ({ inputs, outputs, weights: packed, ...stored }: StoredEarLayer): EarLayer => {
+export const unpackEarLayer = ({ inputs, outputs, weights: packed, ...stored }: StoredEarLayer): Layer => {
   const bytes = fromBase64(packed);
   const scales = floats(stored.scales);
   const weights = Float32Array.from(

@@ -1,8 +1,9 @@
 import { createEarFrames, LONG_BANDS, SHORT_BANDS, STEP_LEVELS, STEP_S } from './ear-frames';
-import { type EarLayer, unpackEarLayer } from './ear-layer';
+import { unpackEarLayer } from './ear-layer';
 import { EAR_WEIGHTS } from './ear-weights';
 import { FAMILIES, type Family } from './families';
-import { floatRow, floatsInRow, kernel, padded, type Row } from './kernel';
+import { floatRow, kernel, padded, type Row } from './kernel';
+import { type Layer, loadLayer, runLayer } from './perceptron';
 
 /** What the ear thinks of one step. */
 export interface Heard {
@@ -35,42 +36,23 @@ export const EAR_TAPS = [
   [-8, -4, 0, 1],
   [-24, -12, 0],
 ] as const;
-/** Numbers that the first layer is told: long levels and rises, late short levels, short rises, the family. */
-export const EAR_INPUTS = 2 * LONG_BANDS + 3 * SHORT_BANDS + FAMILIES.length;
-
 /** Rows kept of each layer: more than any later one looks back. */
 const KEPT = 32;
 /** Numbers before a row of bands, zero: its first band has no lower neighbour. */
 const BEFORE = 4;
 
-/** A layer in the kernel's memory, for good. */
-const loadLayer = ({ inputs, outputs, weights, biases }: EarLayer) => {
-  const rows = new Float32Array(outputs * padded(inputs));
-  for (let unit = 0; unit < outputs; unit += 1)
-    rows.set(weights.subarray(unit * inputs, (unit + 1) * inputs), unit * padded(inputs));
-  return {
-    width: padded(inputs),
-    outputs,
-    weights: floatsInRow(rows),
-    biases: floatsInRow(biases),
-    input: floatRow(inputs),
-    output: floatRow(outputs),
-  };
-};
-type LoadedLayer = ReturnType<typeof loadLayer>;
+/** A loaded layer with a room for what goes into it. */
+const withInput = (layer: Layer) => ({ ...loadLayer(layer), input: floatRow(layer.inputs) });
+type RoomyLayer = ReturnType<typeof withInput>;
 
-const layers = EAR_WEIGHTS.map(unpackEarLayer).map(loadLayer);
-const [encoder, ...middle] = layers.slice(0, -1) as [LoadedLayer, ...LoadedLayer[]];
-const head = layers.at(-1) as LoadedLayer;
+const layers = EAR_WEIGHTS.map(unpackEarLayer).map(withInput);
+const [encoder, ...middle] = layers.slice(0, -1) as [RoomyLayer, ...RoomyLayer[]];
+const head = layers.at(-1) as RoomyLayer;
 /** Rooms for levels, each with its bands' neighbours. */
 const room = (bands: number) => floatRow(BEFORE + bands + BEFORE);
 const rooms = { now: room(LONG_BANDS), earlier: room(LONG_BANDS), rises: floatRow(LONG_BANDS) };
 
-const run = (layer: LoadedLayer, isRectified: boolean): Float32Array => {
-  const { input, width, weights, biases, outputs, output } = layer;
-  kernel.layer(input.at, width, weights.at, biases.at, outputs, isRectified, output.at);
-  return output.values();
-};
+const run = (layer: RoomyLayer, isRectified: boolean): Float32Array => runLayer(layer, layer.input, isRectified).values();
 
 /** The latest rows of a stream by number; before the first and past the last there is nothing but zeros. */
 const createRows = (width: number) => {
@@ -139,7 +121,7 @@ export const createEar = (sampleRateHz: number, family: Family | null): Ear => {
 
   /** Works on a layer as far as what it looks at is known. */
   const drain = (depth: number): void => {
-    const layer = middle[depth] as LoadedLayer;
+    const layer = middle[depth] as RoomyLayer;
     const taps = EAR_TAPS[depth] as readonly number[];
     const from = depth === 0 ? encoded : (outputs[depth - 1] as Rows);
     const into = outputs[depth] as Rows;

@@ -1,5 +1,5 @@
 import { fromBase64 } from './base64';
-import { floatRow, floatsInRow, kernel, padded } from './kernel';
+import { floatRow, floatsInRow, kernel, padded, type Row } from './kernel';
 
 /** One fully connected layer: `weights` row by row, a row of `inputs` weights for each of `outputs` units. */
 export interface Layer {
@@ -48,21 +48,30 @@ export const unpackPerceptron = (stored: readonly StoredLayer[]): Perceptron =>
     return { inputs, outputs, weights: floats.slice(0, inputs * outputs), biases: floats.slice(inputs * outputs) };
   });
 
+/** A layer in the kernel's memory, for good, with a room for what comes out of it. */
+export const loadLayer = ({ inputs, outputs, weights, biases }: Layer) => {
+  const width = padded(inputs);
+  const rows = new Float32Array(outputs * width);
+  for (let unit = 0; unit < outputs; unit += 1) rows.set(weights.subarray(unit * inputs, (unit + 1) * inputs), unit * width);
+  return { width, outputs, weights: floatsInRow(rows), biases: floatsInRow(biases), into: floatRow(outputs) };
+};
+export type LoadedLayer = ReturnType<typeof loadLayer>;
+
+/** Runs a loaded layer over a row; gives the row that it wrote, the same one at every call. */
+export const runLayer = ({ width, weights, biases, outputs, into }: LoadedLayer, input: Row, isRectified: boolean): Row => {
+  kernel.layer(input.at, width, weights.at, biases.at, outputs, isRectified, into.at);
+  return into;
+};
+
 /** The same as {@link runPerceptron}, several times as fast: the layers are put into the kernel's memory, for good. */
 export const loadPerceptron = (layers: Perceptron): ((input: Float32Array) => Float32Array) => {
   const first = floatRow(layers[0]?.inputs ?? 0);
-  const loaded = layers.map(({ inputs, outputs, weights, biases }) => {
-    const rows = new Float32Array(outputs * padded(inputs));
-    for (let unit = 0; unit < outputs; unit += 1)
-      rows.set(weights.subarray(unit * inputs, (unit + 1) * inputs), unit * padded(inputs));
-    return { width: padded(inputs), outputs, weights: floatsInRow(rows), biases: floatsInRow(biases), into: floatRow(outputs) };
-  });
+  const loaded = layers.map(loadLayer);
   return (input) => {
     first.values().set(input);
     let values = first;
-    loaded.forEach(({ width, outputs, weights, biases, into }, depth) => {
-      kernel.layer(values.at, width, weights.at, biases.at, outputs, depth < loaded.length - 1, into.at);
-      values = into;
+    loaded.forEach((layer, depth) => {
+      values = runLayer(layer, values, depth < loaded.length - 1);
     });
     return values.values().slice();
   };

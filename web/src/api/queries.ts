@@ -87,12 +87,12 @@ export const usePassages = (): Fetched & { passages: readonly PassageSummary[] }
 };
 
 const passageKey = (id: string) => ['passage', id];
+const passageQuery = (id: string) => ({ queryKey: passageKey(id), queryFn: () => getPassage(id) });
 
 /** One passage with its notes; null where there is none. */
 export const usePassage = (id: string | undefined): Fetched & { passage: Passage | null } => {
   const query = useQuery({
-    queryKey: passageKey(id ?? ''),
-    queryFn: () => getPassage(id as string),
+    ...passageQuery(id ?? ''),
     enabled: id !== undefined && id !== '',
   });
   return { ...standing(query), isLoading: query.isLoading, passage: query.data ?? null };
@@ -100,7 +100,7 @@ export const usePassage = (id: string | undefined): Fetched & { passage: Passage
 
 /** Fetches passages before they are needed and keeps them: what is to be practised is there even if the server stops meanwhile. */
 export const usePassagesAhead = (ids: readonly string[]): void => {
-  useQueries({ queries: ids.map((id) => ({ queryKey: passageKey(id), queryFn: () => getPassage(id) })) });
+  useQueries({ queries: ids.map(passageQuery) });
 };
 
 /** Ways to store a passage and to change its place on the shelf. Each throws with a sentence where it is refused. */

@@ -7,6 +7,7 @@ import {
   curveSentences,
   daySentences,
   lastBreak,
+  ofPart,
   type PassageTries,
   recentTries,
   type SchoolLine,
@@ -44,12 +45,9 @@ export interface DrawnCurve {
 const COMPARED = 120;
 const PLACES = 40;
 
-const partOf = (tries: PassageTries, part: Omit<TempoPart, 'name'>): PassageTries =>
-  tries.filter(({ variantId, sectionId }) => variantId === part.variantId && sectionId === part.sectionId);
-
 const drawn = (part: TempoPart, tries: PassageTries, goalBpm: number, now: Date) => {
-  const own = partOf(tries, part);
-  const told = recentTries(tries, now, part);
+  const own = ofPart(tries, part);
+  const told = recentTries(own, now);
   const broke = lastBreak(own);
   const sides = bothSides(own);
   const curve = tempoCurve(told);
@@ -86,9 +84,9 @@ export const tempos = {
   },
   /** What a day's practice of a part comes to. */
   day(part: Omit<TempoPart, 'name'>, tries: PassageTries, goalBpm: number, nowMs: number): Why[] {
-    const own = partOf(tries, part);
+    const own = ofPart(tries, part);
     const now = new Date(nowMs);
-    return daySentences(tempoCurve(recentTries(own, now, part)), own, goalBpm, now.toISOString().slice(0, 10));
+    return daySentences(tempoCurve(recentTries(own, now)), own, goalBpm, now.toISOString().slice(0, 10));
   },
   /** What each school would have asked for after each of the newest repetitions of a part. */
   schools(
@@ -96,7 +94,7 @@ export const tempos = {
     tries: PassageTries,
     goalBpm: number,
   ): { played: PassageTries; lines: SchoolLine[]; sentence: Why | null } {
-    const own = partOf(tries, part).filter(({ way }) => way === null);
+    const own = ofPart(tries, part).filter(({ way }) => way === null);
     const played = own.slice(-COMPARED);
     const lines = compareSchools(played, goalBpm);
     return { played, lines, sentence: schoolsSentence(lines) };
