@@ -1,8 +1,9 @@
 /** Recordings to check hearing by: one thing made hard at a time, each note's onset known. */
 import { type Chance, chance, mixInto } from '@isochron/core';
+import { peakOf } from '../onsets/corpus';
 import { RATE } from '../onsets/notes';
 import type { SourceNote } from './sources';
-import { addNoise, gesture, inRoom, type Noise, peakOf } from './surroundings';
+import { addNoise, gesture, inRoom, type Noise } from './surroundings';
 
 /** How a check makes its recordings. */
 export interface Check {

@@ -1,8 +1,9 @@
 import { type Chance, type Family, mixInto } from '@isochron/core';
+import { peakOf } from '../onsets/corpus';
 import { RATE } from '../onsets/notes';
 import { between, logBetween, pick } from './draw';
 import type { Source, SourceNote } from './sources';
-import { addNoise, gesture, inRoom, NOISES, type Noise, peakOf, rms, throughMicrophone } from './surroundings';
+import { addNoise, gesture, inRoom, NOISES, type Noise, rms, throughMicrophone } from './surroundings';
 
 /** Where a note begins, and whether anyone could hear that it does. */
 export interface TrueOnset {

@@ -1,11 +1,9 @@
 /** What stands between a player and a recording: rooms, microphones, noises. Everything is made up, from a seed. */
 import type { Chance } from '@isochron/core';
+import { peakOf } from '../onsets/corpus';
 import { RATE } from '../onsets/notes';
 import { convolve } from './convolve';
 import { between, logBetween } from './draw';
-
-/** Loudest sample of a sound; never quite nothing. */
-export const peakOf = (sound: Float32Array): number => sound.reduce((most, value) => Math.max(most, Math.abs(value)), 1e-9);
 
 /** Root mean square of a sound. */
 export const rms = (sound: Float32Array): number =>

@@ -116,7 +116,8 @@ const cut = (note: Float32Array, lengthS: number, gain: number, releaseS: number
   return out.map((value) => value * gain);
 };
 
-const peakOf = (sound: Float32Array): number => sound.reduce((most, value) => Math.max(most, Math.abs(value)), 1e-9);
+/** Loudest sample of a sound; never quite nothing. */
+export const peakOf = (sound: Float32Array): number => sound.reduce((most, value) => Math.max(most, Math.abs(value)), 1e-9);
 
 /** Makes one recording: notes of an instrument on a grid, played with small deviations. */
 export const makeRecording = (

@@ -184,12 +184,13 @@ export const tempoHistory = async ({ database }: Store, passageId: string): Prom
 /** So many repetitions at most are looked at: older ones tell nothing any more. */
 const MOST_TRIES = 600;
 
-/** The newest repetitions of a passage that were played straight, without their notes, and the sweeps and bursts among them, in order of time. */
+/** The newest repetitions of a passage that were played straight (the first drill), without their notes, and the sweeps and bursts among them, in order of time. */
 export const passageTries = async ({ database, unreadable }: Store, passageId: string): Promise<PassageTries> => {
   const rows: { takeId: string }[] = await database.query(
     `SELECT takes.id AS takeId, takes.startedAt, takes.variantId, takes.sectionId, takes.startBpm, repetitions.bpm,
        repetitions.outcome, repetitions.ease, json_extract(repetitions.measures, '$.demand') AS demand,
-       json_array_length(repetitions.notes) AS notes, json_extract(takes.drills, '$[' || repetitions.drill || '].way') AS way,
+       json_array_length(repetitions.notes) AS notes, 
+       CASE WHEN repetitions.drill > 0 THEN json_extract(takes.drills, '$[' || repetitions.drill || '].way') END AS way,
        json_extract(repetitions.measures, '$.breakBpm.value') AS breakBpm,
        json_extract(repetitions.measures, '$.breakBpm.low') AS breakLow,
        json_extract(repetitions.measures, '$.breakBpm.high') AS breakHigh

@@ -1,7 +1,7 @@
 import { bandCentresHz, createBandLevels } from './band-levels';
 import { createDecimator } from './decimate';
 import { createSampleBuffer, type SampleBuffer } from './sample-buffer';
-import { SMALLEST_SPECTRUM } from './spectrum';
+import { nearestSpectrum } from './spectrum';
 
 /** Time from step to step, in seconds. A step holds one long frame and two short ones. */
 export const STEP_S = 0.01;
@@ -36,15 +36,13 @@ export interface EarFrames {
   next(levels: Float32Array): boolean;
 }
 
-const powerOfTwo = (samples: number): number => Math.max(SMALLEST_SPECTRUM, 2 ** Math.round(Math.log2(samples)));
-
 /** Cuts a sound into the steps that the ear reads, at any sample rate, the same however the sound is cut into blocks. */
 export const createEarFrames = (sampleRateHz: number): EarFrames => {
   const factor = Math.max(1, Math.round(sampleRateHz / LONG_RATE_HZ));
   const shortHop = Math.round((STEP_S * sampleRateHz) / SHORT_IN_STEP / factor) * factor;
   const hop = SHORT_IN_STEP * shortHop;
-  const shortSize = powerOfTwo(sampleRateHz * SHORT_WINDOW_S);
-  const longSize = powerOfTwo((sampleRateHz / factor) * LONG_WINDOW_S);
+  const shortSize = nearestSpectrum(sampleRateHz * SHORT_WINDOW_S);
+  const longSize = nearestSpectrum((sampleRateHz / factor) * LONG_WINDOW_S);
   const short = createBandLevels({
     sampleRateHz,
     fftSize: shortSize,

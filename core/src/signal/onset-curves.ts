@@ -3,7 +3,7 @@ import { createDecimator } from './decimate';
 import { floatRow, integersInRow, kernel } from './kernel';
 import { oncePer } from './once-per';
 import { createSampleBuffer, type SampleBuffer } from './sample-buffer';
-import { SMALLEST_SPECTRUM } from './spectrum';
+import { nearestSpectrum } from './spectrum';
 
 /** Time from short frame to short frame, in seconds; frame k is centred on k hops. */
 export const HOP_S = 0.005;
@@ -42,8 +42,6 @@ export interface OnsetCurves {
   nextShort(curves: Float32Array): boolean;
   nextLong(curves: Float32Array): boolean;
 }
-
-const powerOfTwo = (samples: number): number => Math.max(SMALLEST_SPECTRUM, 2 ** Math.round(Math.log2(samples)));
 
 /** The last `lag + 1` frames of band levels. */
 const createHistory = (bands: number, lag: number) => {
@@ -109,8 +107,8 @@ export const createOnsetCurves = (sampleRateHz: number): OnsetCurves => {
   const factor = Math.max(1, Math.round(sampleRateHz / LONG_RATE_HZ));
   const longRateHz = sampleRateHz / factor;
   const hop = Math.round((HOP_S * sampleRateHz) / factor) * factor;
-  const shortSize = powerOfTwo(sampleRateHz * SHORT.windowS);
-  const longSize = powerOfTwo(longRateHz * LONG.windowS);
+  const shortSize = nearestSpectrum(sampleRateHz * SHORT.windowS);
+  const longSize = nearestSpectrum(longRateHz * LONG.windowS);
   const shortBands = createCompressedBands(
     { sampleRateHz, fftSize: shortSize, ...SHORT.bands },
     { hopS: HOP_S, peakShare: SHORT.peakShare },

@@ -1,22 +1,20 @@
 import { Box, Link, Text } from '@chakra-ui/react';
 import type { Course } from '@isochron/core';
 import { useQuery } from '@tanstack/react-query';
-import { useEffect, useMemo } from 'react';
 import { Link as RouterLink } from 'react-router';
 import { useTries } from '../../api/queries';
 import { useSay } from '../../app/use-say';
-import { openTempos } from '../../workers/open-worker';
+import { useTempos } from '../../workers/use-tempos';
 
 /** What the day's practice comes to, once the take is stored: easy, edge, how much was slow, what to finish with. */
 export const DayWords = ({ course }: { course: Pick<Course, 'passageId' | 'variantId' | 'sectionId' | 'goalBpm'> }) => {
   const say = useSay();
   const { passageId, goalBpm } = course;
   const { tries } = useTries(passageId);
-  const worker = useMemo(() => openTempos(), []);
-  useEffect(() => () => worker.end(), [worker]);
+  const { ask, orBroken } = useTempos();
   const told = useQuery({
     queryKey: ['day-words', passageId, course.variantId, course.sectionId, goalBpm, tries.length, tries.at(-1)?.takeId],
-    queryFn: () => Promise.race([worker.ask.day(course, tries, goalBpm, Date.now()), worker.broken]),
+    queryFn: () => orBroken(ask.day(course, tries, goalBpm, Date.now())),
     enabled: tries.length > 0,
   }).data;
   if (!told?.length) return null;

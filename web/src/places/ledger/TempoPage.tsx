@@ -10,8 +10,8 @@ import { useSay } from '../../app/use-say';
 import { BothSidesLines } from '../../charts/BothSidesLines';
 import { SchoolLines } from '../../charts/SchoolLines';
 import { TempoCurve } from '../../charts/TempoCurve';
-import { openTempos } from '../../workers/open-worker';
 import type { TempoPart } from '../../workers/tempos';
+import { useTempos } from '../../workers/use-tempos';
 
 /** The school that each is compared with at first. */
 const FIRST_COMPARED = ['half-speed-climb', 'adaptive'] as const;
@@ -38,18 +38,17 @@ export const TempoPage = () => {
   const passage = passages.find(({ id }) => id === passageId);
   const goalBpm = courses.find((one) => one.passageId === passageId)?.goalBpm ?? passage?.goalBpm ?? 0;
   const parts = useMemo(() => (passage ? partsOf(passage) : []), [passage]);
-  const worker = useMemo(() => openTempos(), []);
-  useEffect(() => () => worker.end(), [worker]);
+  const { ask, orBroken } = useTempos();
   const [compared, setCompared] = useState<readonly string[]>(FIRST_COMPARED);
   const ready = !isLoading && parts.length > 0;
   const curves = useQuery({
     queryKey: ['tempo-curves', passageId, goalBpm, tries.length, tries.at(-1)?.takeId],
-    queryFn: () => Promise.race([worker.ask.curves(parts, tries, goalBpm, Date.now()), worker.broken]),
+    queryFn: () => orBroken(ask.curves(parts, tries, goalBpm, Date.now())),
     enabled: ready,
   }).data;
   const schools = useQuery({
     queryKey: ['tempo-schools', passageId, goalBpm, tries.length, tries.at(-1)?.takeId],
-    queryFn: () => Promise.race([worker.ask.schools(parts[0] as TempoPart, tries, goalBpm), worker.broken]),
+    queryFn: () => orBroken(ask.schools(parts[0] as TempoPart, tries, goalBpm)),
     enabled: ready,
   }).data;
   const title = passage?.title ?? 'Tempo';
