@@ -9,8 +9,7 @@ import { mkdirSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { parseArgs } from 'node:util';
-import { detectOnsets, type Family, writeWav } from '@isochron/core';
-import { EAR } from '../core/src/signal/ear-candidates';
+import { detectOnsets, type Family, median, type Onset, writeWav } from '@isochron/core';
 import { CHECKS, type Checked, makeCheck } from './hearing/checks';
 import { fontSources, RECORDED_KEPT, recordedSource, type Source } from './hearing/sources';
 import { RATE } from './onsets/notes';
@@ -34,19 +33,19 @@ const SETS: Record<string, () => Source[]> = {
   kept: () => RECORDED_KEPT.map(([name, family]) => recordedSource(name, family, values.packages, FOLDER)),
 };
 
-type Detector = (sound: Float32Array) => number[];
+type Detector = (sound: Float32Array, made: Checked) => Onset[];
+const timed = (times: readonly number[]): Onset[] => times.map((timeS) => ({ timeS, levelDb: -20 }));
 const aubio: Detector = (sound) => {
   const file = join(FOLDER, 'check.wav');
   writeFileSync(file, writeWav(sound, RATE));
   const args = ['-i', file, '-O', 'specflux', '-t', '0.3', '-B', '1024', '-H', '128', '-M', '0.03'];
   const out = execFileSync('aubioonset', args, { stdio: ['ignore', 'pipe', 'ignore'] });
-  return out.toString().split('\n').filter(Boolean).map(Number);
+  return timed(out.toString().split('\n').filter(Boolean).map(Number));
 };
 const DETECTORS: Record<string, Detector> = {
-  isochron: (sound) => detectOnsets(sound, RATE).map(({ timeS }) => timeS),
-  // In training, not yet what the product listens with.
-  'the ear': (sound) => detectOnsets(sound, RATE, { listener: EAR }).map(({ timeS }) => timeS),
-  ...(values.others ? { SuperFlux: (sound) => superFlux(sound, RATE), aubioonset: aubio } : {}),
+  isochron: (sound) => detectOnsets(sound, RATE),
+  'isochron with the score': (sound, { pitches }) => detectOnsets(sound, RATE, { score: pitches.map((pitch) => [pitch]) }),
+  ...(values.others ? { SuperFlux: (sound: Float32Array) => timed(superFlux(sound, RATE)), aubioonset: aubio } : {}),
 };
 
 const WINDOW_S = 0.025;
@@ -64,7 +63,10 @@ interface Row {
   /** The true onsets that were heard, and how far off each was about the file's own median, in ms. */
   heard: Set<number>;
   errorsMs: number[];
+  onsets: Onset[];
   found: number[];
+  /** Pairs of a true onset and the time that was found for it. */
+  matched: readonly (readonly [onset: number, time: number])[];
 }
 const rows: Row[] = [];
 for (const [s, source] of (SETS[values.set] as () => Source[])().entries()) {
@@ -75,17 +77,25 @@ for (const [s, source] of (SETS[values.set] as () => Source[])().entries()) {
     for (const take of [0, 1]) {
       const made = makeCheck(notes, check, intervalOf(source, take), 7000 + 101 * s + 13 * c + take);
       for (const [detector, detect] of Object.entries(DETECTORS)) {
-        const found = detect(made.sound);
+        const onsets = detect(made.sound, made);
+        const found = onsets.map(({ timeS }) => timeS);
         const { medianMs } = score(made.onsetsS, found);
         const offsetS = (medianMs || 0) / 1000;
         const matched = pairs(made.onsetsS, found, offsetS, WINDOW_S);
         const heard = new Set(matched.map(([onset]) => onset));
         const errorsMs = matched.map(([onset, time]) => 1000 * (time - onset - offsetS));
-        rows.push({ check: check.name, source, made, detector, found, heard, errorsMs });
+        rows.push({ check: check.name, source, made, detector, onsets, found, matched, heard, errorsMs });
       }
     }
   }
 }
+
+/** Median and standard deviation about it, in ms. */
+const centreAndSd = (values: readonly number[]): string => {
+  const centre = median(values);
+  const sd = Math.sqrt(values.reduce((total, one) => total + (one - centre) ** 2, 0) / values.length);
+  return `${centre.toFixed(1)} ± ${sd.toFixed(1)} ms`;
+};
 
 const sum = (numbers: readonly number[]): number => numbers.reduce((total, one) => total + one, 0);
 const line = (own: readonly Row[]): string => {
@@ -115,13 +125,22 @@ for (const detector of Object.keys(DETECTORS)) {
       [0.06, 9],
     ] as const) {
       let [hit, wanted] = [0, 0];
-      for (const { made, heard } of checked)
+      // Times against the physical onset, and against half of the note's peak: two answers to when a slow note begins.
+      const physical: number[] = [];
+      const half: number[] = [];
+      for (const { made, matched } of checked)
         made.attacksS.forEach((attackS, k) => {
           if (attackS < low || attackS >= high) return;
           wanted += 1;
-          if (heard.has(made.onsetsS[k] as number)) hit += 1;
+          const onsetS = made.onsetsS[k] as number;
+          const pair = matched.find(([one]) => one === onsetS);
+          if (!pair) return;
+          hit += 1;
+          physical.push(1000 * (pair[1] - onsetS));
+          half.push(1000 * (pair[1] - onsetS - attackS));
         });
-      console.log(`| ${name}, attacks ${low} to ${high} s | recall ${(hit / wanted).toFixed(3)} of ${wanted} |`);
+      const times = hit > 2 ? `, ${centreAndSd(physical)} against the onset, ${centreAndSd(half)} against half the level` : '';
+      console.log(`| ${name}, attacks ${low} to ${high} s | recall ${(hit / wanted).toFixed(3)} of ${wanted}${times} |`);
     }
   }
   const gestures = own.filter(({ check }) => check.startsWith('gestures'));
@@ -132,4 +151,36 @@ for (const detector of Object.keys(DETECTORS)) {
     console.log(
       `| gestures taken for notes | ${((100 * made.filter(Boolean).length) / made.length).toFixed(1)} % of ${made.length} |`,
     );
+  // Of onsets that are said to be so sure, how many are notes; of their times, how far off they are against what is said.
+  const sure = new Map<string, [right: number, of: number]>();
+  const timedErrors: [said: number, is: number][] = [];
+  for (const row of own) {
+    const offsetS = (score(row.made.onsetsS, row.found).medianMs || 0) / 1000;
+    const right = new Map(
+      pairs(row.made.onsetsS, row.found, offsetS, WINDOW_S).map(([onset, time]) => [time, time - onset - offsetS]),
+    );
+    for (const { timeS, sure: said, errorMs } of row.onsets) {
+      if (said === undefined) continue;
+      const bin =
+        said < 0.6 ? '50 to 60' : said < 0.75 ? '60 to 75' : said < 0.85 ? '75 to 85' : said < 0.95 ? '85 to 95' : 'over 95';
+      const [hits, of] = sure.get(bin) ?? [0, 0];
+      sure.set(bin, [hits + (right.has(timeS) ? 1 : 0), of + 1]);
+      const error = right.get(timeS);
+      if (error !== undefined && errorMs !== undefined) timedErrors.push([errorMs, 1000 * error]);
+    }
+  }
+  for (const [bin, [hits, of]] of [...sure].sort())
+    console.log(`| said to be ${bin} % sure | ${((100 * hits) / of).toFixed(1)} % right of ${of} |`);
+  for (const [low, high] of [
+    [0, 1],
+    [1, 2],
+    [2, 4],
+    [4, 8],
+    [8, 99],
+  ] as const) {
+    const part = timedErrors.filter(([said]) => said >= low && said < high).map(([, is]) => is);
+    const sd = Math.sqrt(sum(part.map((one) => one * one)) / Math.max(1, part.length));
+    if (part.length)
+      console.log(`| time said to be off by ${low} to ${high} ms | off by ${sd.toFixed(1)} ms, ${part.length} notes |`);
+  }
 }

@@ -1,39 +1,39 @@
 /**
- * Trains the timer of attacks on the tuned half of the corpus and writes it into core: `npm run bench:train-timer`.
- * Needs Debian's fluidsynth and fluid-soundfont-gm. Takes a few minutes.
+ * Trains the timer of attacks on recordings as the ear is trained on and writes it into core: `npm run bench:train-timer`. Needs what
+ * bench/hearing/write-corpus.ts needs. Takes about a quarter of an hour.
  */
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
 import { parseArgs } from 'node:util';
 import { attackFeatures, chance } from '@isochron/core';
+import { createPhraseMaker } from './hearing/make-phrase';
 import { type Example, foldIn, standardise, train } from './onsets/adam';
 import { RATE } from './onsets/notes';
-import { clickFree, makeTrainingRecordings } from './onsets/training';
 import { writeWeights } from './onsets/write-weights';
 
 const { values } = parseArgs({
-  options: { takes: { type: 'string', default: '2' }, epochs: { type: 'string', default: '20' } },
+  options: {
+    phrases: { type: 'string', default: '1200' },
+    epochs: { type: 'string', default: '12' },
+    seed: { type: 'string', default: '31' },
+  },
 });
-/** The judge places a note to within about this (standard deviation), now and then less well; each note is shown from several such places. */
-const COARSE_MS = 4;
-const WORSE_MS = 9;
+/** The ear places a note to within about this (standard deviation), now and then less well; each note is shown from several such places. */
+const COARSE_MS = 3;
+const WORSE_MS = 8;
 const WORSE_SHARE = 0.3;
-const PLACES = 3;
+const PLACES = 2;
 
 const { normal, uniform } = chance(78);
+const makeOne = createPhraseMaker('trained');
 const examples: Example[] = [];
-for (const recording of makeTrainingRecordings(join(tmpdir(), 'isochron-onset-bench'), Number(values.takes))) {
-  const sound = clickFree(recording);
-  for (const onsetS of recording.onsetsS) {
+for (let k = 0; k < Number(values.phrases); k += 1) {
+  const { sound, onsets, family: own } = makeOne(chance(1_000_003 * Number(values.seed) + k));
+  for (const { timeS } of onsets.filter(({ isAudible }) => isAudible)) {
     for (let place = 0; place < PLACES; place += 1) {
       const withinMs = uniform() < WORSE_SHARE ? WORSE_MS : COARSE_MS;
-      const coarse = Math.round((onsetS + (withinMs / 1000) * normal()) * RATE);
-      const family = uniform() < 0.5 ? recording.instrument.family : null;
-      examples.push({
-        features: attackFeatures(sound, coarse, RATE, family),
-        isNote: true,
-        shiftMs: 1000 * (onsetS - coarse / RATE),
-      });
+      const coarse = Math.max(0, Math.round((timeS + (withinMs / 1000) * normal()) * RATE));
+      const family = uniform() < 0.5 ? own : null;
+      const features = attackFeatures(sound, coarse, RATE, family);
+      examples.push({ features, isNote: true, shiftMs: 1000 * (timeS - coarse / RATE) });
     }
   }
 }

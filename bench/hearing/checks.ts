@@ -25,6 +25,8 @@ export interface Checked {
   sound: Float32Array;
   onsetsS: number[];
   attacksS: number[];
+  /** MIDI numbers of the notes. */
+  pitches: number[];
   gesturesS: number[];
 }
 
@@ -57,6 +59,7 @@ export const makeCheck = (notes: readonly SourceNote[], check: Check, intervalS:
   let place = Math.floor(random.uniform() * byPitch.length);
   const onsetsS: number[] = [];
   const attacksS: number[] = [];
+  const pitches: number[] = [];
   const gesturesS: number[] = [];
   for (let k = 0; k < NOTES; k += 1) {
     const step = random.uniform() < 0.5 ? 1 : byPitch.length - 1;
@@ -69,6 +72,7 @@ export const makeCheck = (notes: readonly SourceNote[], check: Check, intervalS:
     mixInto(sound, 0, { frame, samples: sounding(note, intervalS + check.overlapS, check.vibratoCents ?? 0, random), gain });
     onsetsS.push(frame / RATE);
     attacksS.push(note.attackS);
+    pitches.push(note.pitch);
     if (check.gesturesDb !== undefined && k % 3 === 1) {
       const atS = timeS + (0.35 + 0.3 * random.uniform()) * intervalS;
       gesturesS.push(atS);
@@ -79,7 +83,7 @@ export const makeCheck = (notes: readonly SourceNote[], check: Check, intervalS:
   if (check.noise) sound = addNoise(sound, check.noise[0], check.noise[1], random);
   else sound = addNoise(sound, 'white', 65, random);
   const scale = 10 ** ((check.levelDb ?? -3) / 20) / peakOf(sound);
-  return { sound: sound.map((value) => Math.round(value * scale * 2 ** 15) / 2 ** 15), onsetsS, attacksS, gesturesS };
+  return { sound: sound.map((value) => Math.round(value * scale * 2 ** 15) / 2 ** 15), onsetsS, attacksS, pitches, gesturesS };
 };
 
 const RINGING = { overlapS: 0.06, rangeDb: 20 };

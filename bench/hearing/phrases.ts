@@ -9,6 +9,8 @@ import { addNoise, gesture, inRoom, NOISES, type Noise, rms, throughMicrophone }
 export interface TrueOnset {
   timeS: number;
   isAudible: boolean;
+  /** MIDI number as it sounds, with fractions; left out where it has none or none is known. */
+  pitch?: number;
 }
 
 /** A made recording with what is known of it. */
@@ -28,9 +30,11 @@ const AUDIBLE_S = 0.06;
 const SUSTAINED: readonly Family[] = ['bowed', 'blown', 'brass', 'voice'];
 
 /** How a phrase is played; drawn once for each. */
-const drawManner = (random: Chance, family: Family) => {
+const drawManner = (random: Chance, family: Family, isRecorded: boolean) => {
   const isSustained = SUSTAINED.includes(family);
   const vibrato = isSustained && random.uniform() < 0.4;
+  // Read faster or slower than it was recorded, a note is one of another instrument: of few sources comes more variety.
+  const semitones = random.uniform() < 0.5 ? between(random, -0.5, 0.5) : between(random, -7, isRecorded ? 19 : 9);
   return {
     isSustained,
     intervalS: isSustained ? logBetween(random, 0.1, 0.7) : logBetween(random, 0.07, 0.6),
@@ -41,7 +45,7 @@ const drawManner = (random: Chance, family: Family) => {
     overlapS: random.uniform() < 0.3 ? 0.003 : between(random, 0, 0.12),
     ringsOn: !isSustained && random.uniform() < 0.4,
     rangeDb: pick(random, [3, 8, 14, 20, 30]),
-    tuning: 2 ** (between(random, -0.5, 0.5) / 12),
+    tuning: 2 ** (semitones / 12),
     vibratoCents: vibrato ? between(random, 5, 60) : 0,
     vibratoHz: between(random, 4, 8),
     tremoloDb: vibrato && random.uniform() < 0.5 ? between(random, 0.5, 4) : 0,
@@ -161,11 +165,11 @@ const playNotes = (sound: Float32Array, notes: readonly SourceNote[], manner: Ma
     const samples = readNote(note, bends, endS + holdS, manner, random).map((value) => value * gain);
     const frame = Math.round(timeS * RATE);
     mixInto(sound, 0, { frame, samples });
-    for (const [b, { atS }] of bends.entries()) {
+    for (const [b, { atS, speed: ownSpeed }] of bends.entries()) {
       const from = Math.round(atS * RATE);
       if (b > 0 && from + 0.03 * RATE > samples.length) break;
       const head = samples.subarray(from, from + Math.round(AUDIBLE_S * RATE));
-      starts.push({ frame: frame + from, head, isSlurred: b > 0 });
+      starts.push({ frame: frame + from, head, isSlurred: b > 0, pitch: note.pitch + 12 * Math.log2(ownSpeed) });
     }
     k = last + 1;
   }
@@ -188,12 +192,12 @@ export interface Performance {
   source: string;
   family: Family;
   sound: Float32Array;
-  starts: { frame: number; head: Float32Array; isSlurred: boolean }[];
+  starts: { frame: number; head: Float32Array; isSlurred: boolean; pitch?: number }[];
 }
 
 /** Plays one phrase of a source's notes; every chance another. */
 export const playSampled = (source: Source, notes: readonly SourceNote[], random: Chance): Performance => {
-  const manner = drawManner(random, source.family);
+  const manner = drawManner(random, source.family, source.name.startsWith('recorded'));
   const startS = random.uniform() < 0.25 ? 0 : between(random, 0.05, 1.5);
   const sound = new Float32Array(Math.round(LENGTH_S * RATE));
   return { source: source.name, family: source.family, sound, starts: playNotes(sound, notes, manner, startS, random) };
@@ -201,10 +205,10 @@ export const playSampled = (source: Source, notes: readonly SourceNote[], random
 
 /** Puts what is played into surroundings drawn by chance: the player's other noises, a room, a microphone, noise, a level. */
 export const inSurroundings = ({ source, family, sound: dry, starts }: Performance, random: Chance): Phrase => {
-  const heads = starts.map(({ frame, head, isSlurred }) => {
+  const heads = starts.map(({ frame, head, isSlurred, pitch }) => {
     const own = rms(head) ** 2;
     const rest = dry.slice(frame, frame + head.length).map((value, n) => value - (head[n] ?? 0));
-    return { frame, own, isMasked: !isSlurred && db(own / (rms(rest) ** 2 + 1e-12)) < MASKED_DB };
+    return { frame, own, pitch, isMasked: !isSlurred && db(own / (rms(rest) ** 2 + 1e-12)) < MASKED_DB };
   });
   if (family !== 'drum' && random.uniform() < 0.5) addGestures(dry, random);
   let sound: Float32Array = dry;
@@ -220,8 +224,9 @@ export const inSurroundings = ({ source, family, sound: dry, starts }: Performan
     source,
     family,
     sound: atLevel(sound, random),
-    onsets: heads.map(({ frame, own, isMasked }) => ({
+    onsets: heads.map(({ frame, own, pitch, isMasked }) => ({
       timeS: frame / RATE,
+      pitch,
       isAudible: !isMasked && db(own / (noisePower + 1e-12)) > DROWNED_DB,
     })),
   };

@@ -103,11 +103,16 @@ export const playPhysical = (
     notes.push({ timeS, pitch, beginning });
   }
   const sound = render(model, notes, LENGTH_S - 0.5, random, folder);
-  const starts = notes.map(({ timeS, beginning }) => {
+  const starts = notes.map(({ timeS, pitch: own, beginning }) => {
     const asked = Math.round(timeS * RATE);
     const frame = beginning === 'separate' ? spokenAt(sound, asked) : asked;
     // Whatever sounds is the note itself: nothing else could mask it.
-    return { frame, head: sound.slice(frame, frame + Math.round(0.06 * RATE)), isSlurred: beginning !== 'separate' };
+    return {
+      frame,
+      head: sound.slice(frame, frame + Math.round(0.06 * RATE)),
+      isSlurred: beginning !== 'separate',
+      pitch: own,
+    };
   });
   return { source: `stk ${model}`, family, sound, starts };
 };

@@ -2,7 +2,7 @@ import { execFileSync } from 'node:child_process';
 import { existsSync, mkdirSync, readdirSync, readFileSync, renameSync } from 'node:fs';
 import { join } from 'node:path';
 import { type Family, readWav } from '@isochron/core';
-import { SAMPLED } from '../onsets/instruments';
+import { SAMPLED, type SampledInstrument } from '../onsets/instruments';
 import { RATE, type SoundFont, sampledNotes } from '../onsets/notes';
 
 /** A single note, cut so that its first sample is its physical onset. */
@@ -44,18 +44,25 @@ export const cutAtOnset = (pitch: number, samples: Float32Array): SourceNote | n
 const isNote = (note: SourceNote | null): note is SourceNote => note !== null;
 
 /** Instruments of a soundfont: those that are trained on, or those that nothing was ever trained on. */
-export const fontSources = (font: SoundFont, folder: string, which: 'trained' | 'unseen'): Source[] =>
-  SAMPLED.filter((instrument) => Boolean(instrument.unseen) === (which === 'unseen')).map((instrument) => ({
-    name: `${font} ${instrument.name}`,
-    family: instrument.family,
-    notes: () => {
-      const halves = which === 'trained' ? (['tuned'] as const) : (['held'] as const);
-      return halves
-        .flatMap((half) => sampledNotes(instrument, half, folder, font))
-        .map(({ pitch, samples }) => cutAtOnset(pitch, samples))
-        .filter(isNote);
-    },
-  }));
+export const fontSources = (
+  font: SoundFont,
+  folder: string,
+  which: 'trained' | 'unseen',
+  instruments: readonly SampledInstrument[] = SAMPLED,
+): Source[] =>
+  instruments
+    .filter((instrument) => Boolean(instrument.unseen) === (which === 'unseen'))
+    .map((instrument) => ({
+      name: `${font} ${instrument.name}`,
+      family: instrument.family,
+      notes: () => {
+        const halves = which === 'trained' ? (['tuned'] as const) : (['held'] as const);
+        return halves
+          .flatMap((half) => sampledNotes(instrument, half, folder, font))
+          .map(({ pitch, samples }) => cutAtOnset(pitch, samples))
+          .filter(isNote);
+      },
+    }));
 
 const STEPS: Record<string, number> = { C: 0, D: 2, E: 4, F: 5, G: 7, A: 9, B: 11 };
 

@@ -183,10 +183,11 @@ const GESTURES: Record<string, (random: Chance) => Float32Array> = {
   },
 };
 
-/** A sound of the player's that is not a note: breath, a key, a pedal, a finger on a string. Peak one. */
-export const gesture = (random: Chance): Float32Array => {
+/** A sound of the player's that is not a note: breath, a key, a pedal, a finger on a string; of one kind, or of any. Peak one. */
+export const gesture = (random: Chance, kind?: string): Float32Array => {
   const kinds = Object.values(GESTURES);
-  const sound = (kinds[Math.floor(random.uniform() * kinds.length)] as (random: Chance) => Float32Array)(random);
+  const own = kind ? GESTURES[kind] : kinds[Math.floor(random.uniform() * kinds.length)];
+  const sound = (own as (random: Chance) => Float32Array)(random);
   const peak = peakOf(sound);
   return sound.map((value) => value / peak);
 };

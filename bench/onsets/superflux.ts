@@ -1,4 +1,5 @@
-import { createFilterbank, type Filterbank, spectrumOf } from '@isochron/core';
+import { spectrumOf } from '@isochron/core';
+import { createFilterbank, type Filterbank } from './filterbank';
 
 const WINDOW = 2048;
 const FRAMES_PER_S = 200;

@@ -7,7 +7,7 @@ import { RATE, type SampledNote, sampledNotes } from './notes';
 export const clickFree = ({ sound, clicksS, onsetsS }: Recording): Float32Array => {
   if (clicksS.length === 0) return sound;
   const clicks = clicksS.map((timeS) => ({ frame: Math.round(timeS * RATE), kind: 'click' }));
-  const until = Math.round(((onsetsS[0] ?? 0) - 0.03) * RATE);
+  const until = Math.round((onsetsS[0] ?? sound.length / RATE) * RATE - 0.03 * RATE);
   const alone = clicks.filter((click) => click.frame < until - 0.03 * RATE);
   const cleaned = Float32Array.from(sound);
   subtractClicks(cleaned, 0, clicks, learnClickPath(sound, alone, RATE, until));

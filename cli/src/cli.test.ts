@@ -8,6 +8,7 @@ import {
   firstDrill,
   type Passage,
   PLUCKED_STRING,
+  pitchSequence,
   readyPassage,
   renderPlaying,
   STEADY,
@@ -23,17 +24,21 @@ const grid = { tempoBpm: 100, notesPerBeat: 4, beats: 4, startS: 1.2 };
 const notes = evenGridNotes(grid);
 const played = simulatePlaying(notes, { ...STEADY, spreadMs: 11, placementMs: 6 }, constantTempo(100), 3);
 const plantedMs = played.map((note, k) => (note.timeS - (notes[k]?.timeS ?? 0)) * 1000);
+const NAMES = ['C', 'C#', 'D', 'Eb', 'E', 'F', 'F#', 'G', 'Ab', 'A', 'Bb', 'B'];
 const clicksS = Array.from({ length: 6 }, (_, k) => k * 0.6);
 
 /** The answer of `measure --json`, key by key. */
 const Answer = z.strictObject({
-  onsets: z.array(z.strictObject({ timeS: z.number(), levelDb: z.number() })),
+  onsets: z.array(z.strictObject({ timeS: z.number(), levelDb: z.number(), sure: z.number(), errorMs: z.number() })),
   notes: z.array(
     z.strictObject({
       index: z.number(),
       expectedS: z.number(),
       onsetS: z.number().nullable(),
       deviationMs: z.number().nullable(),
+      sure: z.number().optional(),
+      errorMs: z.number().optional(),
+      doubledMs: z.number().optional(),
     }),
   ),
   extra: z.array(z.number()),
@@ -47,6 +52,7 @@ const Answer = z.strictObject({
     accuracyPct: z.number(),
     missed: z.number(),
     extra: z.number(),
+    unsure: z.number(),
   }),
   verdict: z.strictObject({ outcome: z.string(), reason: z.string() }),
 });
@@ -80,6 +86,12 @@ beforeAll(async () => {
   await writeFile(join(folder, 'bleed.wav'), writeWav(sound(true), 44_100));
   await writeFile(join(folder, 'silence.wav'), writeWav(new Float32Array(44_100), 44_100));
   await writeFile(join(folder, 'clicks.txt'), clicksS.map((timeS) => `${timeS + 0.01}\n`).join(''));
+  // The notes that are played, and those of another piece, in the text notation.
+  const steps = pitchSequence(firstDrill(readyPassage('five-steps') as Passage).grid).flat();
+  const written = (pitches: readonly number[]) =>
+    `${pitches.map((pitch) => `${NAMES[pitch % 12]}${Math.floor(pitch / 12) - 1}/16`).join(' ')}\n`;
+  await writeFile(join(folder, 'steps.txt'), written(steps.slice(0, 16)));
+  await writeFile(join(folder, 'other.txt'), written(steps.slice(0, 16).map((pitch) => pitch + 6)));
   await writeFile(join(folder, 'letter.wav'), 'This is not a recording.');
 });
 
@@ -124,6 +136,27 @@ describe('isochron measure', () => {
     const { measures, verdict } = Answer.parse(JSON.parse(out));
     expect(measures).toMatchObject({ placementMs: null, spreadMs: null, unevennessPct: null, missed: 16 });
     expect(verdict.outcome).toBe('not-judged');
+  });
+
+  it('measures against a score, by its own rhythm or with an even run that it fits', async () => {
+    const score = ['--score', join(folder, 'steps.txt')];
+    const own = await isochron('measure', join(folder, 'dry.wav'), '--bpm', '100', '--start', '1.2', ...score, '--json');
+    const even = await isochron('measure', join(folder, 'dry.wav'), ...measureArgs, ...score, '--json');
+    expect(own.code).toBe(0);
+    const { measures } = Answer.parse(JSON.parse(own.out));
+    expect(measures).toMatchObject({ missed: 0, extra: 0, unsure: 0 });
+    expect(JSON.parse(even.out).measures).toEqual(measures);
+  });
+
+  it('hears what is played, whatever is written: another piece, or silence', async () => {
+    const other = ['--score', join(folder, 'other.txt'), '--json'];
+    const played = Answer.parse(JSON.parse((await isochron('measure', join(folder, 'dry.wav'), ...measureArgs, ...other)).out));
+    const plain = Answer.parse(JSON.parse((await isochron('measure', join(folder, 'dry.wav'), ...measureArgs, '--json')).out));
+    expect(played.onsets.map(({ timeS }) => timeS)).toEqual(plain.onsets.map(({ timeS }) => timeS));
+    const silent = Answer.parse(
+      JSON.parse((await isochron('measure', join(folder, 'silence.wav'), ...measureArgs, ...other)).out),
+    );
+    expect(silent.onsets).toEqual([]);
   });
 
   it('says the same in words', async () => {

@@ -1,38 +1,78 @@
-import { type Estimate, type MeasuredRecording, measureRecording, type Onset, say, TOLERANCE_PRESETS } from '@isochron/core';
-import { EVEN_RUN, evenRun, inRange, number } from './even-options';
+import {
+  constantTempo,
+  type Estimate,
+  type ExpectedNote,
+  evenGridNotes,
+  expectedNotes,
+  type Grid,
+  type MeasuredRecording,
+  measureRecording,
+  type Onset,
+  passageGrid,
+  pitchSequence,
+  say,
+  TOLERANCE_PRESETS,
+} from '@isochron/core';
+import { EVEN_RUN, evenRun, inRange, number, tempo } from './even-options';
 import { parseCall } from './parse-call';
 import { familyOf, readOnsets } from './read-input';
+import { readPassage } from './read-passage';
 import { Trouble, USAGE } from './usage';
 
 const OPTIONS = {
   ...EVEN_RUN,
   start: { type: 'string' },
+  score: { type: 'string' },
   clicks: { type: 'string' },
   instrument: { type: 'string' },
   json: { type: 'boolean' },
 } as const;
 
-/** `isochron measure`: the measures of one even run in a recording, as text or JSON. */
+/** `isochron measure`: the measures of one even run, or of what a score says, in a recording, as text or JSON. */
 export const measure = async (args: string[]): Promise<string> => {
   const { values, positionals } = parseCall(args, OPTIONS);
   const [file] = positionals;
   if (!file) throw new Trouble(`Name a WAV file.\n\n${USAGE}`, 2);
-  const grid = {
-    ...evenRun(values),
-    startS: inRange('start', number('start', values.start), -1, 36_000),
-  };
-  const onsets = await readOnsets(file, values.clicks, { family: familyOf(values.instrument) }, grid.startS);
-  const measured = measureRecording(onsets, grid, TOLERANCE_PRESETS.secure);
+  const startS = inRange('start', number('start', values.start), -1, 36_000);
+  const score = values.score === undefined ? null : passageGrid((await readPassage(values.score)).passage);
+  const notes = score ? writtenNotes(score, values, startS) : evenGridNotes({ ...evenRun(values), startS });
+  const options = { family: familyOf(values.instrument), score: score ? pitchSequence(score) : undefined };
+  const onsets = await readOnsets(file, values.clicks, options, startS);
+  const measured = measureRecording(onsets, notes, TOLERANCE_PRESETS.secure);
   return values.json ? asJson(onsets, measured) : asText(measured);
+};
+
+/**
+ * The notes of a score, the first at `startS`; where an even run of as many notes is asked for, its times and the score's pitches.
+ */
+const writtenNotes = (score: Grid, values: Parameters<typeof evenRun>[0], startS: number): ExpectedNote[] => {
+  if (values['per-beat'] !== undefined && values.beats !== undefined) {
+    const even = evenGridNotes({ ...evenRun(values), startS });
+    if (even.length === score.events.length) return even;
+    console.error(
+      `isochron: The score has ${score.events.length} onsets, not ${even.length}: its own rhythm is measured against, not the even run.`,
+    );
+  }
+  const notes = expectedNotes(score, constantTempo(tempo('bpm', values.bpm)), 0);
+  const firstS = notes[0]?.timeS ?? 0;
+  return notes.map((note) => ({ ...note, timeS: note.timeS - firstS + startS }));
 };
 
 const figureOf = (figure: Estimate | null): number | null => figure?.value ?? null;
 
 const asJson = (onsets: readonly Onset[], { notes, extras, measures, verdict }: MeasuredRecording): string => {
-  const { driftPct, npvi, accuracyPct, missed, extra } = measures;
+  const { driftPct, npvi, accuracyPct, missed, extra, unsure = 0 } = measures;
   return `${JSON.stringify({
-    onsets,
-    notes: notes.map(({ index, expectedS, onsetS, deviationMs }) => ({ index, expectedS, onsetS, deviationMs })),
+    onsets: onsets.map(({ timeS, levelDb, sure, errorMs }) => ({ timeS, levelDb, sure, errorMs })),
+    notes: notes.map(({ index, expectedS, onsetS, deviationMs, sure, errorMs, doubledMs }) => ({
+      index,
+      expectedS,
+      onsetS,
+      deviationMs,
+      sure,
+      errorMs,
+      doubledMs,
+    })),
     extra: extras.map((onset) => onset.timeS),
     measures: {
       placementMs: figureOf(measures.placementMs),
@@ -44,6 +84,7 @@ const asJson = (onsets: readonly Onset[], { notes, extras, measures, verdict }: 
       accuracyPct,
       missed,
       extra,
+      unsure,
     },
     verdict: { outcome: verdict.outcome, reason: verdict.reason },
   })}\n`;
@@ -67,6 +108,7 @@ const asText = ({ measures, verdict }: MeasuredRecording): string =>
     `accuracy    ${figure(measures.accuracyPct, '%')}`,
     `missed      ${measures.missed}`,
     `extra       ${measures.extra}`,
+    `unsure      ${measures.unsure ?? 0}`,
     `verdict     ${verdict.outcome}: ${say(verdict.why, { noteNaming: 'american' })}`,
     '',
   ].join('\n');

@@ -1,39 +1,11 @@
 import { writeFile } from 'node:fs/promises';
-import { basename, extname } from 'node:path';
 import { combinedDrills, drillName, METHODS, methodOf, type Passage, passageGrid, say } from '@isochron/core';
-import {
-  formatOf,
-  PASSAGE_FORMATS,
-  passageFigures,
-  type ReadPassage,
-  readPassageFile,
-  UnreadableScore,
-} from '@isochron/core/score';
-import { parseCall, readBytes } from './parse-call';
+import { formatOf, PASSAGE_FORMATS, passageFigures } from '@isochron/core/score';
+import { parseCall } from './parse-call';
+import { readPassage } from './read-passage';
 import { Trouble, USAGE } from './usage';
 
 const READER = { noteNaming: 'american' } as const;
-
-/** Letters and digits of a name, fit for an id. */
-const idOf = (name: string): string =>
-  basename(name, extname(name))
-    .toLowerCase()
-    .replace(/[^a-z0-9]+/g, '-')
-    .replace(/^-+|-+$/g, '')
-    .slice(0, 64) || 'passage';
-
-/** A file's passage; what was simplified goes to standard error. */
-const readPassage = async (file: string | undefined): Promise<ReadPassage> => {
-  if (!file) throw new Trouble(`Name a file.\n\n${USAGE}`, 2);
-  try {
-    const read = await readPassageFile(file, await readBytes(file), idOf(file));
-    for (const sentence of read.simplified) console.error(`isochron: ${sentence}`);
-    return read;
-  } catch (error) {
-    if (error instanceof UnreadableScore) throw new Trouble(`${file}: ${error.message}`, 1);
-    throw error;
-  }
-};
 
 const asJson = (value: unknown): string => `${JSON.stringify(value, null, 1)}\n`;
 

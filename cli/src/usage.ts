@@ -7,6 +7,9 @@ the tempo schools, backs up and restores
   isochron measure FILE.wav --bpm N --per-beat M --beats B --start S [--clicks CLICKS.txt]
                    [--instrument KIND] [--json]
       measures B beats of M even notes at N beats a minute, the first expected S seconds into the file
+  isochron measure FILE.wav --bpm N --start S --score FILE.mid|.musicxml|.mxl|.abc|.txt [--clicks CLICKS.txt]
+                   [--instrument KIND] [--json]
+      measures what the score says; knowing its pitches, it hears slurs and soft notes better
   isochron assess ONSETS.csv --bpm N --per-beat M --beats B [--goal N] [--school NAME] [--tolerance NAME] [--json]
       what repetitions of M even notes a beat come to, from a CSV file with the columns repetition,timeS: measures,
       verdicts, what they say together, and the decisions that follow

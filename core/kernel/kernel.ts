@@ -266,59 +266,6 @@ export function filter(sound: usize, taps: usize, tapCount: i32, count: i32, int
 }
 
 /**
- * What two short frames of levels tell: the rise in each group, the fall and the level, as means over the bands. Rises are
- * taken over the loudest of a band and its neighbours earlier; `earlier` has a zero before it and after it. `groups` holds
- * each band's group, 32-bit integers.
- */
-export function shortCurves(now: usize, earlier: usize, groups: usize, bands: i32, groupCount: i32, into: usize): void {
-  const share: f32 = 1 / <f32>bands;
-  for (let k = 0; k < groupCount; k += 1) store<f32>(into + (k << 2), 0);
-  let fall: f32 = 0;
-  let level: f32 = 0;
-  for (let band = 0; band < bands; band += 1) {
-    const at = band << 2;
-    const own = load<f32>(now + at);
-    const before = load<f32>(earlier + at);
-    const widest = max(max(load<f32>(earlier + at - 4), before), load<f32>(earlier + at, 4));
-    const group = into + (load<i32>(groups + at) << 2);
-    store<f32>(group, load<f32>(group) + max<f32>(own - widest, 0) * share);
-    fall += max<f32>(before - own, 0);
-    level += own;
-  }
-  store<f32>(into + (groupCount << 2), fall * share);
-  store<f32>(into + (groupCount << 2), level * share, 4);
-}
-
-/**
- * What two long frames of levels tell: the rise in each group as a mean over all bands, the greatest rise of a band in each
- * group, the mean fall, and how far the colour has moved (1 − cosine).
- */
-export function longCurves(now: usize, earlier: usize, groups: usize, bands: i32, groupCount: i32, into: usize): void {
-  const share: f32 = 1 / <f32>bands;
-  for (let k = 0; k < 2 * groupCount; k += 1) store<f32>(into + (k << 2), 0);
-  let fall: f32 = 0;
-  let product: f32 = 0;
-  let nowSquare: f32 = 1e-9;
-  let beforeSquare: f32 = 1e-9;
-  for (let band = 0; band < bands; band += 1) {
-    const at = band << 2;
-    const own = load<f32>(now + at);
-    const before = load<f32>(earlier + at);
-    const rise = max<f32>(own - before, 0);
-    const mean = into + (load<i32>(groups + at) << 2);
-    const most = mean + (groupCount << 2);
-    store<f32>(mean, load<f32>(mean) + rise * share);
-    store<f32>(most, max(load<f32>(most), rise));
-    fall += max<f32>(before - own, 0);
-    product += own * before;
-    nowSquare += own * own;
-    beforeSquare += before * before;
-  }
-  store<f32>(into + (groupCount << 3), fall * share);
-  store<f32>(into + (groupCount << 3), 1 - product / sqrt(nowSquare * beforeSquare), 4);
-}
-
-/**
  * How far each of `padded` bands rose above the loudest of itself and its neighbours earlier, zero where it fell. `earlier` has a
  * number before it and one after.
  */

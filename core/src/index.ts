@@ -1,6 +1,7 @@
 /** What other packages use of core, by folder. Listening alone is at `@isochron/core/signal`. */
 export { acrossRepetitions, byGrid, type GridRepetitions, ofGrid } from './across/across-repetitions';
 export { awkwardInArcs, awkwardWhy } from './across/arcs';
+export { type AttackHabit, attackHabits, attackHabitWhy, doubledFromWhy } from './across/attack-habits';
 export { distractionCost } from './across/distraction';
 export { findingOf } from './across/finding';
 export { labelDifferences } from './across/label-differences';
@@ -59,6 +60,7 @@ export {
 export { drillsForSpot, type SpotDrill } from './material/spot-drills';
 export { analyseRepetition } from './measure/analyse-repetition';
 export { articulationPct } from './measure/articulation';
+export { type AttackFault, attackFaults } from './measure/attack-faults';
 export { measureImport } from './measure/measure-import';
 export { evenGridNotes, type MeasuredRecording, measureRecording } from './measure/measure-recording';
 export { measureRepetition, widestStep } from './measure/measure-repetition';
@@ -105,7 +107,7 @@ export { pitchHz, renderPlaying } from './player/render';
 export { renderHearing } from './player/render-hearing';
 export { renderPulses } from './player/render-pulses';
 export { type PlayedNote, simulatePlaying } from './player/simulate';
-export { notesPerBeat, pitchesOf, positionsOf } from './rhythm/grid-shape';
+export { notesPerBeat, pitchesOf, pitchSequence, positionsOf } from './rhythm/grid-shape';
 export { combinedDrills, drillsOf, METHODS, methodOf } from './rhythm/methods/methods';
 export { type NoteNaming, noteValueName } from './rhythm/note-values';
 export { pitch } from './rhythm/pitch';
@@ -215,11 +217,8 @@ export { learnClickPath, subtractClicks } from './signal/click-removal';
 export { createDeliveryWatch } from './signal/delivery-watch';
 export { createOnsetDetector, type DetectorOptions, detectOnsets } from './signal/detect-onsets';
 export { FAMILIES, type Family } from './signal/families';
-export { createFilterbank, type Filterbank } from './signal/filterbank';
 export { gridPrior } from './signal/grid-prior';
 export { mixInto, type PlacedSound } from './signal/mix';
-export { CANDIDATE_FEATURES, createCandidateFinder } from './signal/onset-candidates';
-export { JUDGE } from './signal/onset-judge';
 export { type Layer, type Perceptron, runPerceptron } from './signal/perceptron';
 export { HEARD_PROFILES, type Profile, profileOf } from './signal/profiles';
 export { attackFeatures } from './signal/refine-onset';
@@ -230,7 +229,14 @@ export { mean, median, sampleSd } from './stats/summary';
 export { CLICK_SOUNDS, type Click, type ClickKind, clickWaveform, clickWaveforms, placeClicks } from './time/click';
 export { CLICK_PLANS } from './time/click-plan';
 export { groupings, usualGroups } from './time/groupings';
-export { expectedNotes, isWithoutClick, planRepetition, type RepetitionPlan, shortestIntervalMs } from './time/repetition-plan';
+export {
+  type ExpectedNote,
+  expectedNotes,
+  isWithoutClick,
+  planRepetition,
+  type RepetitionPlan,
+  shortestIntervalMs,
+} from './time/repetition-plan';
 export { intervalMs, notesPerMinute } from './time/tempo';
 export { constantTempo, headlineBpm, openTempo } from './time/tempo-map';
 export { demandOf, judgedOf } from './verdict/checks';

@@ -8,8 +8,6 @@ export * from './signal/detect-onsets';
 export * from './signal/families';
 export * from './signal/grid-prior';
 export * from './signal/mix';
-export * from './signal/onset-candidates';
-export * from './signal/onset-judge';
 export * from './signal/perceptron';
 export * from './signal/refine-onset';
 export * from './signal/spectrum';

@@ -1,4 +1,12 @@
-import { bpmWords, type Estimate, headlineBpm, type Outcome, type Repetition, type TempoMapDocument } from '@isochron/core';
+import {
+  type AttackFault,
+  bpmWords,
+  type Estimate,
+  headlineBpm,
+  type Outcome,
+  type Repetition,
+  type TempoMapDocument,
+} from '@isochron/core';
 import type { Stroke } from './strip/strip-layout';
 
 /** Verdicts as the player reads them. */
@@ -44,11 +52,20 @@ export const deviationWords = (ms: number | null): string => {
   return ms < 0 ? `${rounded} ms early` : `${rounded} ms late`;
 };
 
+/** How a note spoke, where that was out of the ordinary. */
+const FAULT_WORDS: Record<AttackFault['kind'], (size: number) => string> = {
+  doubled: (ms) => `spoke twice, ${ms.toFixed(0)} ms apart`,
+  ghosted: (db) => `hardly sounded, ${db.toFixed(0)} dB under the others`,
+  died: (db) => `ended early, ${db.toFixed(0)} dB farther down than the others`,
+  overlapping: (ms) => `held ${ms.toFixed(0)} ms over the next`,
+};
+
 /** What a stroke says when it is hovered or focused. */
 export const strokeWords = (repetition: Repetition, stroke: Stroke): string => {
   const note = repetition.notes[stroke.index];
   const level = note?.levelDb == null ? '' : `, ${note.levelDb.toFixed(0)} dB`;
-  return `Note ${stroke.index + 1} at ${tempoWords(repetition.tempo)}: ${deviationWords(stroke.shownMs)}${level}`;
+  const spoke = stroke.faults.map(({ kind, size }) => `, ${FAULT_WORDS[kind](size)}`).join('');
+  return `Note ${stroke.index + 1} at ${tempoWords(repetition.tempo)}: ${deviationWords(stroke.shownMs)}${level}${spoke}`;
 };
 
 /** The range that a figure is known to, in brackets; empty where it is not known. */

@@ -1,7 +1,7 @@
 import type { SoundSource } from '../formats/sound-source';
 import type { Onset } from '../schema/measures';
 import { createOnsetDetector } from '../signal/detect-onsets';
-import { createPitchEar } from '../signal/pitch';
+import { createNoteEar } from '../signal/note-ear';
 import type { Profile } from '../signal/profiles';
 
 /** Progress is told about this often, in seconds of sound. */
@@ -14,17 +14,17 @@ export const listenToRecording = (
   onProgress: (share: number) => void = () => {},
 ): Onset[] => {
   const detector = createOnsetDetector(sampleRateHz, { family: profile.family });
-  const ear = profile.hasPitch ? createPitchEar(sampleRateHz, 0) : null;
+  const ear = createNoteEar(sampleRateHz, 0, profile.hasPitch);
   const onsets: Onset[] = [];
   const piece = Math.round(PIECE_S * sampleRateHz);
   for (let at = 0; at < frames; at += piece) {
     const block = read(at, at + piece);
     onsets.push(...detector.push(block));
-    ear?.append(block);
-    ear?.hear(onsets, false);
+    ear.append(block);
+    ear.hear(onsets, false);
     onProgress(Math.min(1, (at + piece) / frames));
   }
   onsets.push(...detector.flush());
-  ear?.hear(onsets, true);
+  ear.hear(onsets, true);
   return onsets;
 };

@@ -1,13 +1,16 @@
 import { MAX_OFFSET_S, SETTLED_OFFSET_S } from '../align/align';
 import { type AnalysedRepetition, type AnalysisContext, analyseRepetition, offsetToTry } from '../measure/analyse-repetition';
+import { pitchSequence } from '../rhythm/grid-shape';
 import type { Onset } from '../schema/measures';
-import { residueMasks } from '../signal/click-onsets';
+import { aboveResidue, residueMasks } from '../signal/click-onsets';
 import { type ClickPath, learnClickPath, NO_CLICK_PATH, type ScheduledClick, subtractClicks } from '../signal/click-removal';
 import { countClipped } from '../signal/clipping';
 import { createOnsetDetector, type OnsetDetector } from '../signal/detect-onsets';
 import { createDropoutWatch } from '../signal/dropout';
 import { gridPrior } from '../signal/grid-prior';
-import { createPitchEar, type PitchEar } from '../signal/pitch';
+import { createNoteEar, type NoteEar } from '../signal/note-ear';
+
+import { isHeard } from '../signal/profiles';
 import { createPulseDetector } from '../signal/pulses';
 import { clickFrame } from '../time/click';
 import type { ExpectedNote, RepetitionPlan } from '../time/repetition-plan';
@@ -57,8 +60,8 @@ interface Listening {
   startFrame: number;
   path: ClickPath | null;
   countIn: Float32Array[];
-  /** Hears pitches in the sound with its clicks taken out; null where they are not looked at. */
-  ear: PitchEar | null;
+  /** Hears how notes go on in the sound with its clicks taken out; null where no notes are listened for. */
+  ear: NoteEar | null;
   onsets: Onset[];
   gap: boolean;
   clipped: number;
@@ -72,7 +75,11 @@ const detectorFor = (
 ): OnsetDetector =>
   drill.listen === 'pulses'
     ? createPulseDetector(sampleRateHz)
-    : createOnsetDetector(sampleRateHz, { family: drill.listen === 'claps' ? null : profile.family, prior });
+    : createOnsetDetector(sampleRateHz, {
+        family: drill.listen === 'claps' ? null : profile.family,
+        prior,
+        score: profile.hasPitch && !drill.listen ? pitchSequence(drill.grid) : undefined,
+      });
 
 /** Silence after notes at a tempo of the player's own: then what was played is over. */
 const OWN_TEMPO_SILENCE_S = 0.9;
@@ -126,7 +133,7 @@ export const createListener = (sampleRateHz: number): Listener => {
       startFrame,
       path: null,
       countIn: [],
-      ear: profile.hasPitch && !drill.listen ? createPitchEar(sampleRateHz, startFrame) : null,
+      ear: isHeard(profile) && !drill.listen ? createNoteEar(sampleRateHz, startFrame, profile.hasPitch) : null,
       onsets: [],
       gap: false,
       clipped: 0,
@@ -179,8 +186,10 @@ export const createListener = (sampleRateHz: number): Listener => {
 
   const conclude = (state: Listening): Heard => {
     state.ear?.hear(state.onsets, true);
-    const onsets = [...state.onsets].sort((a, b) => a.timeS - b.timeS);
-    const clickMasks = residueMasks(state.path?.residueDb ?? null, onsets);
+    const residueDb = state.path?.residueDb ?? null;
+    const all = [...state.onsets].sort((a, b) => a.timeS - b.timeS);
+    const clickMasks = residueMasks(residueDb, all);
+    const onsets = clickMasks ? all : aboveResidue(residueDb, all);
     const analysed = analyseRepetition(onsets, { ...state.expectation, gap: state.gap, clickMasks });
     return { repetition: state.expectation.repetition, analysed, clipped: state.clipped };
   };

@@ -1,5 +1,6 @@
 import { alignLookingFar, type OffsetGuess, SETTLED_OFFSET_S } from '../align/align';
 import { chordReachS, groupChords } from '../align/group-chords';
+import { mergeDoubled } from '../align/merge-doubled';
 import { handsOf, pitchesOf } from '../rhythm/grid-shape';
 import type { Drill, Grid } from '../schema/grid';
 import type { Measures, NoteResult, Onset } from '../schema/measures';
@@ -8,7 +9,9 @@ import type { Verdict } from '../schema/verdict';
 import type { Profile } from '../signal/profiles';
 import { type ExpectedNote, type RepetitionPlan, shortestIntervalMs } from '../time/repetition-plan';
 import { demandOf, judgedOf } from '../verdict/checks';
-import { judge, notJudged } from '../verdict/judge';
+import { judgeSurely, notJudged } from '../verdict/judge';
+import { settleDoubled } from './attack-faults';
+import { isCertainExtra } from './certainty';
 import { checkPitches } from './check-pitch';
 import { drillMeasures } from './drill-measures';
 import { measureRepetition, noteResults } from './measure-repetition';
@@ -72,7 +75,8 @@ const HEARD_SHARE = 0.1;
  * From the onsets of one repetition to its notes, measures and verdict: the middle of the line
  * capture → onsets → align → measure → verdict → ladder. Onsets outside the repetition's reach are left out.
  */
-export const analyseRepetition = (onsets: readonly Onset[], context: AnalysisContext): AnalysedRepetition => {
+export const analyseRepetition = (heard: readonly Onset[], context: AnalysisContext): AnalysedRepetition => {
+  const onsets = settleDoubled(heard);
   const { drill, plan, profile, tolerance, latencyS, gap, ownOnsets = false, clickMasks = false } = context;
   const own = drill.judging.ownTempo ? ownTempoOf(onsets, plan.notes) : null;
   if (own) {
@@ -98,7 +102,7 @@ export const analyseRepetition = (onsets: readonly Onset[], context: AnalysisCon
     notes,
     (guess) => {
       const inReach = ownOnsets ? onsets : onsetsInReach(onsets, plan, guess);
-      return hasChords ? groupChords(inReach, chordReachS(shortestMs / 1000)) : inReach;
+      return hasChords ? groupChords(inReach, chordReachS(shortestMs / 1000)) : mergeDoubled(inReach, shortestMs / 1000);
     },
     offset,
   );
@@ -108,23 +112,23 @@ export const analyseRepetition = (onsets: readonly Onset[], context: AnalysisCon
   const measured = measureRepetition({
     notes,
     results,
-    extra: extras.length,
+    extra: extras.filter(isCertainExtra).length,
     tolerance,
     noiseSdMs: profile.noiseSdMs,
     hands: events.map(handsOf),
   });
   const judged = judgedOf(notes, measured, tolerance, latencyS !== null);
   const measures = { ...measured, ...drillMeasures(results, drill, notes, beatLengthS(notes)), demand: demandOf(judged) };
-  const heard = notes.length - measures.missed >= HEARD_SHARE * notes.length;
+  const isHeard = notes.length - measures.missed >= HEARD_SHARE * notes.length;
   const verdict = gap
     ? notJudged('gap')
-    : !heard
+    : !isHeard
       ? notJudged('silence')
       : clickMasks
         ? notJudged('bleed')
         : notes.length < LEAST_NOTES && latencyS === null
           ? notJudged('few')
-          : judge(judged, drill.judging.leftOut);
+          : judgeSurely(judged, measured, drill.judging.leftOut);
   // Before anything was settled, an offset of most of an interval may as well be an entry that came early or late.
   const isFar = latencyS === null && 1000 * Math.abs(alignment.offsetS - offset.nearS) > FAR_SHARE * shortestMs;
   const shiftDoubtful = alignment.ambiguous || (isFar && offset.reachS > SETTLED_OFFSET_S);

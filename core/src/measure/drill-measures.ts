@@ -1,4 +1,5 @@
 import { breakTempo } from '../curve/break-tempo';
+import { doubledTempo } from '../curve/doubled-tempo';
 import { sweptNotes } from '../curve/swept-notes';
 import { wentFirst } from '../curve/went-first';
 import { midiOf } from '../rhythm/pitch';
@@ -78,7 +79,7 @@ const breakOf = (
   results: readonly NoteResult[],
   { grid: { events }, tempo: points }: Pick<Drill, 'grid'> & Partial<Pick<Drill, 'tempo'>>,
   expected: readonly ExpectedNote[],
-): Pick<Measures, 'breakBpm' | 'wentFirst'> => {
+): Pick<Measures, 'breakBpm' | 'wentFirst' | 'doubledBpm'> => {
   const rises =
     points !== undefined &&
     points.length > 1 &&
@@ -86,7 +87,10 @@ const breakOf = (
   if (!rises) return {};
   const swept = sweptNotes(results, expected);
   const found = breakTempo(swept);
-  if (!found) return { breakBpm: null };
+  const isDoubled = new Set(results.filter(({ doubledMs }) => doubledMs !== undefined).map(({ index }) => index));
+  const maybe = swept.map(({ bpm }, k) => ({ bpm, isDoubled: isDoubled.has((expected[k + 1] as ExpectedNote).index) }));
+  const doubledBpm = doubledTempo(maybe);
+  if (!found) return { breakBpm: null, doubledBpm };
   const places = placesOf(events);
   const first = wentFirst(
     swept,
@@ -95,6 +99,7 @@ const breakOf = (
   );
   return {
     breakBpm: { value: found.bpm, low: found.low, high: found.high },
+    doubledBpm,
     ...(first.length > 0 ? { wentFirst: first } : {}),
   };
 };
@@ -105,7 +110,7 @@ export const drillMeasures = (
   drill: Pick<Drill, 'grid'> & Partial<Pick<Drill, 'tempo'>>,
   expected: readonly ExpectedNote[],
   beatS: number,
-): Pick<Measures, 'letGo' | 'returnMs' | 'groupStartsMs' | 'insideMs' | 'breakBpm' | 'wentFirst'> => {
+): Pick<Measures, 'letGo' | 'returnMs' | 'groupStartsMs' | 'insideMs' | 'breakBpm' | 'wentFirst' | 'doubledBpm'> => {
   const { events } = drill.grid;
   const early = letGo(results, events, beatS);
   const drifted = returnMs(results, events);

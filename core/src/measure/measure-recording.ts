@@ -1,11 +1,14 @@
 import { align } from '../align/align';
+import { mergeDoubled } from '../align/merge-doubled';
 import type { Measures, NoteResult, Onset } from '../schema/measures';
 import type { Tolerance } from '../schema/tolerance';
 import type { Verdict } from '../schema/verdict';
-import type { ExpectedNote } from '../time/repetition-plan';
+import { type ExpectedNote, shortestIntervalMs } from '../time/repetition-plan';
 import { intervalMs } from '../time/tempo';
 import { judgedOf } from '../verdict/checks';
-import { judge, notJudged } from '../verdict/judge';
+import { judgeSurely, notJudged } from '../verdict/judge';
+import { settleDoubled } from './attack-faults';
+import { isCertainExtra } from './certainty';
 import { measureRepetition, noteResults } from './measure-repetition';
 
 /** An even grid: `notesPerBeat` notes to each of `beats` beats, the first at `startS` of the recording. */
@@ -36,16 +39,21 @@ export interface MeasuredRecording {
   verdict: Verdict;
 }
 
-/** Measures a recording's onsets against an even grid; no latency is taken off. */
-export const measureRecording = (onsets: readonly Onset[], grid: EvenGrid, tolerance: Tolerance): MeasuredRecording => {
-  const notes = evenGridNotes(grid);
+/** Measures a recording's onsets against the notes that are expected in it; no latency is taken off. */
+export const measureRecording = (
+  heard: readonly Onset[],
+  notes: readonly ExpectedNote[],
+  tolerance: Tolerance,
+): MeasuredRecording => {
+  const onsets = mergeDoubled(settleDoubled(heard), shortestIntervalMs(notes) / 1000);
   const alignment = align(
     notes,
     onsets.map((onset) => onset.timeS),
   );
   const results = noteResults(notes, onsets, alignment, 0);
   const extras = alignment.extra.map((index) => onsets[index] as Onset);
-  const measures = measureRepetition({ notes, results, extra: extras.length, tolerance });
-  const verdict = onsets.length === 0 ? notJudged('silence') : judge(judgedOf(notes, measures, tolerance, false));
+  const measures = measureRepetition({ notes, results, extra: extras.filter(isCertainExtra).length, tolerance });
+  const verdict =
+    onsets.length === 0 ? notJudged('silence') : judgeSurely(judgedOf(notes, measures, tolerance, false), measures);
   return { notes: results, extras, measures, verdict };
 };

@@ -1,5 +1,5 @@
 import type { Alignment } from '../align/align';
-import type { Measures, NoteResult, Onset } from '../schema/measures';
+import { HEARD_KEYS, type Measures, type NoteResult, type Onset } from '../schema/measures';
 import type { Hand } from '../schema/notation';
 import type { Tolerance } from '../schema/tolerance';
 import {
@@ -14,11 +14,20 @@ import { mean, median, robustSd, sampleSd, theilSenSlope } from '../stats/summar
 import type { ExpectedNote } from '../time/repetition-plan';
 import { toleranceWindowMs } from '../verdict/tolerance-window';
 import { articulationPct, chordSpreadMs, rightHandMs } from './articulation';
+import { EAR_NOISE_DOUBT, earNoiseMs, unsureNotes } from './certainty';
 import { npvi } from './npvi';
 
 /** An interval ratio above this is a hesitation; above {@link STOP_RATIO}, a stop. */
 const HESITATION_RATIO = 1.5;
 const STOP_RATIO = 2.5;
+
+/** What an onset brought besides a time and a level. */
+const brought = (onset: Onset): Partial<Onset> => {
+  const kept: Partial<Onset> = {};
+  for (const key of ['pitch', 'offS', 'members', ...HEARD_KEYS] as const)
+    if (onset[key] !== undefined) Object.assign(kept, { [key]: onset[key] });
+  return kept;
+};
 
 /** What was played for each expected note. `latencyS` is taken off every deviation. */
 export const noteResults = (
@@ -36,9 +45,7 @@ export const noteResults = (
       onsetS: onset?.timeS ?? null,
       deviationMs: onset ? (onset.timeS - latencyS - note.timeS) * 1000 : null,
       levelDb: onset?.levelDb ?? null,
-      ...(onset?.pitch === undefined ? {} : { pitch: onset.pitch }),
-      ...(onset?.offS === undefined ? {} : { offS: onset.offS }),
-      ...(onset?.members === undefined ? {} : { members: onset.members }),
+      ...(onset ? brought(onset) : {}),
     };
   });
 
@@ -70,8 +77,8 @@ const meanBeatS = (notes: readonly ExpectedNote[]): number => {
 const finite = (value: number): number | null => (Number.isFinite(value) ? value : null);
 
 /** A standard deviation with its interval, the detector's noise taken off; null where there are too few values. */
-const sdFigure = (estimate: Estimate, noise: number): Estimate | null =>
-  Number.isFinite(estimate.value) ? withoutNoise(estimate, noise) : null;
+const sdFigure = (estimate: Estimate, noise: number, doubt: number): Estimate | null =>
+  Number.isFinite(estimate.value) ? withoutNoise(estimate, noise, doubt) : null;
 
 /** Theil–Sen's slope is a little less sure than the least squares' whose error is known: its efficiency is 0.91 on normal noise. */
 const SLOPE_WIDENING = 1.05;
@@ -129,12 +136,17 @@ export const measureRepetition = (options: {
   results: readonly NoteResult[];
   extra: number;
   tolerance: Tolerance;
-  /** The detector's own timing noise, ms; taken off in quadrature. */
+  /** The input's own timing noise, ms, taken off in quadrature; where the ear tells its own for each note, that counts. */
   noiseSdMs?: number;
   /** The hand of each pitch of each note, where hands are told apart. */
   hands?: readonly (readonly Hand[] | undefined)[];
 }): Measures => {
-  const { notes, results, extra, tolerance, noiseSdMs = 0, hands = [] } = options;
+  const { notes, results, extra, tolerance, hands = [] } = options;
+  const ownNoiseMs = earNoiseMs(results);
+  const noiseSdMs = ownNoiseMs ?? options.noiseSdMs ?? 0;
+  const doubt = ownNoiseMs === null ? 0 : EAR_NOISE_DOUBT;
+  const windowMs = ({ index }: NoteResult) => toleranceWindowMs(tolerance, (notes[index] as ExpectedNote).intervalS * 1000);
+  const unsure = unsureNotes(results, windowMs);
   const played = results.filter((result) => result.deviationMs !== null);
   const deviations = played.map((result) => result.deviationMs as number);
   const placement = median(deviations);
@@ -147,8 +159,7 @@ export const measureRepetition = (options: {
     deviations,
   );
   const isWithin = (result: NoteResult, deviationMs: number, centreMs: number) =>
-    !(tolerance.pitchCounts && result.wrongPitch) &&
-    Math.abs(deviationMs - centreMs) <= toleranceWindowMs(tolerance, (notes[result.index] as ExpectedNote).intervalS * 1000);
+    !(tolerance.pitchCounts && result.wrongPitch) && Math.abs(deviationMs - centreMs) <= windowMs(result);
   const accuracyPct = (values: readonly number[], centreMs: number) =>
     (100 * played.filter((result, k) => isWithin(result, values[k] as number, centreMs)).length) / notes.length;
   const trend = aboutTrend(
@@ -166,18 +177,19 @@ export const measureRepetition = (options: {
   const unevennessMs = sampleSd(steps.map((step) => step.differenceMs));
   return {
     placementMs: deviations.length ? medianEstimate(placement, spread, deviations.length) : null,
-    spreadMs: sdFigure(sdEstimate(spread, deviations.length), noiseSdMs),
+    spreadMs: sdFigure(sdEstimate(spread, deviations.length), noiseSdMs, doubt),
     robustSpreadMs: deviations.length > 1 ? finite(robustSd(deviations)) : null,
     driftMsPerBeat: finite(driftMsPerS * meanBeatS(notes)),
     driftPct: finite(driftMsPerS / 10),
     driftRangePct: trend && { low: trend.low / 10, high: trend.high / 10 },
-    steadySpreadMs: trend && sdFigure(sdEstimate(trend.sd, deviations.length - 1), noiseSdMs),
+    steadySpreadMs: trend && sdFigure(sdEstimate(trend.sd, deviations.length - 1), noiseSdMs, doubt),
     steadyAccuracyPct: trend && accuracyPct(trend.rest, tolerance.placementCounts ? 0 : median(trend.rest)),
     unevennessPct: sdFigure(
       differenceSdEstimate(unevennessPct, ratios.length),
       (stepNoiseMs / 10) * mean(steps.map((step) => 1 / step.expectedS)),
+      doubt,
     ),
-    unevennessMs: sdFigure(differenceSdEstimate(unevennessMs, ratios.length), stepNoiseMs),
+    unevennessMs: sdFigure(differenceSdEstimate(unevennessMs, ratios.length), stepNoiseMs, doubt),
     npvi: npvi(ratios),
     accuracyPct: accuracyPct(deviations, tolerance.placementCounts ? 0 : placement),
     levelSpreadDb: finite(sampleSd(levels(false))),
@@ -191,6 +203,8 @@ export const measureRepetition = (options: {
     chordSpreadMs: chordSpreadMs(results),
     rightHandMs: rightHandMs(results, hands),
     noiseMs: noiseSdMs,
+    ...(unsure === null ? {} : { unsure }),
+    doubled: results.filter(({ doubledMs }) => doubledMs !== undefined).length,
   };
 };
 

@@ -10,6 +10,10 @@ import { midiOf } from './pitch';
 export const pitchesOf = ({ notes }: Pick<GridEvent, 'notes'>, { transposition = 0 }: Pick<Grid, 'transposition'>): number[] =>
   notes.flatMap(({ pitch }) => (pitch ? [midiOf(pitch) + transposition] : []));
 
+/** The pitches of a grid's events, one after the other. */
+export const pitchSequence = (grid: Pick<Grid, 'events' | 'transposition'>): number[][] =>
+  grid.events.map((event) => pitchesOf(event, grid));
+
 /** The hand of each pitch of a chord of both hands, from the lowest up; undefined where they are not all told. */
 export const handsOf = ({ notes }: GridEvent): Hand[] | undefined => {
   const hands = notes.flatMap(({ marks }) => marks.hand ?? []);

@@ -4,6 +4,19 @@ import { z } from 'zod';
 export const EstimateSchema = z.object({ value: z.number(), low: z.number().nullable(), high: z.number().nullable() });
 const Figure = EstimateSchema.nullable();
 
+/** What the ear says of a note besides its time; absent where the input is no sound. */
+const HeardShape = {
+  /** How sure it is that this is a note, 0…1, and how far off its time may be (standard deviation). */
+  sure: z.number().optional(),
+  errorMs: z.number().optional(),
+  /** From its first attack to a second one, where it was struck twice within a few hundredths of a second. */
+  doubledMs: z.number().optional(),
+  /** How likely that is (natural log-odds), before it was held against the other notes; not kept. */
+  doubledOdds: z.number().optional(),
+  /** How far its sound had fallen by the time of the next note. */
+  fadeDb: z.number().optional(),
+};
+
 /** One note that sounded. */
 export const SingleOnsetSchema = z.object({
   /** Seconds from the start of the recording. */
@@ -14,6 +27,7 @@ export const SingleOnsetSchema = z.object({
   pitch: z.number().optional(),
   /** When it was let go, where the input says so. */
   offS: z.number().optional(),
+  ...HeardShape,
 });
 
 /** An onset; a chord keeps its notes as members and lies at their mean. */
@@ -33,6 +47,7 @@ export const NoteResultSchema = z.object({
   /** The onset as it came in, where it brought more than a time and a level. */
   pitch: z.number().optional(),
   offS: z.number().optional(),
+  ...HeardShape,
   members: z.array(SingleOnsetSchema).optional(),
 });
 
@@ -81,7 +96,15 @@ export const MeasuresSchema = z.object({
   wentFirst: z.array(z.number().int().min(0)).max(4).optional(),
   /** The detector's own noise, taken off spread and unevenness in quadrature. */
   noiseMs: z.number().optional(),
+  /** How many of the notes the ear was not sure of; absent where the input is no sound. */
+  unsure: z.number().int().optional(),
+  /** Notes that were struck twice within a few hundredths of a second; of a sweep, the tempo from which on they came. */
+  doubled: z.number().int().optional(),
+  doubledBpm: z.number().nullable().optional(),
 });
+
+/** The keys of what the ear says of a note. */
+export const HEARD_KEYS = Object.keys(HeardShape) as (keyof typeof HeardShape)[];
 
 export type SingleOnset = z.infer<typeof SingleOnsetSchema>;
 export type Onset = z.infer<typeof OnsetSchema>;

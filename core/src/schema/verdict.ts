@@ -11,6 +11,7 @@ export const ReasonSchema = z.enum([
   'silence',
   'bleed',
   'few',
+  'unsure',
   'stop',
   'broken',
   'notes',

@@ -4,8 +4,9 @@ export interface Candidate {
   at: number;
   /** How likely it is a note, as natural log-odds. */
   logOdds: number;
-  /** From there to the note's onset, in seconds. */
+  /** From there to the note's onset, in seconds, and how far off that may be (mean absolute error). */
   shiftS: number;
+  errorS: number;
 }
 
 /** A stream of candidates, in order, the same however the sound is cut into blocks. */

@@ -73,11 +73,15 @@ export const detectOnsetsBesideClicks = (
   const cleaned = Float32Array.from(samples);
   subtractClicks(cleaned, 0, scheduled, path);
   const lastAloneS = (alone.at(-1) as ScheduledClick).frame / sampleRateHz;
-  const onsets = detectOnsets(cleaned, sampleRateHz, options).filter(
+  const onsets = aboveResidue(path.residueDb, detectOnsets(cleaned, sampleRateHz, options)).filter(
     (onset) => onset.timeS > lastAloneS + delayS + CLICK_S || !isClick(onset, clicks, delayS),
   );
   return { onsets, learntFrom: alone.length, clicksRemain: residueMasks(path.residueDb, onsets) };
 };
+
+/** Without onsets that are softer than what is left of the clicks: nothing tells those from it. */
+export const aboveResidue = (residueDb: number | null, onsets: readonly Onset[]): Onset[] =>
+  onsets.filter(({ levelDb }) => residueDb === null || levelDb >= residueDb);
 
 /** Whether what is left of the clicks is as strong as the notes, so that one could be taken for the other. */
 export const residueMasks = (residueDb: number | null, onsets: readonly Onset[]): boolean =>

@@ -1,17 +1,14 @@
 import type { Onset } from '../schema/measures';
-import type { Candidate, Candidates } from './candidates';
+import type { Candidate } from './candidates';
+import { DOUBLED_AFTER_S, DOUBLED_BEFORE_S, doubledAttack } from './doubled-attack';
+import { createEarCandidates } from './ear-candidates';
 import type { Family } from './families';
-import { createJudgedCandidates } from './onset-judge';
+import { BEGINNING_S, GOES_ON_S, isFirstNote } from './first-onset';
 import { attackLevelDb, REFINE_BEFORE_S, refineOnset, SEARCH_AFTER_S } from './refine-onset';
 import { createSampleBuffer } from './sample-buffer';
-
-/** Who says where notes may begin. */
-export interface Listener {
-  candidates(sampleRateHz: number, family: Family | null): Candidates;
-  /** An attack below this level is no note, whatever its shape, in dBFS; as a recording begins, its noise begins as well. */
-  quietestDb: number;
-  quietestFirstDb: number;
-}
+import { withScore } from './scored-candidates';
+import { type PitchSequence, tellsNotesApart } from './takeover';
+import { timeErrorMs } from './time-error';
 
 /** What is known beforehand about a sound. */
 export interface DetectorOptions {
@@ -19,7 +16,8 @@ export interface DetectorOptions {
   family?: Family | null;
   /** Log-odds to add for a note at a time of the stream (seconds): what the grid makes likely. */
   prior?: (timeS: number) => number;
-  listener?: Listener;
+  /** The pitches that are to be played, one after the other: sharpens what is heard, never invents a note nor moves one. */
+  score?: PitchSequence;
 }
 
 /** A candidate at least this likely (natural log-odds) is a note. */
@@ -29,12 +27,14 @@ const SHORTEST_GAP_S = 0.034;
 /** A note that only the grid makes likely keeps at least this far from any that the sound makes certain. */
 const LONELY_S = 0.07;
 /** A better candidate for the same note is waited for this long. */
-const WAIT_S = 0.02;
-/** The trained judge. To it attacks below this level are room noise, whatever their shape. */
-const JUDGE: Listener = { candidates: createJudgedCandidates, quietestDb: -62, quietestFirstDb: -62 };
-/** A recording's beginning, in seconds. */
-const BEGINNING_S = 0.05;
+const WAIT_S = 0.01;
+/** An attack below this level is no note, whatever its shape, in dBFS. */
+const QUIETEST_DB = -95;
 const LEVEL_S = 0.02;
+/** How the sound goes on after its beginning is told over so long. */
+const LATER_S = 0.06;
+
+const rounded = (value: number, digits: number): number => Number(value.toFixed(digits));
 
 /** A detector fed block by block; gives the same onsets however the sound is cut into blocks. */
 export interface OnsetDetector {
@@ -54,31 +54,42 @@ interface Likely {
   at: number;
   logOdds: number;
   isNote: boolean;
+  /** With what the grid has to say. */
+  odds: number;
+  errorS: number;
 }
 
 /**
- * Makes a streaming onset detector: candidates from a short and a long spectral view every 5 ms, each judged by a trained
- * perceptron, then refinement of sharp attacks in the time domain. A note is known less than 100 ms after it sounds.
+ * Makes a streaming onset detector: places where the ear hears a note begin, weighed by what is known of the grid and the score,
+ * then refinement of each in the time domain. A note is known less than 100 ms after it sounds.
  */
 export const createOnsetDetector = (sampleRateHz: number, options: DetectorOptions = {}): OnsetDetector => {
-  const { family = null, prior, listener = JUDGE } = options;
-  const source = listener.candidates(sampleRateHz, family);
+  const { family = null, prior, score } = options;
+  const heard = createEarCandidates(sampleRateHz, family);
+  const source = score && tellsNotesApart(score) ? withScore(heard, sampleRateHz, score) : heard;
   const shortestGap = SHORTEST_GAP_S * sampleRateHz;
   const behind = Math.round(REFINE_BEFORE_S * sampleRateHz);
   const ahead = Math.round((SEARCH_AFTER_S + LEVEL_S) * sampleRateHz);
+  const doubledLength = Math.round((DOUBLED_BEFORE_S + DOUBLED_AFTER_S) * sampleRateHz);
   const sound = createSampleBuffer(Math.round(0.3 * sampleRateHz) + behind + ahead);
   let likely: Likely | null = null;
   let last = Number.NEGATIVE_INFINITY;
 
-  const timed = ({ at }: Likely): Onset[] => {
+  const timed = ({ at, odds, errorS }: Likely): Onset[] => {
     const coarse = Math.round(at);
     const part = sound.view(coarse - behind, behind + ahead);
-    const onset = Math.max(0, coarse - behind + refineOnset(part, behind, sampleRateHz, family));
+    const refined = refineOnset(part, behind, sampleRateHz, family);
+    const onset = Math.max(0, coarse - behind + refined.at);
     const levelDb = attackLevelDb(sound.view(onset, Math.round(LEVEL_S * sampleRateHz)));
-    const leastDb = onset < BEGINNING_S * sampleRateHz ? listener.quietestFirstDb : listener.quietestDb;
-    if (levelDb < leastDb || onset - last < shortestGap) return [];
+    if (levelDb < QUIETEST_DB || onset - last < shortestGap) return [];
     last = onset;
-    return [{ timeS: onset / sampleRateHz, levelDb }];
+    const attack = sound.view(onset - Math.round(DOUBLED_BEFORE_S * sampleRateHz), doubledLength);
+    const { logOdds: doubledOdds, gapS } = doubledAttack(attack, sampleRateHz);
+    const doubled = doubledOdds > 0 ? { doubledOdds: rounded(doubledOdds, 1), doubledMs: rounded(1000 * gapS, 1) } : {};
+    const apartMs = (1000 * Math.abs(onset - at)) / sampleRateHz;
+    const errorMs = timeErrorMs({ isSharp: refined.isSharp, earErrorMs: 1000 * errorS, apartMs });
+    const sure = 1 / (1 + Math.exp(-odds));
+    return [{ timeS: onset / sampleRateHz, levelDb, sure: rounded(sure, 2), errorMs: rounded(errorMs, 1), ...doubled }];
   };
 
   const isCertain = ({ logOdds }: Pick<Likely, 'logOdds'>) => logOdds >= THRESHOLD;
@@ -94,11 +105,12 @@ export const createOnsetDetector = (sampleRateHz: number, options: DetectorOptio
     return found;
   };
 
-  const consider = ({ at: candidateAt, logOdds, shiftS }: Candidate): Onset[] => {
+  const consider = ({ at: candidateAt, logOdds, shiftS, errorS }: Candidate): Onset[] => {
     const found = settle(candidateAt);
     const at = candidateAt + shiftS * sampleRateHz;
-    const isNote = logOdds + (prior?.(at / sampleRateHz) ?? 0) >= THRESHOLD;
-    const candidate: Likely = { candidateAt, at, logOdds, isNote };
+    const odds = logOdds + (prior?.(at / sampleRateHz) ?? 0);
+    const isNote = odds >= THRESHOLD;
+    const candidate: Likely = { candidateAt, at, logOdds, isNote, odds, errorS };
     if ((!isNote && !isCertain(candidate)) || at - last < gapOf(candidate)) return found;
     const gap = likely ? Math.max(shortestGap, isCertain(candidate) ? gapOf(likely) : gapOf(candidate)) : 0;
     if (likely && at - likely.at >= gap) {
@@ -108,15 +120,33 @@ export const createOnsetDetector = (sampleRateHz: number, options: DetectorOptio
     return found;
   };
 
+  /** Onsets as the recording begins, until it is known whether they are notes. */
+  let first: Onset[] = [];
+  let laterDb = Number.NEGATIVE_INFINITY;
+
+  /** Keeps back onsets with which the recording begins until the next one, or the end, tells what they were. */
+  const settleFirst = (found: Onset[], isOver: boolean): Onset[] => {
+    const later = GOES_ON_S * sampleRateHz;
+    if (first.length > 0 && laterDb === Number.NEGATIVE_INFINITY && sound.end() >= later)
+      laterDb = attackLevelDb(sound.view(Math.round(later - LATER_S * sampleRateHz), Math.round(LATER_S * sampleRateHz)));
+    const isFirst = ({ timeS }: Onset) => timeS < BEGINNING_S;
+    first.push(...found.filter(isFirst));
+    const rest = found.filter((one) => !isFirst(one));
+    if (first.length === 0 || (rest.length === 0 && !isOver)) return rest;
+    const notes = first.filter((one) => isFirstNote(one, laterDb, rest[0] ?? null));
+    first = [];
+    return [...notes, ...rest];
+  };
+
   return {
     push(block) {
       sound.append(block);
       const found = source.push(block).flatMap(consider);
-      return [...found, ...settle(source.doneTo())];
+      return settleFirst([...found, ...settle(source.doneTo())], false);
     },
     flush() {
       const found = source.finish().flatMap(consider);
-      return [...found, ...settle(Number.POSITIVE_INFINITY)];
+      return settleFirst([...found, ...settle(Number.POSITIVE_INFINITY)], true);
     },
   };
 };

@@ -1,5 +1,4 @@
 import type { Candidate, Candidates } from './candidates';
-import type { Listener } from './detect-onsets';
 import { createEar, type Heard } from './ear';
 import type { Family } from './families';
 
@@ -46,6 +45,3 @@ export const createEarCandidates = (sampleRateHz: number, family: Family | null)
     doneTo: () => now?.at ?? 0,
   };
 };
-
-/** What the ear hears, for {@link createOnsetDetector}. */
-export const EAR: Listener = { candidates: createEarCandidates, quietestDb: -95, quietestFirstDb: -62 };

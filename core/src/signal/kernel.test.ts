@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { chance } from '../stats/random';
 import { createDecimator } from './decimate';
-import { floatRow, floatsInRow, integersInRow, kernel, padded } from './kernel';
+import { floatsInRow, padded } from './kernel';
 import { KERNEL_MODULE } from './kernel-module';
 import { loadPerceptron, runPerceptron } from './perceptron';
 
@@ -35,48 +35,6 @@ describe('the kernel', () => {
         expect(outputs[n]).toBeCloseTo(value, 3);
       });
     }
-  });
-
-  it.each([5, 8, 96])('tells what changed between two frames of %s bands as plain code does', (bands) => {
-    const { uniform } = chance(bands);
-    const frame = () => Array.from({ length: bands }, () => 3 * uniform());
-    const [before, now] = [frame(), frame()];
-    const group = now.map((_, band) => Math.floor((2 * band) / bands));
-    const rows = { now: floatsInRow(now), before: floatsInRow([0, 0, 0, 0, ...before, 0]), group: integersInRow(group) };
-    const sumOf = (read: (band: number) => number) => now.reduce((sum, _, band) => sum + read(band), 0);
-    const rise = (band: number) => Math.max(0, (now[band] ?? 0) - (before[band] ?? 0));
-    const widest = (band: number) => Math.max(before[band - 1] ?? 0, before[band] ?? 0, before[band + 1] ?? 0);
-    const inGroup = (wanted: number, value: (band: number) => number) => (band: number) =>
-      group[band] === wanted ? value(band) : 0;
-    const fall = sumOf((band) => Math.max(0, (before[band] ?? 0) - (now[band] ?? 0))) / bands;
-
-    const short = floatRow(4);
-    kernel.shortCurves(rows.now.at, rows.before.at + 16, rows.group.at, bands, 2, short.at);
-    const shortRise = (band: number) => Math.max(0, (now[band] ?? 0) - widest(band));
-    const wantedShort = [
-      sumOf(inGroup(0, shortRise)) / bands,
-      sumOf(inGroup(1, shortRise)) / bands,
-      fall,
-      sumOf((band) => now[band] ?? 0) / bands,
-    ];
-    wantedShort.forEach((value, n) => {
-      expect(short.values()[n]).toBeCloseTo(value, 4);
-    });
-
-    const long = floatRow(6);
-    kernel.longCurves(rows.now.at, rows.before.at + 16, rows.group.at, bands, 2, long.at);
-    const length = (values: number[]) => Math.hypot(...values);
-    const wantedLong = [
-      sumOf(inGroup(0, rise)) / bands,
-      sumOf(inGroup(1, rise)) / bands,
-      Math.max(...now.map((_, band) => inGroup(0, rise)(band))),
-      Math.max(...now.map((_, band) => inGroup(1, rise)(band))),
-      fall,
-      1 - sumOf((band) => (now[band] ?? 0) * (before[band] ?? 0)) / (length(now) * length(before)),
-    ];
-    wantedLong.forEach((value, n) => {
-      expect(long.values()[n]).toBeCloseTo(value, 4);
-    });
   });
 
   it('decimates a sound the same however it is cut', () => {

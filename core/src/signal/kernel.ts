@@ -35,8 +35,6 @@ interface Kernel {
   ): void;
   burg(forward: number, backward: number, count: number, order: number, coefficients: number): void;
   filter(sound: number, taps: number, tapCount: number, count: number, into: number): void;
-  shortCurves(now: number, earlier: number, groups: number, bands: number, groupCount: number, into: number): void;
-  longCurves(now: number, earlier: number, groups: number, bands: number, groupCount: number, into: number): void;
   rises(now: number, earlier: number, padded: number, into: number): void;
   decimate(sound: number, taps: number, padded: number, factor: number, count: number, into: number): void;
 }

@@ -6,8 +6,6 @@ import { clickKinds, likeliestKind } from './click-kinds';
 import { detectOnsetsBesideClicks } from './click-onsets';
 import { learnClickPath, type ScheduledClick, subtractClicks } from './click-removal';
 import { mixInto } from './mix';
-import { CANDIDATE_FEATURES, createCandidateFinder } from './onset-candidates';
-import { judgeCandidate } from './onset-judge';
 import { runPerceptron, unpackPerceptron } from './perceptron';
 import { loudestPower, powerDb, powerOf } from './power';
 import { refineOnset } from './refine-onset';
@@ -75,42 +73,12 @@ describe('power', () => {
   });
 });
 
-describe('candidates', () => {
-  it('are offered at a note, with the features the judge was trained on', () => {
-    const finder = createCandidateFinder(RATE);
-    const sound = noteAt(24_000);
-    const candidates = [...finder.push(sound), ...finder.finish()];
-    const near = candidates.filter((candidate) => Math.abs(candidate.at - 24_000) < 0.025 * RATE);
-    expect(near.length).toBeGreaterThan(0);
-    for (const { features } of candidates) expect(features).toHaveLength(CANDIDATE_FEATURES);
-    const best = Math.max(...near.map(({ features }) => judgeCandidate(features, 'plucked').logOdds));
-    const others = candidates.filter((candidate) => Math.abs(candidate.at - 24_000) > 0.06 * RATE);
-    for (const { features } of others) expect(judgeCandidate(features, 'plucked').logOdds).toBeLessThan(best);
-    expect(best).toBeGreaterThan(2);
-  });
-
-  it('are the same however the sound is cut, and come within 75 ms', () => {
-    const sound = noteAt(20_000, STRUCK_BAR);
-    const whole = createCandidateFinder(RATE);
-    const all = [...whole.push(sound), ...whole.finish()];
-    const pieces = createCandidateFinder(RATE);
-    const streamed = [];
-    for (let at = 0; at < sound.length; at += 333) {
-      for (const candidate of pieces.push(sound.subarray(at, at + 333))) {
-        expect((at + 333 - candidate.at) / RATE).toBeLessThan(0.082);
-        streamed.push(candidate);
-      }
-    }
-    expect([...streamed, ...pieces.finish()]).toEqual(all);
-  });
-});
-
 describe('refinement', () => {
   it.each([PLUCKED_STRING, STRUCK_BAR])('finds the first sample of a $name from up to 8 ms away', (instrument) => {
     for (const away of [-8, -3, 0, 3, 8]) {
       const onset = 24_000;
       const found = refineOnset(noteAt(onset, instrument), onset + Math.round((away / 1000) * RATE), RATE, null);
-      expect(Math.abs(found - onset) / RATE).toBeLessThan(0.0012);
+      expect(Math.abs(found.at - onset) / RATE).toBeLessThan(0.0012);
     }
   });
 
@@ -119,7 +87,7 @@ describe('refinement', () => {
     const random = chance(6);
     const second = STRUCK_BAR.note({ hz: 392, lengthS: 0.5, sampleRateHz: RATE, chance: random });
     mixInto(sound, 0, { frame: 24_000, samples: second, gain: 0.3 });
-    expect(Math.abs(refineOnset(sound, 24_150, RATE, 'struck') - 24_000) / RATE).toBeLessThan(0.0012);
+    expect(Math.abs(refineOnset(sound, 24_150, RATE, 'struck').at - 24_000) / RATE).toBeLessThan(0.0012);
   });
 });
 

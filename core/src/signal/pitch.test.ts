@@ -1,10 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { checkPitches } from '../measure/check-pitch';
 import { BLOWN_REED, PLUCKED_STRING } from '../player/instruments';
-import type { Onset } from '../schema/measures';
 import { chance } from '../stats/random';
-import { mixInto } from './mix';
-import { createPitchEar, midiOfHz, pitchOfNote } from './pitch';
+import { midiOfHz, pitchOfNote } from './pitch';
 
 const RATE = 48_000;
 
@@ -39,39 +37,6 @@ describe('the pitch of a note', () => {
     expect(pitchOfNote(noise, 0, 9600, RATE)).toBeNull();
     expect(pitchOfNote(new Float32Array(9600), 0, 9600, RATE)).toBeNull();
     expect(pitchOfNote(noise, 0, 1200, RATE)).toBeNull();
-  });
-});
-
-describe('the ear for pitches', () => {
-  it('tells the same while the sound goes on as from the whole of it, however it is cut', () => {
-    const random = chance(6);
-    const timesS = [0.2, 0.55, 0.65, 1.7, 1.73, 2.4, 2.6];
-    const sound = new Float32Array(2.7 * RATE);
-    const onsets = timesS.map((timeS, k) => {
-      const hz = 440 * 2 ** (((k * 5) % 13) / 12);
-      const samples = PLUCKED_STRING.note({ hz, lengthS: 0.3, sampleRateHz: RATE, chance: random });
-      mixInto(sound, 0, { frame: Math.round(timeS * RATE), samples });
-      return { timeS: timeS + 10, levelDb: -20 };
-    });
-    const at = (k: number) => Math.round((timesS[k] ?? 2.7) * RATE);
-    const whole: Onset[] = onsets.map((onset, k) => {
-      const pitch = pitchOfNote(sound, at(k), at(k + 1), RATE);
-      return pitch === null ? onset : { ...onset, pitch };
-    });
-    expect(whole.filter((onset) => onset.pitch !== undefined).length).toBeGreaterThanOrEqual(5);
-    for (const size of [128, 4801, 60_000, sound.length]) {
-      const ear = createPitchEar(RATE, 10 * RATE);
-      const heard: typeof whole = [];
-      for (let at = 0; at < sound.length; at += size) {
-        ear.append(sound.subarray(at, at + size));
-        // A detector tells of an onset a little later.
-        const nowS = 10 + Math.min(at + size, sound.length) / RATE;
-        heard.push(...onsets.slice(heard.length).filter((onset) => onset.timeS < nowS - 0.09));
-        ear.hear(heard, false);
-      }
-      ear.hear(heard, true);
-      expect(heard).toEqual(whole);
-    }
   });
 });
 

@@ -1,6 +1,4 @@
 import { PitchDetector } from 'pitchy';
-import type { Onset } from '../schema/measures';
-import { createSampleBuffer } from './sample-buffer';
 
 /** Below this clarity (0…1) a sound has no single pitch: noise, a chord, or two notes that ring together. */
 const CLEAR = 0.9;
@@ -31,43 +29,4 @@ export const pitchOfNote = (samples: Float32Array, onset: number, nextOnset: num
   const size = 2 ** Math.floor(Math.log2(Math.min(room, LONGEST_FRAME_S * sampleRateHz)));
   const [hz, clarity] = detectorOf(size).findPitch(samples.subarray(from, from + size), sampleRateHz);
   return clarity >= CLEAR && hz > 20 ? midiOfHz(hz) : null;
-};
-
-/** A detector tells of an onset at most this long after it. */
-const DETECTOR_DELAY_S = 0.1;
-/** From so long after an onset on everything is known that its pitch is told by. */
-const KNOWN_AFTER_S = AFTER_ONSET_S + LONGEST_FRAME_S + DETECTOR_DELAY_S;
-
-/** Hears the pitches of notes while their sound goes on. */
-export interface PitchEar {
-  append(block: Float32Array): void;
-  /** Adds the pitch to those `onsets` (ascending in time) that it can be told of by now; of all that are left where `isOver`. */
-  hear(onsets: Onset[], isOver: boolean): void;
-}
-
-/**
- * Makes a {@link PitchEar} for a sound whose first sample is sample `firstFrame` of the clock that the onsets are on. Pitches
- * are told note by note, so that nothing is left to do for all of them at the end; one that is known already is kept.
- */
-export const createPitchEar = (sampleRateHz: number, firstFrame: number): PitchEar => {
-  const sound = createSampleBuffer(Math.round(4 * KNOWN_AFTER_S * sampleRateHz));
-  const knownAfter = Math.round(KNOWN_AFTER_S * sampleRateHz);
-  const at = (onset: Onset) => Math.round(onset.timeS * sampleRateHz) - firstFrame;
-  let heard = 0;
-  return {
-    append: sound.append,
-    hear(onsets, isOver) {
-      for (; heard < onsets.length; heard += 1) {
-        const onset = onsets[heard] as Onset;
-        const from = at(onset);
-        const room = sound.end() - from;
-        if (!isOver && room < knownAfter) return;
-        const next = onsets[heard + 1];
-        const length = Math.max(0, Math.min(room, knownAfter));
-        const until = next ? at(next) - from : length;
-        const pitch = onset.pitch ?? pitchOfNote(sound.view(from, length), 0, until, sampleRateHz);
-        if (pitch !== null) onsets[heard] = { ...onset, pitch };
-      }
-    },
-  };
 };

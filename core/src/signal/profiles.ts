@@ -112,8 +112,11 @@ export const PROFILES: readonly Profile[] = [
   },
 ];
 
+/** Whether an instrument is heard as sound. */
+export const isHeard = ({ family, id }: Profile): boolean => family !== null || id === 'any';
+
 /** The profiles of instruments that are heard as sound, for a player to choose from. */
-export const HEARD_PROFILES: readonly Profile[] = PROFILES.filter((profile) => profile.family !== null || profile.id === 'any');
+export const HEARD_PROFILES: readonly Profile[] = PROFILES.filter(isHeard);
 
 /** The profile of an id; "not said" where there is none. */
 export const profileOf = (id: string): Profile => PROFILES.find((profile) => profile.id === id) ?? (PROFILES.at(-1) as Profile);

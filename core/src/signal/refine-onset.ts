@@ -81,6 +81,12 @@ export const attackFeatures = (
   family: Family | null,
 ): Float32Array => featuresOf(samples, residueAround(samples, coarse, sampleRateHz), sampleRateHz, family);
 
+/** Where a note begins, as a sample index, and whether its attack was sharp enough to be timed by its change point. */
+export interface Refined {
+  at: number;
+  isSharp: boolean;
+}
+
 /** How far the power rises at a sample, comparing 5 ms before with 5 ms after, in dB. */
 const stepDb = (error: Float64Array, at: number, sampleRateHz: number): number => {
   const reach = Math.round(STEP_S * sampleRateHz);
@@ -94,16 +100,17 @@ const stepDb = (error: Float64Array, at: number, sampleRateHz: number): number =
  * perceptron, trained on sampled instruments at known times, reads the onset from the shape of what remains. Where the
  * attack is sharp, the change point of the remainder gives it to well under a millisecond. The same for every note.
  *
- * `coarse` is the sample index in `samples` where the note is thought to begin. Returns a sample index.
+ * `coarse` is the sample index in `samples` where the note is thought to begin.
  */
-export const refineOnset = (samples: Float32Array, coarse: number, sampleRateHz: number, family: Family | null): number => {
+export const refineOnset = (samples: Float32Array, coarse: number, sampleRateHz: number, family: Family | null): Refined => {
   const residue = residueAround(samples, coarse, sampleRateHz);
   const [, shift = 0] = timer(featuresOf(samples, residue, sampleRateHz, family));
   const shaped = coarse + shift * SHIFT_UNIT_S * sampleRateHz;
   const at = changePoint(residue.error, Math.round(0.001 * sampleRateHz));
   const sharp = residue.from + at;
   const agrees = sampleRateHz < SHAPE_RATE_HZ || Math.abs(sharp - shaped) <= AGREE_S * sampleRateHz;
-  return Math.round(agrees && stepDb(residue.error, at, sampleRateHz) >= SHARP_STEP_DB ? sharp : shaped);
+  const isSharp = agrees && stepDb(residue.error, at, sampleRateHz) >= SHARP_STEP_DB;
+  return { at: Math.round(isSharp ? sharp : shaped), isSharp };
 };
 
 /** Level of an attack: the root mean square of its first 20 ms, in dB relative to full scale. */

@@ -2,10 +2,8 @@ import { describe, expect, it } from 'vitest';
 import { chance } from '../stats/random';
 import { changePoint } from './change-point';
 import { countClipped } from './clipping';
-import { createCompressedBands } from './compressed-bands';
 import { createDecimator } from './decimate';
 import { createDropoutWatch } from './dropout';
-import { createFilterbank } from './filterbank';
 import { burg, predictionError } from './linear-prediction';
 import { powerOf } from './power';
 import { spectrumOf } from './spectrum';
@@ -43,44 +41,6 @@ describe('the spectrum', () => {
 
   it('refuses a size that has no transform, in words', () => {
     expect(() => spectrumOf(1000)).toThrow(/power of two/);
-  });
-});
-
-describe('the compressed bands', () => {
-  const options = { sampleRateHz: 48_000, fftSize: 1024, bandsPerOctave: 12, lowHz: 60, highHz: 16_000 };
-  const compression = { hopS: 0.005, peakShare: 1e-3 };
-
-  it('put a tone into the band that holds its pitch', () => {
-    const bands = createCompressedBands(options, compression);
-    bands.next(new Float32Array(1024));
-    const levels = bands.next(sine(3000, 1024)).values();
-    const loudest = levels.indexOf(Math.max(...levels));
-    expect(Math.abs(12 * Math.log2((bands.centreHz[loudest] ?? 1) / 3000))).toBeLessThan(1);
-  });
-
-  it('are what their definition says, to within 0.001', () => {
-    const { normal } = chance(9);
-    const frames = Array.from({ length: 6 }, (_, k) => Float32Array.from({ length: 1024 }, () => 0.1 * k * normal()));
-    const bands = createCompressedBands(options, compression);
-    const bank = createFilterbank(options);
-    const background: number[] = [];
-    let peak = 0;
-    for (const [frame, samples] of frames.entries()) {
-      const levels = Float32Array.from(bands.next(samples).values());
-      const powers = Float32Array.from(spectrumOf(1024).powers(samples).values());
-      const amplitudes = Array.from({ length: bank.length }, (_, band) => {
-        const weights = bank.weights.subarray(bank.firstWeight[band], bank.firstWeight[band + 1]);
-        return Math.sqrt(weights.reduce((sum, weight, n) => sum + weight * (powers[(bank.firstBin[band] ?? 0) + n] ?? 0), 0));
-      });
-      peak = Math.max(peak * 10 ** ((-3 * 0.005) / 20), ...amplitudes);
-      amplitudes.forEach((amplitude, band) => {
-        const floor = frame === 0 ? amplitude : (background[band] ?? 0);
-        const rising = Math.min(amplitude, floor * 10 ** ((1.5 * 0.005) / 20));
-        background[band] = amplitude < floor ? 0.6 * floor + 0.4 * amplitude : rising;
-        const reference = Math.max(3 * background[band], 1e-3 * peak, 6e-5);
-        expect(Math.abs((levels[band] ?? 0) - Math.log2(1 + amplitude / reference))).toBeLessThan(1e-3);
-      });
-    }
   });
 });
 

@@ -31,10 +31,17 @@ const sdInterval = (sd: number, degrees: number): Estimate => ({
   high: sd * Math.sqrt(degrees / chiSquareQuantile(0.025, degrees)),
 });
 
-/** A standard deviation with known noise taken off in quadrature: √(sd² − noise²), never below 0; its interval likewise. */
-export const withoutNoise = ({ value, low, high }: Estimate, noise: number): Estimate => {
-  const less = (sd: number) => Math.sqrt(Math.max(0, sd ** 2 - noise ** 2));
-  return { value: less(value), low: low === null ? null : less(low), high: high === null ? null : less(high) };
+/**
+ * A standard deviation with known noise taken off in quadrature: √(sd² − noise²), never below 0; its interval likewise. Where the
+ * noise itself may be off by a share of it (`doubt`), the interval is the wider for it.
+ */
+export const withoutNoise = ({ value, low, high }: Estimate, noise: number, doubt = 0): Estimate => {
+  const less = (sd: number, by: number) => Math.sqrt(Math.max(0, sd ** 2 - by ** 2));
+  return {
+    value: less(value, noise),
+    low: low === null ? null : less(low, noise * (1 + doubt)),
+    high: high === null ? null : less(high, noise * (1 - doubt)),
+  };
 };
 
 /**

@@ -1,5 +1,6 @@
+import type { Measures } from '../schema/measures';
 import type { Reason, Verdict } from '../schema/verdict';
-import { why } from '../schema/why';
+import { type Why, why } from '../schema/why';
 import { CHECKS, type Check, DRIFT, type Judged, spreadLimitMs } from './checks';
 
 /** A check that fails by less than this share of its limit is close. */
@@ -50,8 +51,25 @@ export const judge = (judged: Judged, leftOut: readonly Reason[] = []): Verdict 
 };
 
 /** The verdict of a repetition that cannot be judged, and is not held against the player. */
-export const notJudged = (reason: Extract<Reason, 'gap' | 'silence' | 'bleed' | 'few'>): Verdict => ({
-  outcome: 'not-judged',
-  reason,
-  why: why(reason),
-});
+export const notJudged = (
+  reason: Extract<Reason, 'gap' | 'silence' | 'bleed' | 'few' | 'unsure'>,
+  values: Why['values'] = {},
+): Verdict => ({ outcome: 'not-judged', reason, why: why(reason, values) });
+
+/** So many doubtful notes are borne: this share of all, and at least this many. */
+const BORNE_SHARE = 0.2;
+const BORNE = 2;
+
+/**
+ * The verdict as {@link judge} gives it, but none where the ear was not sure of too many notes: what it heard wrongly only ever
+ * makes playing look less even, so that a repetition that is clean all the same is.
+ */
+export const judgeSurely = (
+  judged: Judged,
+  { unsure = 0 }: Pick<Measures, 'unsure'>,
+  leftOut: readonly Reason[] = [],
+): Verdict => {
+  const verdict = judge(judged, leftOut);
+  const isDoubtful = unsure > Math.max(BORNE, BORNE_SHARE * judged.noteCount);
+  return isDoubtful && verdict.outcome !== 'clean' ? notJudged('unsure', { unsure, of: judged.noteCount }) : verdict;
+};

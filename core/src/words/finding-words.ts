@@ -44,6 +44,15 @@ export const FINDING_WORDS: Record<string, Sentence> = {
     `An awkward tempo: around ${values.number('bpm')} (${values.number('low')} to ${values.number('high')}) it is ${values.number('times').toFixed(1)} times as uneven as just slower and just faster, on the way up and on the way down.`,
   'finding-habit': (values) =>
     `A habit: ${values.number('sharePct')} % of the wobble is the same at the same notes every time, spread over several of them.`,
+  'habit-doubled': (values) =>
+    `Note ${values.number('note')} spoke twice in ${values.number('count')} of ${values.number('of')} repetitions, about ${ms(values.number('size'))} apart: two fingers or hands that are not quite together.`,
+  'habit-ghosted': (values) =>
+    `Note ${values.number('note')} hardly sounded in ${values.number('count')} of ${values.number('of')} repetitions: about ${values.number('size').toFixed(0)} dB under the others.`,
+  'habit-died': (values) =>
+    `Note ${values.number('note')} ended early in ${values.number('count')} of ${values.number('of')} repetitions: by the next note it had fallen ${values.number('size').toFixed(0)} dB farther than the others.`,
+  'habit-overlapping': (values) =>
+    `Note ${values.number('note')} was held over the next one in ${values.number('count')} of ${values.number('of')} repetitions, by about ${ms(values.number('size'))}.`,
+  'doubled-from': (values) => `From about ${values.number('bpm')} on, notes began to speak twice.`,
   'distraction-none': (values) =>
     `With the task it was no less even than without, as far as can be told: ${values.number('distracted').toFixed(1)} % against ${values.number('plain').toFixed(1)} %.`,
   'distraction-cost': (values) =>

@@ -35,6 +35,8 @@ export const VERDICT_WORDS: Record<string, Sentence> = {
   silence: () => 'No notes were heard. Check that the input in Setup is the right one and that it is not muted.',
   bleed: () =>
     'The click sounds as loud as your notes and could not be taken out, so this is not judged. Wear headphones for the click.',
+  unsure: (values) =>
+    `${values.number('unsure')} of ${values.number('of')} notes could not be heard for certain, so this is not judged. Bring the microphone nearer, play where it rings less, or play a little louder; MIDI has no such doubts.`,
   stop: () => 'The playing stopped on the way.',
   broken: (values) => `${counted(values.number('count'), 'note', 'notes')} of ${values.number('of')} missed or added.`,
   notes: (values) =>

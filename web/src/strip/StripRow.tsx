@@ -19,11 +19,26 @@ export const rowHeight = (system: StripSystem): number => STROKES_HEIGHT + (hasW
 
 const Svg = { g: chakra('g'), path: chakra('path'), circle: chakra('circle'), text: chakra('text'), rect: chakra('rect') };
 
-/** Early: a foot to the left at the bottom. Late: a flag to the right at the top. In the window: a plain upright. */
-const strokePath = ({ x, side }: Stroke): string => {
-  if (side === 'early') return `M${x},${TOP}V${BOTTOM}h${-FOOT}`;
-  if (side === 'late') return `M${x},${BOTTOM}V${TOP}h${FOOT}`;
-  return `M${x},${TOP}V${BOTTOM}`;
+/**
+ * Early: a foot to the left at the bottom. Late: a flag to the right at the top. In the window: a plain upright. A note that died
+ * early is half as long.
+ */
+const strokePath = ({ x, side, faults }: Stroke): string => {
+  const [top, bottom] = faults.some(({ kind }) => kind === 'died') ? [TOP + 6, BOTTOM - 6] : [TOP, BOTTOM];
+  if (side === 'early') return `M${x},${top}V${bottom}h${-FOOT}`;
+  if (side === 'late') return `M${x},${bottom}V${top}h${FOOT}`;
+  return `M${x},${top}V${bottom}`;
+};
+
+/** Beside a stroke: a twin where the note was struck twice, a bar to the right where it was held over the next. */
+const besidePath = ({ x, faults }: Stroke): string => {
+  const right = (x ?? 0) + 3.5;
+  return faults
+    .map(({ kind }) => {
+      if (kind === 'doubled') return `M${right},${TOP + 5}V${BOTTOM}`;
+      return kind === 'overlapping' ? `M${x},${(TOP + BOTTOM) / 2}h9` : '';
+    })
+    .join('');
 };
 
 const HUE = { early: 'early', late: 'late', on: 'ink' } as const;
@@ -112,12 +127,18 @@ export const StripRow = memo((props: Props) => {
             {stroke.x === null ? (
               <Svg.circle cx={stroke.gridX} cy={(TOP + BOTTOM) / 2} r={4.5} fill="none" stroke="ink" strokeWidth={1.6} />
             ) : (
-              <Svg.path
-                d={strokePath(stroke)}
-                fill="none"
-                stroke={HUE[stroke.side]}
-                strokeWidth={stroke.side === 'on' ? 2.2 : 3}
-              />
+              <>
+                <Svg.path
+                  d={strokePath(stroke)}
+                  fill="none"
+                  stroke={HUE[stroke.side]}
+                  strokeWidth={stroke.side === 'on' ? 2.2 : 3}
+                  strokeDasharray={stroke.faults.some(({ kind }) => kind === 'ghosted') ? '3 3' : undefined}
+                />
+                {stroke.faults.length > 0 && (
+                  <Svg.path d={besidePath(stroke)} fill="none" stroke={HUE[stroke.side]} strokeWidth={1.6} />
+                )}
+              </>
             )}
           </Svg.g>
         ))}

@@ -1,4 +1,6 @@
 import {
+  type AttackFault,
+  attackFaults,
   barStarts,
   expectedNotes,
   type Grid,
@@ -19,6 +21,8 @@ export interface Stroke {
   /** Deviation shown: from the repetition's own placement unless latency is known. */
   shownMs: number | null;
   side: 'early' | 'late' | 'on';
+  /** How it spoke, where that was out of the ordinary. */
+  faults: readonly AttackFault[];
 }
 
 /** One line of the strip, as on a page: the events from `from` up to but without `to`, over the width. */
@@ -156,15 +160,16 @@ export const strokesOf = (
 ): Stroke[] => {
   const centre = calibrated ? 0 : (repetition.measures.placementMs?.value ?? 0);
   const notes = expectedNotes(grid, repetition.tempo, 0);
+  const all = attackFaults(repetition.notes, (index) => grid.events[index]?.accent ?? false);
   return notes.slice(system.from, system.to).map(({ index, beat, intervalS }) => {
     const gridX = system.beatX(beat);
     const deviationMs = repetition.notes[index]?.deviationMs ?? null;
-    if (deviationMs === null) return { index, gridX, x: null, shownMs: null, side: 'on' };
+    if (deviationMs === null) return { index, gridX, x: null, shownMs: null, side: 'on', faults: [] };
     const windowMs = toleranceWindowMs(tolerance, 1000 * intervalS);
     const shownMs = deviationMs - centre;
     const px = Math.max(-system.reachPx, Math.min(system.reachPx, (shownMs / windowMs) * system.bandPx));
     const side = Math.abs(shownMs) <= windowMs ? 'on' : shownMs < 0 ? 'early' : 'late';
-    return { index, gridX, x: gridX + px, shownMs, side };
+    return { index, gridX, x: gridX + px, shownMs, side, faults: all.filter((fault) => fault.index === index) };
   });
 };
 

@@ -1,10 +1,13 @@
 import { Text } from '@chakra-ui/react';
 import {
   acrossRepetitions,
+  attackHabits,
+  attackHabitWhy,
   awkwardInArcs,
   awkwardWhy,
   centredDeviationsMs,
   dangerSpots,
+  doubledFromWhy,
   expectedNotes,
   findingOf,
   type GridRepetitions,
@@ -25,6 +28,7 @@ import { signed, tempoWords } from '../../../words';
 import { SpotDrills } from './SpotDrills';
 
 const LISTED_LINKS = 3;
+const LISTED_HABITS = 3;
 
 const between = (low: number | null, high: number | null) =>
   low === null || high === null ? '' : ` (${signed(low)} to ${signed(high)})`;
@@ -43,6 +47,15 @@ export const AcrossPart = ({ take, played }: { take: Take; played: GridRepetitio
   );
   const awkward = useMemo(() => awkwardInArcs(alike), [alike]);
   const usable = usableRepetitions(repetitions);
+  const habits = useMemo(
+    () =>
+      attackHabits(
+        usableRepetitions(repetitions).map(({ notes }) => notes),
+        grid.events,
+      ),
+    [repetitions, grid],
+  );
+  const doubledBpm = repetitions.findLast(({ measures }) => measures.doubledBpm != null)?.measures.doubledBpm;
   const deviations = usable.flatMap(({ notes }) => centredDeviationsMs(notes).filter((value) => value !== null));
   const slowest = usable.reduce<(typeof usable)[number] | null>(
     (least, one) => (least && headlineBpm(least.tempo) <= headlineBpm(one.tempo) ? least : one),
@@ -73,6 +86,12 @@ export const AcrossPart = ({ take, played }: { take: Take; played: GridRepetitio
           It was to be expected there: {say(expected.why)}
         </Text>
       )}
+      {habits.slice(0, LISTED_HABITS).map((habit) => (
+        <Text key={`${habit.kind}/${habit.index}`} fontSize="18px" maxWidth="70ch" data-testid="attack-habit">
+          {say(attackHabitWhy(habit))}
+        </Text>
+      ))}
+      {doubledBpm != null && <Text fontSize="18px">{say(doubledFromWhy(doubledBpm))}</Text>}
       {spot && isStraight && <SpotDrills take={take} grid={grid} index={spot.from + 1} />}
       {usable.length > 0 && (
         <Part title="Note by note">

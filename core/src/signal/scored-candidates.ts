@@ -1,0 +1,54 @@
+import type { Candidate, Candidates } from './candidates';
+import { createTakeoverWatch, type PitchSequence, type Takeover } from './takeover';
+
+/** Log-odds of a candidate from what the ear thinks and what the pitches say; fitted by bench/hearing/fit-takeover.ts. */
+const WEIGHTS = [0, 1, 0, 0, 0, 0, 0, 0] as const;
+
+/** The numbers that are weighed, in the order of the weights after the constant. */
+export const takeoverFeatures = (logOdds: number, { change, sameness, louder }: Takeover, repeatShare: number): number[] => {
+  const held = Math.max(0, sameness) ** 4;
+  return [
+    logOdds,
+    change,
+    Math.min(1, change),
+    held * (1 - repeatShare),
+    held * repeatShare,
+    Math.max(0, louder),
+    Math.min(0, louder),
+  ];
+};
+
+const weigh = (candidate: Candidate, takeover: Takeover, repeatShare: number): Candidate => {
+  const [constant, ...own] = WEIGHTS;
+  const features = takeoverFeatures(candidate.logOdds, takeover, repeatShare);
+  return { ...candidate, logOdds: features.reduce((sum, x, k) => sum + x * (own[k] as number), constant as number) };
+};
+
+/**
+ * Candidates of a stream, each weighed by whether an expected pitch takes over there from the one before it. Nothing is added and
+ * nothing moves: without a candidate of the sound itself there is no note, whatever is written.
+ */
+export const withScore = (source: Candidates, sampleRateHz: number, sequence: PitchSequence): Candidates => {
+  const watch = createTakeoverWatch(sampleRateHz, sequence);
+  let waiting: Candidate[] = [];
+  const placeOf = ({ at, shiftS }: Candidate) => at + shiftS * sampleRateHz;
+  const known = (): Candidate[] => {
+    const first = waiting.findIndex((one) => !watch.knows(placeOf(one)));
+    const ready = first < 0 ? waiting : waiting.slice(0, first);
+    waiting = waiting.slice(ready.length);
+    return ready.map((one) => weigh(one, watch.ask(placeOf(one)), watch.repeatShare));
+  };
+  return {
+    push(block) {
+      watch.push(block);
+      waiting.push(...source.push(block));
+      return known();
+    },
+    finish() {
+      watch.finish();
+      waiting.push(...source.finish());
+      return known();
+    },
+    doneTo: () => waiting[0]?.at ?? source.doneTo(),
+  };
+};
