@@ -1,5 +1,5 @@
 /**
- * How well onsets are heard in what was never trained on: `npm run bench:hearing [-- --set unseen|kept|timgm --others]`.
+ * How well onsets are heard in what was never trained on: `npm run bench:hearing [-- --set unseen|kept|timgm|physical --others --each]`.
  * `unseen` are instruments of the soundfonts that were left out of training, `timgm` a soundfont and `kept` recorded notes
  * that nothing was tuned on: those two are for the report only. Needs Debian's fluidsynth, the soundfonts, ffmpeg, and with
  * `--others` aubio-tools.
@@ -9,8 +9,9 @@ import { mkdirSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { parseArgs } from 'node:util';
-import { detectOnsets, type Family, median, type Onset, writeWav } from '@isochron/core';
+import { chance, detectOnsets, type Family, median, type Onset, writeWav } from '@isochron/core';
 import { CHECKS, type Checked, makeCheck } from './hearing/checks';
+import { PHYSICAL_MODELS, playPhysical } from './hearing/physical';
 import { fontSources, RECORDED_KEPT, recordedSource, type Source } from './hearing/sources';
 import { RATE } from './onsets/notes';
 import { pairs, score } from './onsets/score';
@@ -21,6 +22,7 @@ const { values } = parseArgs({
     set: { type: 'string', default: 'unseen' },
     packages: { type: 'string', default: join(tmpdir(), 'isochron-notes-kept/node_modules') },
     others: { type: 'boolean' },
+    each: { type: 'boolean' },
     only: { type: 'string' },
   },
 });
@@ -57,7 +59,7 @@ const intervalOf = ({ family }: Source, k: number): number =>
 
 interface Row {
   check: string;
-  source: Source;
+  source: Pick<Source, 'name' | 'family'>;
   made: Checked;
   detector: string;
   /** The true onsets that were heard, and how far off each was about the file's own median, in ms. */
@@ -69,26 +71,52 @@ interface Row {
   matched: readonly (readonly [onset: number, time: number])[];
 }
 const rows: Row[] = [];
-for (const [s, source] of (SETS[values.set] as () => Source[])().entries()) {
+const tell = (check: string, source: Pick<Source, 'name' | 'family'>, made: Checked): void => {
+  for (const [detector, detect] of Object.entries(DETECTORS)) {
+    const onsets = detect(made.sound, made);
+    const found = onsets.map(({ timeS }) => timeS);
+    const { medianMs } = score(made.onsetsS, found);
+    const offsetS = (medianMs || 0) / 1000;
+    const matched = pairs(made.onsetsS, found, offsetS, WINDOW_S);
+    const heard = new Set(matched.map(([onset]) => onset));
+    const errorsMs = matched.map(([onset, time]) => 1000 * (time - onset - offsetS));
+    rows.push({ check, source, made, detector, onsets, found, matched, heard, errorsMs });
+  }
+};
+
+/** Physical models with other chances than those that are trained on: what is slurred, tongued and bowed anew, semiquavers at 60 to 160. */
+const PHYSICAL_TAKES = 12;
+const PHYSICAL = 'slurs and strokes of physical models';
+const playPhysicalModels = (): void => {
+  for (const [m, model] of PHYSICAL_MODELS.entries())
+    for (let take = 0; take < PHYSICAL_TAKES; take += 1) {
+      const random = chance(880_000 + 101 * m + take);
+      const { sound, starts, source, family } = playPhysical(model, random, join(FOLDER, 'physical'));
+      const onsetsS = starts.map(({ frame }) => frame / RATE);
+      const pitches = starts.map(({ pitch = 60 }) => pitch);
+      tell(PHYSICAL, { name: source, family }, { sound, onsetsS, attacksS: onsetsS.map(() => 0), pitches, gesturesS: [] });
+    }
+};
+
+if (values.set === 'physical') playPhysicalModels();
+for (const [s, source] of (SETS[values.set]?.() ?? []).entries()) {
   const notes = source.notes();
   if (notes.length < 2) continue;
   for (const [c, check] of CHECKS.entries()) {
     if (values.only && !check.name.includes(values.only)) continue;
-    for (const take of [0, 1]) {
-      const made = makeCheck(notes, check, intervalOf(source, take), 7000 + 101 * s + 13 * c + take);
-      for (const [detector, detect] of Object.entries(DETECTORS)) {
-        const onsets = detect(made.sound, made);
-        const found = onsets.map(({ timeS }) => timeS);
-        const { medianMs } = score(made.onsetsS, found);
-        const offsetS = (medianMs || 0) / 1000;
-        const matched = pairs(made.onsetsS, found, offsetS, WINDOW_S);
-        const heard = new Set(matched.map(([onset]) => onset));
-        const errorsMs = matched.map(([onset, time]) => 1000 * (time - onset - offsetS));
-        rows.push({ check: check.name, source, made, detector, onsets, found, matched, heard, errorsMs });
-      }
-    }
+    for (const take of [0, 1])
+      tell(check.name, source, makeCheck(notes, check, intervalOf(source, take), 7000 + 101 * s + 13 * c + take));
   }
 }
+
+/** The value below which nine tenths lie. */
+const ninetieth = (values: readonly number[]): number =>
+  [...values].sort((a, b) => a - b)[Math.floor(0.9 * values.length)] ?? 0;
+const sdOf = (values: readonly number[]): number =>
+  Math.sqrt(values.reduce((total, one) => total + one * one, 0) / Math.max(1, values.length - 1));
+/** Whether a recording's figures would be shown: of its onsets no more than a fifth are doubtful, at a window of 12 ms. */
+const isShown = ({ onsets }: Row): boolean =>
+  onsets.filter(({ sure = 1, errorMs = 0 }) => sure < 0.75 || errorMs > 6).length <= 0.2 * onsets.length;
 
 /** Median and standard deviation about it, in ms. */
 const centreAndSd = (values: readonly number[]): string => {
@@ -111,7 +139,7 @@ const line = (own: readonly Row[]): string => {
 for (const detector of Object.keys(DETECTORS)) {
   const own = rows.filter((row) => row.detector === detector);
   console.log(`\n${detector}, ${values.set}`);
-  for (const { name } of CHECKS) {
+  for (const name of [...CHECKS.map((check) => check.name), PHYSICAL]) {
     const checked = own.filter(({ check }) => check === name);
     if (checked.length) console.log(`| ${name} | ${line(checked)} |`);
   }
@@ -143,6 +171,18 @@ for (const detector of Object.keys(DETECTORS)) {
       console.log(`| ${name}, attacks ${low} to ${high} s | recall ${(hit / wanted).toFixed(3)} of ${wanted}${times} |`);
     }
   }
+  for (const name of new Set(own.map(({ check }) => check))) {
+    const files = own.filter(({ check }) => check === name);
+    const errors = (some: readonly Row[]) => ninetieth(some.map(({ errorsMs }) => sdOf(errorsMs))).toFixed(1);
+    const shown = files.filter(isShown);
+    console.log(
+      `| ${name} | evenness off by up to ${errors(files)} ms in nine of ten files; ${errors(shown)} ms in the ${shown.length} of ${files.length} that are shown |`,
+    );
+  }
+  for (const name of values.each ? new Set(own.map(({ source }) => source.name)) : [])
+    console.log(
+      `| ${name} | ${line(own.filter(({ source, check }) => source.name === name && (check === 'separate' || check === PHYSICAL)))} | ${line(own.filter(({ source, check }) => source.name === name && check.startsWith('ringing')))} |`,
+    );
   const gestures = own.filter(({ check }) => check.startsWith('gestures'));
   const made = gestures.flatMap((row) =>
     row.made.gesturesS.map((timeS) => row.found.some((one) => Math.abs(one - timeS) < 0.03)),

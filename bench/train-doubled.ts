@@ -7,14 +7,20 @@ import { closeSync, openSync, readFileSync, writeSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { parseArgs } from 'node:util';
-import { chance, median, type Perceptron } from '@isochron/core';
-import { SURELY_DOUBLED } from '../core/src/measure/attack-faults';
-import { DOUBLED_AFTER_S, DOUBLED_BEFORE_S, doubledAttack, doubledFeatures } from '../core/src/signal/doubled-attack';
+import { chance } from '@isochron/core';
+import { settleDoubled } from '../core/src/measure/attack-faults';
+import {
+  createAttackReader,
+  DOUBLED_AFTER_S,
+  DOUBLED_BEFORE_S,
+  DOUBLED_LOG_ODDS,
+  doubledAttack,
+} from '../core/src/signal/doubled-attack';
 import { playDoubled } from './hearing/doubled';
 import { fontSources } from './hearing/sources';
+import { type TrainedLayer, writeLayers } from './hearing/write-layers';
 import { MORE_TRAINED, SAMPLED } from './onsets/instruments';
 import { RATE } from './onsets/notes';
-import { writeWeights } from './onsets/write-weights';
 
 const { values } = parseArgs({
   options: {
@@ -43,13 +49,14 @@ const write = (file: string): void => {
     if (notes.length === 0) continue;
     for (let take = 0; take < Number(values.takes); take += 1) {
       const random = chance(40_000 + 31 * s + take * 7919);
-      const { sound, struck } = playDoubled(notes, 0.4, random);
+      const { sound, struck } = playDoubled(notes, 0.3, random);
+      const attacks = createAttackReader(RATE);
       for (const { timeS, gapS } of struck) {
-        // Below 10 ms a gap is not asked for either way.
-        if (gapS > 0 && gapS < 0.01) continue;
         // The detector takes either attack for the onset, the first more often.
         const onsetS = timeS + (random.uniform() < 0.35 ? gapS : 0) + 0.0012 * random.normal();
-        const features = doubledFeatures(around(sound, onsetS), RATE);
+        const features = attacks.read(around(sound, onsetS));
+        // Below 10 ms a gap is not asked for either way.
+        if (gapS > 0 && gapS < 0.01) continue;
         writeSync(out, new Uint8Array(Float32Array.of(...features, gapS > 0 ? 1 : 0, gapS / 0.02).buffer));
         count += 1;
       }
@@ -60,8 +67,8 @@ const write = (file: string): void => {
 };
 
 const pack = (file: string): void => {
-  const layers = JSON.parse(readFileSync(file, 'utf8')) as Perceptron;
-  writeWeights('doubled-attack-weights.ts', 'DOUBLED_ATTACK_WEIGHTS', 'bench:train-doubled', layers);
+  const layers = JSON.parse(readFileSync(file, 'utf8')) as TrainedLayer[];
+  writeLayers('doubled-attack-weights.ts', 'DOUBLED_ATTACK_WEIGHTS', 'bench:train-doubled', layers);
 };
 
 const check = (): void => {
@@ -76,16 +83,23 @@ const check = (): void => {
   for (const [s, source] of FONTS.flatMap((font) => fontSources(font, NOTES, 'unseen')).entries()) {
     const notes = source.notes();
     for (let take = 0; take < 8; take += 1) {
-      const { sound, struck } = playDoubled(notes, 0.3, chance(90_000 + 31 * s + take * 7919));
-      const heard = struck.map(({ timeS }) => doubledAttack(around(sound, timeS), RATE));
-      const usual = median(heard.map(({ logOdds }) => Math.max(0, logOdds)));
-      for (const [k, { gapS }] of struck.entries()) {
-        const own = heard[k] as (typeof heard)[number];
-        const gap = own.logOdds - usual > SURELY_DOUBLED ? own.gapS : null;
+      const { sound, struck } = playDoubled(notes, 0.2, chance(90_000 + 31 * s + take * 7919));
+      const attacks = createAttackReader(RATE);
+      const heard = struck.map(({ timeS }) => doubledAttack(attacks.read(around(sound, timeS))));
+      const told = settleDoubled(
+        heard.map(({ logOdds, gapS }, k) => {
+          const beyond = logOdds - DOUBLED_LOG_ODDS;
+          return { timeS: k, levelDb: 0, ...(beyond > 0 ? { doubledOdds: beyond, doubledMs: 1000 * gapS } : {}) };
+        }),
+      );
+      for (const [k, { gapS, way }] of struck.entries()) {
+        const ms = told[k]?.doubledMs;
+        const gap = ms === undefined ? null : ms / 1000;
         const kind =
           gapS === 0 ? 'single' : gapS < 0.012 ? 'gap 8 to 12 ms' : gapS < 0.02 ? 'gap 12 to 20 ms' : 'gap 20 to 34 ms';
         add(kind, gap !== null, Math.abs((gap ?? 0) - gapS));
         add(`${kind}, ${source.family}`, gap !== null, Math.abs((gap ?? 0) - gapS));
+        if (gapS >= 0.012) add(`gap from 12 ms, ${way}`, gap !== null, Math.abs((gap ?? 0) - gapS));
       }
     }
   }

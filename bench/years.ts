@@ -264,7 +264,7 @@ const hour = () => {
   const from = performance.now();
   const sound = openWav(fileBytes(handle));
   const profile = profileOf('plucked');
-  const onsets = listenToRecording(sound, profile);
+  const onsets = listenToRecording(sound, { profile });
   const heardMs = performance.now() - from;
   const repetitions = measureImport(onsets, { drill, tempo, tolerance: TOLERANCE_PRESETS.secure, profile });
   const allMs = performance.now() - from;

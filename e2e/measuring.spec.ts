@@ -127,6 +127,28 @@ test.describe('the page of a take', () => {
     expect(violations.map(({ id, nodes }) => `${id}: ${nodes[0]?.html}`)).toEqual([]);
   });
 
+  test('says which note spoke twice again and again, and shows it on the strip', async ({ page }) => {
+    await setUpWith(page, {});
+    const core = await import('@isochron/core');
+    const { takes } = API.takes.parse(await (await page.request.get('/api/takes?limit=200')).json());
+    // The demo player's mallets are not together at one note of this figure.
+    const steps = takes.filter(({ passageId, repetitionCount }) => passageId === 'five-steps' && repetitionCount > 5);
+    for (const { id } of steps) {
+      const take = core.TakeSchema.parse(await (await page.request.get(`/api/takes/${id}`)).json());
+      const usable = core.usableRepetitions(take.repetitions).map(({ notes }) => notes);
+      const [habit] = core.attackHabits(usable, (take.drills[0] as (typeof take.drills)[number]).grid.events);
+      if (habit?.kind !== 'doubled') continue;
+      await page.goto(`/ledger/${id}`);
+      await expect(page.getByTestId('attack-habit').first()).toContainText(
+        `Note ${habit.index + 1} spoke twice in ${habit.count}`,
+      );
+      expect(habit.index).toBe(8);
+      await expect(page.locator('[aria-label*="spoke twice"]').first()).toBeAttached();
+      return;
+    }
+    throw new Error('no take shows the note that speaks twice');
+  });
+
   test('onsets are added, removed and undone by keyboard, remeasured and marked', async ({ page }) => {
     await setUpWith(page, {});
     const id = await openRecorded(page);

@@ -1,6 +1,7 @@
 /**
  * Fits how much the score's word weighs beside the ear's (WEIGHTS of core/src/signal/scored-candidates.ts):
- * `npm run bench:fit-takeover -- --phrases 300 --seed 21`. A logistic fit over candidates in made recordings of known pitches.
+ * `npm run bench:fit-takeover -- --phrases 300 --seed 21`. A logistic fit over candidates in made
+ * recordings of known pitches, of instruments that the ear was not trained on. The fit of the ear alone is ODDS of ear-candidates.ts.
  */
 import { join } from 'node:path';
 import { parseArgs } from 'node:util';
@@ -21,7 +22,7 @@ const { values } = parseArgs({
   options: { phrases: { type: 'string', default: '300' }, seed: { type: 'string', default: '21' } },
 });
 const PITCHED = SAMPLED.filter(({ family }) => family !== 'drum');
-const sources = (['fluid', 'musescore'] as const).flatMap((font) => fontSources(font, NOTES, 'trained', PITCHED));
+const sources = (['fluid', 'musescore'] as const).flatMap((font) => fontSources(font, NOTES, 'unseen', PITCHED));
 
 /** A candidate is a note's within this; between it and the second nothing is said. */
 const HIT_S = 0.025;

@@ -29,9 +29,9 @@ export const createPhraseMaker = (which: 'trained' | 'unseen', packages = PACKAG
 
   const drawn = which === 'trained' ? [...SAMPLED, ...MORE_TRAINED] : SAMPLED;
   const fonts = (['fluid', 'musescore'] as const).flatMap((font) => fontSources(font, NOTES, which, drawn));
-  /** Instruments whose notes speak slowly are the hard ones: drawn twice as often. */
+  /** Instruments whose notes speak slowly are the hard ones: drawn three times as often. */
   const HARD = ['bowed', 'blown', 'brass', 'voice'];
-  const sampled = fonts.flatMap((source) => (HARD.includes(source.family) ? [source, source] : [source]));
+  const sampled = fonts.flatMap((source) => (HARD.includes(source.family) ? [source, source, source] : [source]));
   const recorded =
     which === 'trained' ? RECORDED_TRAINED.map(([name, family]) => recordedSource(name, family, packages, NOTES)) : [];
   /** The simulated player's own instruments: what a player meets first. */

@@ -216,7 +216,7 @@ export const inSurroundings = ({ source, family, sound: dry, starts }: Performan
   if (random.uniform() < 0.5) sound = throughMicrophone(sound, random);
   let noisePower = 0;
   if (random.uniform() < 0.8) {
-    const snrDb = between(random, 13, 70);
+    const snrDb = random.uniform() < 0.5 ? between(random, 10, 32) : between(random, 32, 70);
     noisePower = rms(sound) ** 2 * 10 ** (-snrDb / 10);
     sound = addNoise(sound, pick(random, Object.keys(NOISES) as Noise[]), snrDb, random);
   }

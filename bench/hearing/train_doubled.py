@@ -1,4 +1,4 @@
-"""Trains what tells doubled attacks from single ones: python3 bench/hearing/train_doubled.py ATTACKS OUT.json [--features 606]."""
+"""Trains what tells doubled attacks from single ones: python3 bench/hearing/train_doubled.py ATTACKS OUT.json ."""
 import argparse
 import json
 
@@ -8,8 +8,8 @@ import torch
 parser = argparse.ArgumentParser()
 parser.add_argument("attacks")
 parser.add_argument("out")
-parser.add_argument("--features", type=int, default=606)
-parser.add_argument("--epochs", type=int, default=24)
+parser.add_argument("--features", type=int, default=697)
+parser.add_argument("--epochs", type=int, default=60)
 options = parser.parse_args()
 torch.manual_seed(4)
 torch.set_num_threads(1)
@@ -17,16 +17,16 @@ rows = torch.from_numpy(np.fromfile(options.attacks, np.float32).reshape(-1, opt
 kept = torch.arange(len(rows)) // 24 % 12 == 0  # Whole recordings, to see when it begins to learn by heart.
 train, held = rows[~kept], rows[kept]
 model = torch.nn.Sequential(
-    torch.nn.Linear(options.features, 96), torch.nn.ReLU(), torch.nn.Dropout(0.2),
-    torch.nn.Linear(96, 32), torch.nn.ReLU(), torch.nn.Dropout(0.1), torch.nn.Linear(32, 2))
+    torch.nn.Linear(options.features, 96), torch.nn.ReLU(), torch.nn.Dropout(0.1),
+    torch.nn.Linear(96, 48), torch.nn.ReLU(), torch.nn.Linear(48, 2))
 rate = 2e-3
-optimiser = torch.optim.AdamW(model.parameters(), lr=rate, weight_decay=0.02)
+optimiser = torch.optim.AdamW(model.parameters(), lr=rate, weight_decay=0.05)
 
 
 def loss_of(batch, smear):
     x = batch[:, :options.features]
     if smear:
-        x = (x + 0.03 * torch.randn_like(x)) * (torch.rand_like(x) > 0.05)
+        x = x + 0.02 * torch.randn_like(x)
     out = model(x)
     doubled = batch[:, -2]
     odds = torch.nn.functional.binary_cross_entropy_with_logits(out[:, 0], doubled)

@@ -1,4 +1,6 @@
 import type { SoundSource } from '../formats/sound-source';
+import { pitchSequence } from '../rhythm/grid-shape';
+import type { Grid } from '../schema/grid';
 import type { Onset } from '../schema/measures';
 import { createOnsetDetector } from '../signal/detect-onsets';
 import { createNoteEar } from '../signal/note-ear';
@@ -7,13 +9,22 @@ import type { Profile } from '../signal/profiles';
 /** Progress is told about this often, in seconds of sound. */
 const PIECE_S = 2;
 
-/** The onsets of a whole recording, with pitch where the profile has it. `onProgress` is told the share done, 0…1. */
+/** What is played over and over: after its last note its first one follows. */
+const repeated = (sequence: readonly number[][]): number[][] => [...sequence, ...sequence.slice(0, 1)];
+
+/**
+ * The onsets of a whole recording, with pitch where the profile has it. Where what is played is known (`grid`), its pitches sharpen
+ * what is heard. `onProgress` is told the share done, 0…1.
+ */
 export const listenToRecording = (
   { sampleRateHz, frames, read }: SoundSource,
-  profile: Profile,
+  { profile, grid }: { profile: Profile; grid?: Grid },
   onProgress: (share: number) => void = () => {},
 ): Onset[] => {
-  const detector = createOnsetDetector(sampleRateHz, { family: profile.family });
+  const detector = createOnsetDetector(sampleRateHz, {
+    family: profile.family,
+    score: grid && profile.hasPitch ? repeated(pitchSequence(grid)) : undefined,
+  });
   const ear = createNoteEar(sampleRateHz, 0, profile.hasPitch);
   const onsets: Onset[] = [];
   const piece = Math.round(PIECE_S * sampleRateHz);

@@ -174,7 +174,7 @@ describe('a file', () => {
 
   it('gives its repetitions with the planted spread, whatever lies between them', () => {
     const told: number[] = [];
-    const onsets = listenToRecording(soundInMemory(sound, RATE), profile, (share) => told.push(share));
+    const onsets = listenToRecording(soundInMemory(sound, RATE), { profile }, (share) => told.push(share));
     expect(told.at(-1)).toBe(1);
     // Two stray notes between the repetitions.
     const pauseS = ((played[0]?.at(-1)?.timeS ?? 0) + (played[1]?.[0]?.timeS ?? 0)) / 2;

@@ -13,8 +13,8 @@ export interface AttackFault {
   size: number;
 }
 
-/** How much likelier doubled than the others (natural log-odds) a note must be to be called so. */
-export const SURELY_DOUBLED = 1.5;
+/** Where most attacks look doubled, how much likelier than the usual one (natural log-odds) a note must be to be called so. */
+const BEYOND_USUAL = 1.5;
 
 /**
  * Onsets whose second attack is kept only where it stands out: some instruments rattle at every attack, and theirs are not doubled.
@@ -24,7 +24,7 @@ export const settleDoubled = (onsets: readonly Onset[]): Onset[] => {
   return onsets.map((onset) => {
     const { doubledOdds, doubledMs, ...rest } = onset;
     if (doubledOdds === undefined) return onset;
-    return doubledOdds - usual > SURELY_DOUBLED ? { ...rest, doubledMs } : rest;
+    return doubledOdds > (usual > 0 ? usual + BEYOND_USUAL : 0) ? { ...rest, doubledMs } : rest;
   });
 };
 

@@ -15,6 +15,9 @@ export interface PlayedNote {
 export const spreadAtTempoMs = (skill: Skill, tempoBpm: number): number =>
   skill.easyUpToBpm === null ? skill.spreadMs : skill.spreadMs * 1.5 ** Math.max(0, (tempoBpm / skill.easyUpToBpm - 1) / 0.1);
 
+/** A note that speaks twice does so within these, in seconds. */
+const DOUBLED_S = [0.014, 0.028] as const;
+
 /** Plays a grid once, each note with the spread of its local tempo. The same seed plays the same repetition. Returned in order of time. */
 export const simulatePlaying = (
   notes: readonly ExpectedNote[],
@@ -23,6 +26,8 @@ export const simulatePlaying = (
   seed: number,
 ): PlayedNote[] => {
   const { uniform, normal } = chance(seed);
+  // Drawn apart, so that whoever doubles no note plays as ever.
+  const twice = chance(seed + 91);
   const map = openTempo(tempo);
   const firstS = notes[0]?.timeS ?? 0;
   const played: PlayedNote[] = [];
@@ -36,6 +41,9 @@ export const simulatePlaying = (
     const extra = uniform() < skill.extraShare;
     const timeS = note.timeS + driftS + deviationMs / 1000;
     if (!missed) played.push({ timeS, levelDb, expected: note.index });
+    const doubled = twice.uniform() < (skill.doubledShare[String(note.index)] ?? 0);
+    const gapS = DOUBLED_S[0] + (DOUBLED_S[1] - DOUBLED_S[0]) * twice.uniform();
+    if (!missed && doubled) played.push({ timeS: timeS + gapS, levelDb: levelDb - 1, expected: note.index });
     if (extra) played.push({ timeS: timeS + note.intervalS * (0.4 + 0.2 * uniform()), levelDb: levelDb - 4, expected: null });
   }
   return played.sort((a, b) => a.timeS - b.timeS);

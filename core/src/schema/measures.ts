@@ -11,7 +11,7 @@ const HeardShape = {
   errorMs: z.number().optional(),
   /** From its first attack to a second one, where it was struck twice within a few hundredths of a second. */
   doubledMs: z.number().optional(),
-  /** How likely that is (natural log-odds), before it was held against the other notes; not kept. */
+  /** How far that is beyond what counts (natural log-odds), before it was held against the other notes; not kept. */
   doubledOdds: z.number().optional(),
   /** How far its sound had fallen by the time of the next note. */
   fadeDb: z.number().optional(),

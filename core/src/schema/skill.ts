@@ -14,6 +14,8 @@ export const SkillSchema = z.object({
   habitsMs: z.record(z.string(), z.number()),
   missedShare: z.number().min(0).max(1),
   extraShare: z.number().min(0).max(1),
+  /** How often a note speaks twice, by note index. */
+  doubledShare: z.record(z.string(), z.number().min(0).max(1)).default({}),
   levelDb: z.number(),
   levelSpreadDb: z.number().min(0),
   /** The same seed plays the same takes again. */
@@ -30,6 +32,7 @@ export const STEADY: Skill = {
   habitsMs: {},
   missedShare: 0,
   extraShare: 0,
+  doubledShare: {},
   levelDb: -15,
   levelSpreadDb: 1.5,
   seed: 1,

@@ -1,6 +1,6 @@
 import type { Onset } from '../schema/measures';
 import type { Candidate } from './candidates';
-import { DOUBLED_AFTER_S, DOUBLED_BEFORE_S, doubledAttack } from './doubled-attack';
+import { createAttackReader, DOUBLED_AFTER_S, DOUBLED_BEFORE_S, DOUBLED_LOG_ODDS, doubledAttack } from './doubled-attack';
 import { createEarCandidates } from './ear-candidates';
 import type { Family } from './families';
 import { BEGINNING_S, GOES_ON_S, isFirstNote } from './first-onset';
@@ -29,7 +29,7 @@ const LONELY_S = 0.07;
 /** A better candidate for the same note is waited for this long. */
 const WAIT_S = 0.01;
 /** An attack below this level is no note, whatever its shape, in dBFS. */
-const QUIETEST_DB = -95;
+const QUIETEST_DB = -105;
 const LEVEL_S = 0.02;
 /** How the sound goes on after its beginning is told over so long. */
 const LATER_S = 0.06;
@@ -70,6 +70,7 @@ export const createOnsetDetector = (sampleRateHz: number, options: DetectorOptio
   const shortestGap = SHORTEST_GAP_S * sampleRateHz;
   const behind = Math.round(REFINE_BEFORE_S * sampleRateHz);
   const ahead = Math.round((SEARCH_AFTER_S + LEVEL_S) * sampleRateHz);
+  const attacks = createAttackReader(sampleRateHz);
   const doubledLength = Math.round((DOUBLED_BEFORE_S + DOUBLED_AFTER_S) * sampleRateHz);
   const sound = createSampleBuffer(Math.round(0.3 * sampleRateHz) + behind + ahead);
   let likely: Likely | null = null;
@@ -84,8 +85,9 @@ export const createOnsetDetector = (sampleRateHz: number, options: DetectorOptio
     if (levelDb < QUIETEST_DB || onset - last < shortestGap) return [];
     last = onset;
     const attack = sound.view(onset - Math.round(DOUBLED_BEFORE_S * sampleRateHz), doubledLength);
-    const { logOdds: doubledOdds, gapS } = doubledAttack(attack, sampleRateHz);
-    const doubled = doubledOdds > 0 ? { doubledOdds: rounded(doubledOdds, 1), doubledMs: rounded(1000 * gapS, 1) } : {};
+    const { logOdds: doubledOdds, gapS } = doubledAttack(attacks.read(attack));
+    const beyond = doubledOdds - DOUBLED_LOG_ODDS;
+    const doubled = beyond > 0 ? { doubledOdds: rounded(beyond, 1), doubledMs: rounded(1000 * gapS, 1) } : {};
     const apartMs = (1000 * Math.abs(onset - at)) / sampleRateHz;
     const errorMs = timeErrorMs({ isSharp: refined.isSharp, earErrorMs: 1000 * errorS, apartMs });
     const sure = 1 / (1 + Math.exp(-odds));

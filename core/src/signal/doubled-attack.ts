@@ -1,30 +1,35 @@
 import { DOUBLED_ATTACK_WEIGHTS } from './doubled-attack-weights';
-import { loadPerceptron, unpackPerceptron } from './perceptron';
+import { unpackEarLayer } from './ear-layer';
+import { loadPerceptron } from './perceptron';
 import { powerDb } from './power';
 import { nearestSpectrum, spectrumOf } from './spectrum';
 
 /** The stretch that is looked at around an onset, in seconds: a second attack may come before the one that was taken for it. */
 export const DOUBLED_BEFORE_S = 0.036;
-export const DOUBLED_AFTER_S = 0.064;
+export const DOUBLED_AFTER_S = 0.05;
 const PIECE_S = 0.001;
 const PIECES = Math.round((DOUBLED_BEFORE_S + DOUBLED_AFTER_S) / PIECE_S);
 const WINDOW_S = 0.00133;
 const FLOOR_DB = -50;
 /** Bins of the short spectra that are one band each, the last one not counted: higher ones hold less of what rings on. */
-const BAND_EDGES = [1, 2, 3, 5, 9, 17, 30];
+const BAND_EDGES = [0, 2, 5, 11, 30];
 const BANDS = BAND_EDGES.length - 1;
 /** Levels over time in each band, then how loud each band is at its loudest. */
-export const DOUBLED_FEATURES = BANDS * PIECES + BANDS;
+const SHAPE = BANDS * PIECES + BANDS;
+/** So many attacks before it are what is usual. */
+const REMEMBERED = 9;
+/** The shape of an attack, how it differs from the usual one, and how well that is known. */
+export const DOUBLED_FEATURES = 2 * SHAPE + 1;
+/** Log-odds from which an attack counts as doubled: about one single attack in a hundred does (docs/figures.md). */
+export const DOUBLED_LOG_ODDS = -0.75;
 /** Unit of the perceptron's second output, the gap. */
 const GAP_UNIT_S = 0.02;
-const judge = loadPerceptron(unpackPerceptron(DOUBLED_ATTACK_WEIGHTS));
 
-/**
- * Levels around an onset, a millisecond each, in six bands, each from its loudest down to the floor as 1 … 0: what is read by
- * {@link doubledAttack}. `samples` begins {@link DOUBLED_BEFORE_S} before the onset.
- */
-export const doubledFeatures = (samples: Float32Array, sampleRateHz: number): Float32Array => {
-  const features = new Float32Array(DOUBLED_FEATURES);
+const judge = loadPerceptron(DOUBLED_ATTACK_WEIGHTS.map(unpackEarLayer));
+
+/** Levels around an onset, a millisecond each, in four bands, each from its loudest down to the floor as 1 … 0. */
+const attackShape = (samples: Float32Array, sampleRateHz: number): Float32Array => {
+  const shape = new Float32Array(SHAPE);
   const size = nearestSpectrum(WINDOW_S * sampleRateHz);
   const spectrum = spectrumOf(size);
   const piece = PIECE_S * sampleRateHz;
@@ -36,7 +41,7 @@ export const doubledFeatures = (samples: Float32Array, sampleRateHz: number): Fl
       let sum = 0;
       for (let bin = BAND_EDGES[band] as number; bin < (BAND_EDGES[band + 1] as number); bin += 1) sum += powers[bin] ?? 0;
       const level = powerDb(sum);
-      features[band * PIECES + k] = level;
+      shape[band * PIECES + k] = level;
       loudest[band] = Math.max(loudest[band] as number, level);
     }
   }
@@ -44,10 +49,40 @@ export const doubledFeatures = (samples: Float32Array, sampleRateHz: number): Fl
   for (let band = 0; band < BANDS; band += 1) {
     const own = loudest[band] as number;
     for (let k = band * PIECES; k < (band + 1) * PIECES; k += 1)
-      features[k] = Math.max(0, 1 - ((features[k] as number) - own) / FLOOR_DB);
-    features[BANDS * PIECES + band] = Math.max(0, 1 - (own - top) / FLOOR_DB);
+      shape[k] = Math.max(0, 1 - ((shape[k] as number) - own) / FLOOR_DB);
+    shape[BANDS * PIECES + band] = Math.max(0, 1 - (own - top) / FLOOR_DB);
   }
-  return features;
+  return shape;
+};
+
+/** Reads attacks one after the other, in order. */
+export interface AttackReader {
+  /** The features of the next attack; `samples` begin {@link DOUBLED_BEFORE_S} before its onset. The row is new. */
+  read(samples: Float32Array): Float32Array;
+}
+
+/** Makes an {@link AttackReader}, which remembers what attacks usually look like: no two instruments' do alike. */
+export const createAttackReader = (sampleRateHz: number): AttackReader => {
+  const shapes: Float32Array[] = [];
+  const column = new Float32Array(REMEMBERED);
+  return {
+    read(samples) {
+      const own = attackShape(samples, sampleRateHz);
+      const features = new Float32Array(DOUBLED_FEATURES);
+      features.set(own);
+      for (let k = 0; k < SHAPE && shapes.length > 0; k += 1) {
+        shapes.forEach((shape, n) => {
+          column[n] = shape[k] as number;
+        });
+        const sorted = column.subarray(0, shapes.length).sort();
+        features[SHAPE + k] = (own[k] as number) - (sorted[sorted.length >> 1] as number);
+      }
+      features[2 * SHAPE] = shapes.length / REMEMBERED;
+      shapes.push(own);
+      if (shapes.length > REMEMBERED) shapes.shift();
+      return features;
+    },
+  };
 };
 
 /** What is thought of an attack: how likely it is doubled (natural log-odds), and then the gap in seconds. */
@@ -59,9 +94,9 @@ export interface MaybeDoubled {
 /**
  * Whether a note was struck twice within a few hundredths of a second: a stopping finger that comes early or late, two hands out of
  * step, a key that speaks twice. A small perceptron that was trained on single and planted doubled attacks
- * (bench/train-doubled.ts). Some instruments rattle at every attack: it is for whoever asks to compare a note with its neighbours.
+ * (bench/train-doubled.ts), from what an {@link AttackReader} reads.
  */
-export const doubledAttack = (samples: Float32Array, sampleRateHz: number): MaybeDoubled => {
-  const [logOdds = 0, gap = 0] = judge(doubledFeatures(samples, sampleRateHz));
+export const doubledAttack = (features: Float32Array): MaybeDoubled => {
+  const [logOdds = 0, gap = 0] = judge(features);
   return { logOdds, gapS: Math.max(0, gap * GAP_UNIT_S) };
 };

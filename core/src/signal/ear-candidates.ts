@@ -4,6 +4,8 @@ import type { Family } from './families';
 
 /** Steps less likely than this (natural log-odds) are not even looked at: what is known of the grid could not make them notes. */
 const LEAST_LOG_ODDS = -4;
+/** The ear is surer than it is right: its log-odds are brought to what they are worth, fitted by bench/hearing/fit-takeover.ts. */
+const ODDS = { constant: 0, slope: 1 };
 /** What begins so near the end has no sound to be judged by, and a cut is no note. */
 const LAST_S = 0.05;
 
@@ -20,14 +22,15 @@ export const createEarCandidates = (sampleRateHz: number, family: Family | null)
     const next = after?.logOdds ?? Number.NEGATIVE_INFINITY;
     const isTop = own !== null && own.logOdds >= LEAST_LOG_ODDS && own.logOdds > before && own.logOdds >= next;
     before = own?.logOdds ?? before;
-    // The ear's own object is written over.
-    now = after && { ...after };
+    now = after;
     return own && isTop ? [own] : [];
   };
 
   const drain = (): Candidate[] => {
     const found: Candidate[] = [];
-    for (let heard = ear.next(); heard; heard = ear.next()) found.push(...decide(heard));
+    // The ear's own object is written over.
+    for (let heard = ear.next(); heard; heard = ear.next())
+      found.push(...decide({ ...heard, logOdds: ODDS.constant + ODDS.slope * heard.logOdds }));
     return found;
   };
 

@@ -18,6 +18,9 @@ export const takeoverFeatures = (logOdds: number, { change, sameness, louder }: 
   ];
 };
 
+/** Samples listened to at a time. */
+const PIECE = 2048;
+
 const weigh = (candidate: Candidate, takeover: Takeover, repeatShare: number): Candidate => {
   const [constant, ...own] = WEIGHTS;
   const features = takeoverFeatures(candidate.logOdds, takeover, repeatShare);
@@ -40,9 +43,15 @@ export const withScore = (source: Candidates, sampleRateHz: number, sequence: Pi
   };
   return {
     push(block) {
-      watch.push(block);
-      waiting.push(...source.push(block));
-      return known();
+      // The watch remembers half a second: candidates are asked about while it does.
+      const found: Candidate[] = [];
+      for (let at = 0; at < block.length; at += PIECE) {
+        const piece = block.subarray(at, at + PIECE);
+        watch.push(piece);
+        waiting.push(...source.push(piece));
+        found.push(...known());
+      }
+      return found;
     },
     finish() {
       watch.finish();

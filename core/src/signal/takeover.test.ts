@@ -125,6 +125,11 @@ describe('knowledge of the score', () => {
     expect(slurred).toBeGreaterThan(after + 1);
   });
 
+  it('weighs the same however the sound is cut into blocks', () => {
+    const whole = withScore(source(), RATE, sequence(60, 62));
+    expect([...whole.push(slur), ...whole.finish()]).toEqual(weighed(slur, sequence(60, 62)));
+  });
+
   it.each([
     ['what is played', sequence(60, 62)],
     ['another piece', sequence(70, 55, 81)],

@@ -69,11 +69,9 @@ const REACH = 2 ** (REACH_CENTS / 1200);
 
 /** Where a peak of powers lies beside its greatest bin, in bins: the top of a parabola through their logarithms. */
 const peakShift = (powers: Float32Array, at: number): number => {
-  const [below, own, above] = [at - 1, at, at + 1].map((bin) => Math.log((powers[bin] ?? 0) + 1e-20)) as [
-    number,
-    number,
-    number,
-  ];
+  const below = Math.log((powers[at - 1] ?? 0) + 1e-20);
+  const own = Math.log((powers[at] ?? 0) + 1e-20);
+  const above = Math.log((powers[at + 1] ?? 0) + 1e-20);
   const bend = below - 2 * own + above;
   return bend < 0 ? Math.max(-0.5, Math.min(0.5, (0.5 * (below - above)) / bend)) : 0;
 };
@@ -167,8 +165,9 @@ export const createTakeoverWatch = (sampleRateHz: number, sequence: PitchSequenc
         const amplitude = Math.sqrt(powers[at] as number);
         row[p] = amplitude;
         greatest = Math.max(greatest, amplitude);
+        if (amplitude <= CLEAR * floor) continue;
         const offCents = 1200 * Math.log2((at + peakShift(powers, at)) / bin);
-        if (amplitude > CLEAR * floor && Math.abs(offCents) < TUNING_CENTS) {
+        if (Math.abs(offCents) < TUNING_CENTS) {
           sum += amplitude * offCents;
           weights += amplitude;
         }

@@ -17,6 +17,7 @@ import {
   type Onset,
   type Passage,
   type PlayedNote,
+  pitchSequence,
   profileOf,
   type RepetitionPlan,
   renderPlaying,
@@ -125,10 +126,12 @@ export const practise = (evening: Evening): { take: Take; recording: Float32Arra
     if (evening.withSound) {
       const sound = render(evening, drill, plan, played, fromS);
       pieces.push({ fromS, sound });
-      onsets = detectOnsets(sound, SAMPLE_RATE_HZ, { family: profile.family }).map((onset) => ({
-        ...onset,
-        timeS: onset.timeS + fromS,
-      }));
+      onsets = detectOnsets(sound, SAMPLE_RATE_HZ, { family: profile.family, score: pitchSequence(drill.grid) }).map(
+        (onset) => ({
+          ...onset,
+          timeS: onset.timeS + fromS,
+        }),
+      );
     }
     const analysed = analyseRepetition(onsets, {
       drill,
@@ -181,4 +184,6 @@ export const demoSkill = (passage: Passage, progress: number): Skill => ({
   habitsMs: passage.id === 'five-steps' ? { '4': 7 - 4 * progress, '12': 6 - 4 * progress } : { '5': 5 - 3 * progress },
   missedShare: 0.004 * (1 - progress),
   extraShare: 0.002,
+  // Two mallets that are not quite together where the figure turns.
+  doubledShare: passage.id === 'five-steps' ? { '8': 0.6 } : {},
 });

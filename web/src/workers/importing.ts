@@ -62,7 +62,7 @@ export const importing = {
     if (content.kind === 'midi') onsets = readSmf(content.bytes);
     else {
       sound = soundOf(content);
-      onsets = listenToRecording(sound, profile, onProgress);
+      onsets = listenToRecording(sound, { profile, grid: plan.drill.listen ? undefined : plan.drill.grid }, onProgress);
     }
     const used = content.kind === 'midi' ? profileOf('midi') : profile;
     const repetitions = measureImport(onsets, { ...plan, profile: used });
