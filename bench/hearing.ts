@@ -134,19 +134,24 @@ const line = (own: readonly Row[]): string => {
   ];
   const errors = own.flatMap(({ errorsMs }) => errorsMs);
   const sd = Math.sqrt(sum(errors.map((one) => one * one)) / Math.max(1, errors.length - 1));
-  return `F1 ${((2 * hits) / (wanted + got)).toFixed(3)} P ${(hits / got).toFixed(3)} R ${(hits / wanted).toFixed(3)} SD ${sd.toFixed(1)}`;
+  return `${((2 * hits) / (wanted + got)).toFixed(3)} (${(hits / got).toFixed(3)}, ${(hits / wanted).toFixed(3)}) ${sd.toFixed(1)} ms`;
 };
+/** What each detector comes to, by what is asked. */
+const table = new Map<string, Map<string, string>>();
 for (const detector of Object.keys(DETECTORS)) {
   const own = rows.filter((row) => row.detector === detector);
-  console.log(`\n${detector}, ${values.set}`);
+  const put = (label: string, text: string): void => {
+    const cells = table.get(label) ?? new Map<string, string>();
+    table.set(label, cells.set(detector, text));
+  };
   for (const name of [...CHECKS.map((check) => check.name), PHYSICAL]) {
     const checked = own.filter(({ check }) => check === name);
-    if (checked.length) console.log(`| ${name} | ${line(checked)} |`);
+    if (checked.length) put(`${name}`, `${line(checked)}`);
   }
   for (const name of ['separate', 'ringing 60 ms, 20 dB']) {
     const checked = own.filter(({ check }) => check === name);
     for (const family of new Set(checked.map(({ source }) => source.family)))
-      console.log(`| ${name}, ${family} | ${line(checked.filter(({ source }) => source.family === family))} |`);
+      put(`${name}, ${family}`, `${line(checked.filter(({ source }) => source.family === family))}`);
     for (const [low, high] of [
       [0, 0.03],
       [0.03, 0.06],
@@ -167,30 +172,31 @@ for (const detector of Object.keys(DETECTORS)) {
           physical.push(1000 * (pair[1] - onsetS));
           half.push(1000 * (pair[1] - onsetS - attackS));
         });
+      if (wanted === 0) continue;
       const times = hit > 2 ? `, ${centreAndSd(physical)} against the onset, ${centreAndSd(half)} against half the level` : '';
-      console.log(`| ${name}, attacks ${low} to ${high} s | recall ${(hit / wanted).toFixed(3)} of ${wanted}${times} |`);
+      put(`${name}, attacks ${low} to ${high} s`, `recall ${(hit / wanted).toFixed(3)} of ${wanted}${times}`);
     }
   }
   for (const name of new Set(own.map(({ check }) => check))) {
     const files = own.filter(({ check }) => check === name);
     const errors = (some: readonly Row[]) => ninetieth(some.map(({ errorsMs }) => sdOf(errorsMs))).toFixed(1);
     const shown = files.filter(isShown);
-    console.log(
-      `| ${name} | evenness off by up to ${errors(files)} ms in nine of ten files; ${errors(shown)} ms in the ${shown.length} of ${files.length} that are shown |`,
+    put(
+      `${name}: evenness off by, in nine of ten files`,
+      `${errors(files)} ms; ${errors(shown)} ms in the ${shown.length} of ${files.length} that are shown`,
     );
   }
   for (const name of values.each ? new Set(own.map(({ source }) => source.name)) : [])
-    console.log(
-      `| ${name} | ${line(own.filter(({ source, check }) => source.name === name && (check === 'separate' || check === PHYSICAL)))} | ${line(own.filter(({ source, check }) => source.name === name && check.startsWith('ringing')))} |`,
+    put(
+      `${name}`,
+      `${line(own.filter(({ source, check }) => source.name === name && (check === 'separate' || check === PHYSICAL)))}; ${line(own.filter(({ source, check }) => source.name === name && check.startsWith('ringing')))}`,
     );
   const gestures = own.filter(({ check }) => check.startsWith('gestures'));
   const made = gestures.flatMap((row) =>
     row.made.gesturesS.map((timeS) => row.found.some((one) => Math.abs(one - timeS) < 0.03)),
   );
   if (made.length)
-    console.log(
-      `| gestures taken for notes | ${((100 * made.filter(Boolean).length) / made.length).toFixed(1)} % of ${made.length} |`,
-    );
+    put(`gestures taken for notes`, `${((100 * made.filter(Boolean).length) / made.length).toFixed(1)} % of ${made.length}`);
   // Of onsets that are said to be so sure, how many are notes; of their times, how far off they are against what is said.
   const sure = new Map<string, [right: number, of: number]>();
   const timedErrors: [said: number, is: number][] = [];
@@ -210,7 +216,7 @@ for (const detector of Object.keys(DETECTORS)) {
     }
   }
   for (const [bin, [hits, of]] of [...sure].sort())
-    console.log(`| said to be ${bin} % sure | ${((100 * hits) / of).toFixed(1)} % right of ${of} |`);
+    put(`said to be ${bin} % sure`, `${((100 * hits) / of).toFixed(1)} % right of ${of}`);
   for (const [low, high] of [
     [0, 1],
     [1, 2],
@@ -220,7 +226,11 @@ for (const detector of Object.keys(DETECTORS)) {
   ] as const) {
     const part = timedErrors.filter(([said]) => said >= low && said < high).map(([, is]) => is);
     const sd = Math.sqrt(sum(part.map((one) => one * one)) / Math.max(1, part.length));
-    if (part.length)
-      console.log(`| time said to be off by ${low} to ${high} ms | off by ${sd.toFixed(1)} ms, ${part.length} notes |`);
+    if (part.length) put(`time said to be off by ${low} to ${high} ms`, `off by ${sd.toFixed(1)} ms, ${part.length} notes`);
   }
 }
+
+const columns = Object.keys(DETECTORS);
+console.log(`| ${values.set} | ${columns.join(' | ')} |\n|---|${columns.map(() => '---').join('|')}|`);
+for (const [label, cells] of table)
+  console.log(`| ${label} | ${columns.map((column) => cells.get(column) ?? '–').join(' | ')} |`);

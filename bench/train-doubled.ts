@@ -4,11 +4,8 @@
  * `--check` holds that against instruments that it never heard.
  */
 import { closeSync, openSync, readFileSync, writeSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
 import { parseArgs } from 'node:util';
-import { chance } from '@isochron/core';
-import { settleDoubled } from '../core/src/measure/attack-faults';
+import { chance, settleDoubled } from '@isochron/core';
 import {
   createAttackReader,
   DOUBLED_AFTER_S,
@@ -17,6 +14,7 @@ import {
   doubledAttack,
 } from '../core/src/signal/doubled-attack';
 import { playDoubled } from './hearing/doubled';
+import { NOTES, recordedSources, SIMULATED_SOURCES } from './hearing/make-phrase';
 import { fontSources } from './hearing/sources';
 import { type TrainedLayer, writeLayers } from './hearing/write-layers';
 import { MORE_TRAINED, SAMPLED } from './onsets/instruments';
@@ -28,9 +26,10 @@ const { values } = parseArgs({
     write: { type: 'string' },
     pack: { type: 'string' },
     check: { type: 'boolean' },
+    others: { type: 'boolean' },
   },
 });
-const NOTES = join(tmpdir(), 'isochron-onset-bench');
+const OFTENER = 4;
 const FONTS = ['fluid', 'musescore'] as const;
 
 /** The stretch around an onset that is looked at; the detector is off by a millisecond now and then. */
@@ -44,11 +43,16 @@ const write = (file: string): void => {
   const out = openSync(file, 'w');
   let count = 0;
   const instruments = [...SAMPLED, ...MORE_TRAINED];
-  for (const [s, source] of FONTS.flatMap((font) => fontSources(font, NOTES, 'trained', instruments)).entries()) {
+  const fonts = FONTS.flatMap((font) => fontSources(font, NOTES, 'trained', instruments));
+  // There are few of these: each is played more often.
+  const others = [...SIMULATED_SOURCES, ...recordedSources()].flatMap((source) =>
+    Array.from({ length: OFTENER }, () => source),
+  );
+  for (const [s, source] of [...(values.others ? [] : fonts), ...others].entries()) {
     const notes = source.notes();
     if (notes.length === 0) continue;
     for (let take = 0; take < Number(values.takes); take += 1) {
-      const random = chance(40_000 + 31 * s + take * 7919);
+      const random = chance((values.others ? 60_000 : 40_000) + 31 * s + take * 7919);
       const { sound, struck } = playDoubled(notes, 0.3, random);
       const attacks = createAttackReader(RATE);
       for (const { timeS, gapS } of struck) {

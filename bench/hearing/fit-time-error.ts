@@ -23,6 +23,7 @@ interface Sample {
   isKept: boolean;
 }
 const samples: Sample[] = [];
+const compared: { isSharp: boolean; refinedMs: number; earMs: number; middleMs: number }[] = [];
 for (let k = 0; k < Number(values.phrases); k += 1) {
   const random = chance(55_001 * Number(values.seed) + k);
   const { sound, onsets, family } = makeOne(random);
@@ -42,6 +43,10 @@ for (let k = 0; k < Number(values.phrases); k += 1) {
     const nearest = Math.min(...onsets.map(({ timeS }) => Math.abs(timeS - onset / RATE)));
     if (nearest > HIT_S) continue;
     const apartMs = (1000 * Math.abs(onset - place)) / RATE;
+    const earErrorMs = Math.min(...onsets.map(({ timeS }) => Math.abs(1000 * (timeS - place / RATE))));
+    const middle = (onset + place) / 2;
+    const middleErrorMs = Math.min(...onsets.map(({ timeS }) => Math.abs(1000 * (timeS - middle / RATE))));
+    compared.push({ isSharp: refined.isSharp, refinedMs: 1000 * nearest, earMs: earErrorMs, middleMs: middleErrorMs });
     samples.push({ isSharp: refined.isSharp, x: [1, 1000 * errorS, apartMs], errorMs: 1000 * nearest, isKept: k % 4 === 0 });
   }
 }
@@ -72,7 +77,13 @@ const fit = (own: readonly Sample[]): number[] => {
   return weights;
 };
 
+const rmsOf = (values: readonly number[]): string =>
+  Math.sqrt(values.reduce((sum, one) => sum + one * one, 0) / Math.max(1, values.length)).toFixed(2);
 for (const isSharp of [true, false]) {
+  const both = compared.filter((one) => one.isSharp === isSharp);
+  console.log(
+    `${isSharp ? 'sharp' : 'slow'}: refined ${rmsOf(both.map(({ refinedMs }) => refinedMs))} ms, the ear's own ${rmsOf(both.map(({ earMs }) => earMs))} ms, between them ${rmsOf(both.map(({ middleMs }) => middleMs))} ms`,
+  );
   const own = samples.filter((one) => one.isSharp === isSharp);
   const weights = fit(own.filter(({ isKept }) => !isKept));
   console.log(

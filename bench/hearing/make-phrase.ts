@@ -15,6 +15,17 @@ export const NOTES = join(tmpdir(), 'isochron-onset-bench');
 /** Where the packages of recorded notes that may be trained on are unpacked. */
 export const PACKAGES = join(tmpdir(), 'isochron-notes/node_modules');
 
+/** The simulated player's own instruments: what a player meets first. */
+export const SIMULATED_SOURCES: readonly Source[] = SIMULATED.map(({ name, family }) => ({
+  name: `simulated ${name}`,
+  family,
+  notes: () => simulatedNotes(name).flatMap(({ pitch, samples }) => cutAtOnset(pitch, samples) ?? []),
+}));
+
+/** The recorded instruments that may be trained on, from the packages of a folder. */
+export const recordedSources = (packages = PACKAGES): Source[] =>
+  RECORDED_TRAINED.map(([name, family]) => recordedSource(name, family, packages, NOTES));
+
 /**
  * Makes recordings by chance: of every kind of source in every kind of surroundings, of what is trained on, or of the soundfonts'
  * instruments that never are.
@@ -32,15 +43,7 @@ export const createPhraseMaker = (which: 'trained' | 'unseen', packages = PACKAG
   /** Instruments whose notes speak slowly are the hard ones: drawn three times as often. */
   const HARD = ['bowed', 'blown', 'brass', 'voice'];
   const sampled = fonts.flatMap((source) => (HARD.includes(source.family) ? [source, source, source] : [source]));
-  const recorded =
-    which === 'trained' ? RECORDED_TRAINED.map(([name, family]) => recordedSource(name, family, packages, NOTES)) : [];
-  /** The simulated player's own instruments: what a player meets first. */
-  const simulated: Source[] = SIMULATED.map(({ name, family }) => ({
-    name: `simulated ${name}`,
-    family,
-    notes: () => simulatedNotes(name).flatMap(({ pitch, samples }) => cutAtOnset(pitch, samples) ?? []),
-  }));
-
+  const recorded = which === 'trained' ? recordedSources(packages) : [];
   /** A recording with a click that bleeds, or of doubled or noisy notes, as the other benchmark makes them; its click taken out. */
   const withClicks = (random: Chance): Phrase => {
     const instrument = pick(
@@ -67,7 +70,7 @@ export const createPhraseMaker = (which: 'trained' | 'unseen', packages = PACKAG
     if (kind < 0.22) return withClicks(random);
     if (kind < 0.4 && which === 'trained')
       return inSurroundings(playPhysical(pick(random, PHYSICAL_MODELS), random, join(NOTES, 'physical')), random);
-    const own = which === 'unseen' ? [] : kind < 0.45 ? simulated : recorded;
+    const own = which === 'unseen' ? [] : kind < 0.45 ? SIMULATED_SOURCES : recorded;
     const source = pick(random, kind < 0.5 && own.length > 0 ? own : sampled);
     return inSurroundings(playSampled(source, cached(source), random), random);
   };

@@ -4,8 +4,8 @@
  */
 import { readFileSync, writeFileSync } from 'node:fs';
 import { parseArgs } from 'node:util';
+import { unpackByteLayer } from '../../core/src/signal/byte-layer';
 import { EAR_TAPS } from '../../core/src/signal/ear';
-import { unpackEarLayer } from '../../core/src/signal/ear-layer';
 import { EAR_WEIGHTS } from '../../core/src/signal/ear-weights';
 import { type TrainedLayer, writeLayers } from './write-layers';
 
@@ -25,7 +25,7 @@ const through = ({ inputs, outputs, weights, ...rest }: TrainedLayer, depth: num
 };
 
 if (values.unpack) {
-  const layers = EAR_WEIGHTS.map(unpackEarLayer).map(({ inputs, outputs, weights, biases }, depth) =>
+  const layers = EAR_WEIGHTS.map(unpackByteLayer).map(({ inputs, outputs, weights, biases }, depth) =>
     through({ inputs, outputs, weights: [...weights], biases: [...biases] }, depth, -1),
   );
   writeFileSync(file, JSON.stringify(layers));

@@ -60,7 +60,8 @@ export {
 export { drillsForSpot, type SpotDrill } from './material/spot-drills';
 export { analyseRepetition } from './measure/analyse-repetition';
 export { articulationPct } from './measure/articulation';
-export { type AttackFault, attackFaults } from './measure/attack-faults';
+export { type AttackFault, attackFaults, settleDoubled } from './measure/attack-faults';
+export { isCertain } from './measure/certainty';
 export { measureImport } from './measure/measure-import';
 export { evenGridNotes, type MeasuredRecording, measureRecording } from './measure/measure-recording';
 export { measureRepetition, widestStep } from './measure/measure-repetition';

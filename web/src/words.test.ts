@@ -30,8 +30,12 @@ describe('words on the strip', () => {
 
   it('tell a stroke by number, tempo, deviation and level', () => {
     const repetition = { tempo: constantTempo(88), notes: [{ levelDb: -17.6 }, { levelDb: null }] } as unknown as Repetition;
-    const stroke = { gridX: 0, x: 0, side: 'late', faults: [] } as const;
+    const stroke = { gridX: 0, x: 0, side: 'late', faults: [], isUnsure: false } as const;
     expect(strokeWords(repetition, { ...stroke, index: 0, shownMs: 9 })).toBe('Note 1 at 88: 9.0 ms late, -18 dB');
     expect(strokeWords(repetition, { ...stroke, index: 1, shownMs: null })).toBe('Note 2 at 88: missed');
+    const faults = [{ index: 0, kind: 'doubled' as const, size: 18.4 }];
+    expect(strokeWords(repetition, { ...stroke, index: 0, shownMs: 9, faults, isUnsure: true })).toBe(
+      'Note 1 at 88: 9.0 ms late, -18 dB, spoke twice, 18 ms apart, not heard for certain',
+    );
   });
 });

@@ -65,7 +65,8 @@ export const strokeWords = (repetition: Repetition, stroke: Stroke): string => {
   const note = repetition.notes[stroke.index];
   const level = note?.levelDb == null ? '' : `, ${note.levelDb.toFixed(0)} dB`;
   const spoke = stroke.faults.map(({ kind, size }) => `, ${FAULT_WORDS[kind](size)}`).join('');
-  return `Note ${stroke.index + 1} at ${tempoWords(repetition.tempo)}: ${deviationWords(stroke.shownMs)}${level}${spoke}`;
+  const doubt = stroke.isUnsure ? ', not heard for certain' : '';
+  return `Note ${stroke.index + 1} at ${tempoWords(repetition.tempo)}: ${deviationWords(stroke.shownMs)}${level}${spoke}${doubt}`;
 };
 
 /** The range that a figure is known to, in brackets; empty where it is not known. */

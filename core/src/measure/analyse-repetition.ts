@@ -11,7 +11,7 @@ import { type ExpectedNote, type RepetitionPlan, shortestIntervalMs } from '../t
 import { demandOf, judgedOf } from '../verdict/checks';
 import { judgeSurely, notJudged } from '../verdict/judge';
 import { settleDoubled } from './attack-faults';
-import { isCertainExtra } from './certainty';
+import { isCertain } from './certainty';
 import { checkPitches } from './check-pitch';
 import { drillMeasures } from './drill-measures';
 import { measureRepetition, noteResults } from './measure-repetition';
@@ -112,7 +112,7 @@ export const analyseRepetition = (heard: readonly Onset[], context: AnalysisCont
   const measured = measureRepetition({
     notes,
     results,
-    extra: extras.filter(isCertainExtra).length,
+    extra: extras.filter(isCertain).length,
     tolerance,
     noiseSdMs: profile.noiseSdMs,
     hands: events.map(handsOf),

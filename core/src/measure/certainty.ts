@@ -5,14 +5,14 @@ import { mean } from '../stats/summary';
 const SURE = 0.75;
 /** A time that may be off by more than this share of the tolerance window says nothing about being inside it. */
 const WINDOW_SHARE = 0.5;
-/** Whether an onset that belongs to no expected note counts as one too many: not where the ear is not sure of it. */
-export const isCertainExtra = ({ sure }: Pick<Onset, 'sure'>): boolean => sure === undefined || sure >= SURE;
+/** Whether the ear is sure of an onset: an extra one that it is not sure of does not count. */
+export const isCertain = ({ sure }: Pick<Onset, 'sure'>): boolean => sure === undefined || sure >= SURE;
 
 /** The notes that the ear was not sure of, or whose time it cannot tell within their window; null where the input is no sound. */
 export const unsureNotes = (results: readonly NoteResult[], windowMs: (result: NoteResult) => number): number | null => {
   const heard = results.filter(({ sure, errorMs }) => sure !== undefined || errorMs !== undefined);
   if (heard.length === 0) return null;
-  return heard.filter((result) => (result.sure ?? 1) < SURE || (result.errorMs ?? 0) > WINDOW_SHARE * windowMs(result)).length;
+  return heard.filter((result) => !isCertain(result) || (result.errorMs ?? 0) > WINDOW_SHARE * windowMs(result)).length;
 };
 
 /** How far the ear's own timing noise may be off, as a share. */

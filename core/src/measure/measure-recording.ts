@@ -8,7 +8,7 @@ import { intervalMs } from '../time/tempo';
 import { judgedOf } from '../verdict/checks';
 import { judgeSurely, notJudged } from '../verdict/judge';
 import { settleDoubled } from './attack-faults';
-import { isCertainExtra } from './certainty';
+import { isCertain } from './certainty';
 import { measureRepetition, noteResults } from './measure-repetition';
 
 /** An even grid: `notesPerBeat` notes to each of `beats` beats, the first at `startS` of the recording. */
@@ -52,7 +52,7 @@ export const measureRecording = (
   );
   const results = noteResults(notes, onsets, alignment, 0);
   const extras = alignment.extra.map((index) => onsets[index] as Onset);
-  const measures = measureRepetition({ notes, results, extra: extras.filter(isCertainExtra).length, tolerance });
+  const measures = measureRepetition({ notes, results, extra: extras.filter(isCertain).length, tolerance });
   const verdict =
     onsets.length === 0 ? notJudged('silence') : judgeSurely(judgedOf(notes, measures, tolerance, false), measures);
   return { notes: results, extras, measures, verdict };

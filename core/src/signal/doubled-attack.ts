@@ -1,5 +1,5 @@
+import { unpackByteLayer } from './byte-layer';
 import { DOUBLED_ATTACK_WEIGHTS } from './doubled-attack-weights';
-import { unpackEarLayer } from './ear-layer';
 import { loadPerceptron } from './perceptron';
 import { powerDb } from './power';
 import { nearestSpectrum, spectrumOf } from './spectrum';
@@ -21,11 +21,11 @@ const REMEMBERED = 9;
 /** The shape of an attack, how it differs from the usual one, and how well that is known. */
 export const DOUBLED_FEATURES = 2 * SHAPE + 1;
 /** Log-odds from which an attack counts as doubled: about one single attack in a hundred does (docs/figures.md). */
-export const DOUBLED_LOG_ODDS = -0.75;
+export const DOUBLED_LOG_ODDS = 0.25;
 /** Unit of the perceptron's second output, the gap. */
 const GAP_UNIT_S = 0.02;
 
-const judge = loadPerceptron(DOUBLED_ATTACK_WEIGHTS.map(unpackEarLayer));
+const judge = loadPerceptron(DOUBLED_ATTACK_WEIGHTS.map(unpackByteLayer));
 
 /** Levels around an onset, a millisecond each, in four bands, each from its loudest down to the floor as 1 … 0. */
 const attackShape = (samples: Float32Array, sampleRateHz: number): Float32Array => {

@@ -2,8 +2,8 @@ import type { Candidate, Candidates } from './candidates';
 import { createEar, type Heard } from './ear';
 import type { Family } from './families';
 
-/** Steps less likely than this (natural log-odds) are not even looked at: what is known of the grid could not make them notes. */
-const LEAST_LOG_ODDS = -4;
+/** Steps less likely than this (natural log-odds) are not even looked at: what is known of grid and score could not make them notes. */
+const LEAST_LOG_ODDS = -6;
 /** The ear is surer than it is right: its log-odds are brought to what they are worth, fitted by bench/hearing/fit-takeover.ts. */
 const ODDS = { constant: 0, slope: 1 };
 /** What begins so near the end has no sound to be judged by, and a cut is no note. */

@@ -1,7 +1,7 @@
-import type { StoredEarLayer } from './ear-layer';
+import type { StoredByteLayer } from './byte-layer';
 
 /** Written by `npm run bench:pack-ear`; not to be edited. */
-export const EAR_WEIGHTS: readonly StoredEarLayer[] = [
+export const EAR_WEIGHTS: readonly StoredByteLayer[] = [
   {
     inputs: 385,
     outputs: 96,

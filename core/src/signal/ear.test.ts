@@ -2,10 +2,10 @@ import { describe, expect, it } from 'vitest';
 import { PLUCKED_STRING, STRUCK_BAR } from '../player/instruments';
 import { chance } from '../stats/random';
 import { bandCentresHz, createBandLevels } from './band-levels';
+import { unpackByteLayer } from './byte-layer';
 import { createOnsetDetector, detectOnsets } from './detect-onsets';
 import { createEar } from './ear';
 import { createEarFrames, LEAD_STEPS, LONG_BANDS, SHORT_BANDS, STEP_LEVELS } from './ear-frames';
-import { unpackEarLayer } from './ear-layer';
 import { floatRow, floatsInRow, kernel } from './kernel';
 import { mixInto } from './mix';
 import { spectrumOf } from './spectrum';
@@ -188,7 +188,7 @@ describe('what the ear sees', () => {
 
 it('a stored layer comes back as it was written, to the precision of a byte', () => {
   const base64 = (numbers: Float32Array | Int8Array) => Buffer.from(numbers.buffer).toString('base64');
-  const layer = unpackEarLayer({
+  const layer = unpackByteLayer({
     inputs: 3,
     outputs: 2,
     weights: base64(Int8Array.of(127, -127, 0, 1, -64, 100)),

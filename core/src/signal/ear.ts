@@ -1,5 +1,5 @@
+import { unpackByteLayer } from './byte-layer';
 import { createEarFrames, LONG_BANDS, SHORT_BANDS, STEP_LEVELS, STEP_S } from './ear-frames';
-import { unpackEarLayer } from './ear-layer';
 import { EAR_WEIGHTS } from './ear-weights';
 import { FAMILIES, type Family } from './families';
 import { floatRow, kernel, padded, type Row } from './kernel';
@@ -45,7 +45,7 @@ const BEFORE = 4;
 const withInput = (layer: Layer) => ({ ...loadLayer(layer), input: floatRow(layer.inputs) });
 type RoomyLayer = ReturnType<typeof withInput>;
 
-const layers = EAR_WEIGHTS.map(unpackEarLayer).map(withInput);
+const layers = EAR_WEIGHTS.map(unpackByteLayer).map(withInput);
 const [encoder, ...middle] = layers.slice(0, -1) as [RoomyLayer, ...RoomyLayer[]];
 const head = layers.at(-1) as RoomyLayer;
 /** Rooms for levels, each with its bands' neighbours. */

@@ -2,15 +2,16 @@ import type { Candidate, Candidates } from './candidates';
 import { createTakeoverWatch, type PitchSequence, type Takeover } from './takeover';
 
 /** Log-odds of a candidate from what the ear thinks and what the pitches say; fitted by bench/hearing/fit-takeover.ts. */
-const WEIGHTS = [0, 1, 0, 0, 0, 0, 0, 0] as const;
+const WEIGHTS = [-2.1, 1, 1.7, -0.3, 5, -1.5, 0.2] as const;
+/** Less change than this is a vibrato. */
+const LEAST_CHANGE = 0.5;
 
 /** The numbers that are weighed, in the order of the weights after the constant. */
 export const takeoverFeatures = (logOdds: number, { change, sameness, louder }: Takeover, repeatShare: number): number[] => {
   const held = Math.max(0, sameness) ** 4;
   return [
     logOdds,
-    change,
-    Math.min(1, change),
+    Math.max(0, change - LEAST_CHANGE),
     held * (1 - repeatShare),
     held * repeatShare,
     Math.max(0, louder),

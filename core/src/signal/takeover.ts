@@ -84,6 +84,8 @@ interface Pair {
   rising: number[];
   falling: number[];
   shared: number[];
+  earlier: number[];
+  later: number[];
 }
 
 /** Where the harmonics of all pitches lie, and which of them tell each two in a row apart. */
@@ -117,6 +119,8 @@ const planOf = (sequence: PitchSequence, binHz: number) => {
       rising: after.filter((one) => isApart(one, before)),
       falling: before.filter((one) => isApart(one, after)),
       shared: after.filter((one) => !isApart(one, before)),
+      earlier: before,
+      later: after,
     };
     if (pair.rising.length + pair.falling.length > 0) pairs.set(key, pair);
   }
@@ -201,6 +205,14 @@ export const createTakeoverWatch = (sampleRateHz: number, sequence: PitchSequenc
     return Math.log2(later / earlier);
   };
 
+  /** What share of the power at all places is that of some harmonics. */
+  const shareOf = (row: Float32Array, which: readonly number[]): number => {
+    let [own, all] = [0, 1e-20];
+    for (const p of which) own += (row[p] as number) ** 2;
+    for (let p = 0; p < row.length; p += 1) all += (row[p] as number) ** 2;
+    return own / all;
+  };
+
   const repeated = sequence.filter((pitches, k) => k > 0 && `${sequence[k - 1]}` === `${pitches}`).length;
   return {
     repeatShare: repeated / Math.max(1, sequence.length - 1),
@@ -220,7 +232,7 @@ export const createTakeoverWatch = (sampleRateHz: number, sequence: PitchSequenc
       const after = meanOver(Math.round(middle + near), Math.round(middle + far));
       const floor = floors[Math.max(0, Math.min(frames - 1, Math.round(middle))) % KEPT] as number;
       let change = 0;
-      for (const { rising, falling, shared } of pairs) {
+      for (const { rising, falling, shared, earlier, later } of pairs) {
         const rise = octaves(before, after, rising, floor);
         const drop = -octaves(before, after, falling, floor);
         // A noise makes everything rise, an end makes everything fall. Where the later pitch has no harmonic of its own (an
@@ -229,7 +241,10 @@ export const createTakeoverWatch = (sampleRateHz: number, sequence: PitchSequenc
           rising.length > 0
             ? Math.max(0, rise + Math.min(0, drop)) + 0.5 * Math.max(0, Math.min(rise, drop))
             : Math.max(0, drop + Math.min(0, 2 * octaves(before, after, shared, floor)));
-        change = Math.max(change, Math.min(MOST_CHANGE, own));
+        if (own <= 0) continue;
+        // Of a change from one to the other, the one is heard before it and the other after.
+        const heard = Math.min(1, 2 * shareOf(before, earlier)) * Math.min(1, 2 * shareOf(after, later));
+        change = Math.max(change, heard * Math.min(MOST_CHANGE, own));
       }
       let [both, own, other, all, allBefore] = [0, 1e-20, 1e-20, floor, floor];
       for (let p = 0; p < before.length; p += 1) {

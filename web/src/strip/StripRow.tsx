@@ -133,6 +133,7 @@ export const StripRow = memo((props: Props) => {
                   fill="none"
                   stroke={HUE[stroke.side]}
                   strokeWidth={stroke.side === 'on' ? 2.2 : 3}
+                  strokeOpacity={stroke.isUnsure ? 0.45 : 1}
                   strokeDasharray={stroke.faults.some(({ kind }) => kind === 'ghosted') ? '3 3' : undefined}
                 />
                 {stroke.faults.length > 0 && (

@@ -4,6 +4,7 @@ import {
   barStarts,
   expectedNotes,
   type Grid,
+  isCertain,
   openTempo,
   positionsOf,
   type Repetition,
@@ -23,6 +24,8 @@ export interface Stroke {
   side: 'early' | 'late' | 'on';
   /** How it spoke, where that was out of the ordinary. */
   faults: readonly AttackFault[];
+  /** Not heard for certain: drawn pale. */
+  isUnsure: boolean;
 }
 
 /** One line of the strip, as on a page: the events from `from` up to but without `to`, over the width. */
@@ -163,13 +166,22 @@ export const strokesOf = (
   const all = attackFaults(repetition.notes, (index) => grid.events[index]?.accent ?? false);
   return notes.slice(system.from, system.to).map(({ index, beat, intervalS }) => {
     const gridX = system.beatX(beat);
-    const deviationMs = repetition.notes[index]?.deviationMs ?? null;
-    if (deviationMs === null) return { index, gridX, x: null, shownMs: null, side: 'on', faults: [] };
+    const note = repetition.notes[index];
+    const deviationMs = note?.deviationMs ?? null;
+    if (deviationMs === null) return { index, gridX, x: null, shownMs: null, side: 'on', faults: [], isUnsure: false };
     const windowMs = toleranceWindowMs(tolerance, 1000 * intervalS);
     const shownMs = deviationMs - centre;
     const px = Math.max(-system.reachPx, Math.min(system.reachPx, (shownMs / windowMs) * system.bandPx));
     const side = Math.abs(shownMs) <= windowMs ? 'on' : shownMs < 0 ? 'early' : 'late';
-    return { index, gridX, x: gridX + px, shownMs, side, faults: all.filter((fault) => fault.index === index) };
+    return {
+      index,
+      gridX,
+      x: gridX + px,
+      shownMs,
+      side,
+      faults: all.filter((fault) => fault.index === index),
+      isUnsure: note !== undefined && !isCertain(note),
+    };
   });
 };
 

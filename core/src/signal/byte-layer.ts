@@ -2,7 +2,7 @@ import { fromBase64 } from './base64';
 import type { Layer } from './perceptron';
 
 /** One layer as stored, in base64: a byte for each weight, each row with a scale of its own; scales and biases as 32-bit floats. */
-export interface StoredEarLayer {
+export interface StoredByteLayer {
   inputs: number;
   outputs: number;
   weights: string;
@@ -17,7 +17,7 @@ const floats = (text: string): Float32Array => {
 };
 
 /** Unpacks a stored layer. */
-export const unpackEarLayer = ({ inputs, outputs, weights: packed, ...stored }: StoredEarLayer): Layer => {
+export const unpackByteLayer = ({ inputs, outputs, weights: packed, ...stored }: StoredByteLayer): Layer => {
   const bytes = fromBase64(packed);
   const scales = floats(stored.scales);
   const weights = Float32Array.from(
