@@ -91,12 +91,17 @@ const check = (): void => {
       const attacks = createAttackReader(RATE);
       const heard = struck.map(({ timeS }) => doubledAttack(attacks.read(around(sound, timeS))));
       const told = settleDoubled(
-        heard.map(({ logOdds, gapS }, k) => {
-          const beyond = logOdds - DOUBLED_LOG_ODDS;
-          return { timeS: k, levelDb: 0, ...(beyond > 0 ? { doubledOdds: beyond, doubledMs: 1000 * gapS } : {}) };
+        heard.map((twice, k) => {
+          const beyond = twice ? twice.logOdds - DOUBLED_LOG_ODDS : 0;
+          return {
+            timeS: k,
+            levelDb: 0,
+            ...(twice && beyond > 0 ? { doubledOdds: beyond, doubledMs: 1000 * twice.gapS } : {}),
+          };
         }),
       );
       for (const [k, { gapS, way }] of struck.entries()) {
+        if (!heard[k]) continue;
         const ms = told[k]?.doubledMs;
         const gap = ms === undefined ? null : ms / 1000;
         const kind =

@@ -5,7 +5,8 @@ import type { Onset } from '../schema/measures';
 import { aboveResidue, residueMasks } from '../signal/click-onsets';
 import { type ClickPath, learnClickPath, NO_CLICK_PATH, type ScheduledClick, subtractClicks } from '../signal/click-removal';
 import { countClipped } from '../signal/clipping';
-import { createOnsetDetector, type OnsetDetector } from '../signal/detect-onsets';
+import { createOnsetDetector, type DetectorOptions, type OnsetDetector } from '../signal/detect-onsets';
+import { createAttackReader } from '../signal/doubled-attack';
 import { createDropoutWatch } from '../signal/dropout';
 import { gridPrior } from '../signal/grid-prior';
 import { createNoteEar, type NoteEar } from '../signal/note-ear';
@@ -71,13 +72,13 @@ interface Listening {
 const detectorFor = (
   { drill, profile }: Expectation,
   sampleRateHz: number,
-  prior: ((timeS: number) => number) | undefined,
+  known: Pick<DetectorOptions, 'prior' | 'attacks'>,
 ): OnsetDetector =>
   drill.listen === 'pulses'
     ? createPulseDetector(sampleRateHz)
     : createOnsetDetector(sampleRateHz, {
         family: drill.listen === 'claps' ? null : profile.family,
-        prior,
+        ...known,
         score: profile.hasPitch && !drill.listen ? pitchSequence(drill.grid) : undefined,
       });
 
@@ -116,6 +117,8 @@ export const createListener = (sampleRateHz: number): Listener => {
   let listening: Listening | null = null;
   let nextFrame: number | null = null;
   let dropoutsIn = createDropoutWatch();
+  // What attacks look like is learnt once for all repetitions.
+  const attacks = createAttackReader(sampleRateHz);
 
   const begin = (expectation: Expectation, startFrame: number): Listening => {
     const { plan, profile, drill } = expectation;
@@ -129,7 +132,7 @@ export const createListener = (sampleRateHz: number): Listener => {
     return {
       expectation,
       clicks: plan.clicks.map((click) => ({ frame: clickFrame(click.timeS, sampleRateHz), kind: click.kind })),
-      detector: detectorFor(expectation, sampleRateHz, prior),
+      detector: detectorFor(expectation, sampleRateHz, { prior, attacks }),
       startFrame,
       path: null,
       countIn: [],

@@ -14,6 +14,8 @@ const CLICK_S = 0.03;
 const COUNTED = 4;
 /** What is left of the clicks is harmless this far below the notes. */
 const HARMLESS_DB = 6;
+/** An onset this far under the others' level may be what is left of a click. */
+const FAR_SOFTER_DB = 25;
 
 export interface ClickedOnsets {
   onsets: Onset[];
@@ -79,9 +81,14 @@ export const detectOnsetsBesideClicks = (
   return { onsets, learntFrom: alone.length, clicksRemain: residueMasks(path.residueDb, onsets) };
 };
 
-/** Without onsets that are softer than what is left of the clicks: nothing tells those from it. */
-export const aboveResidue = (residueDb: number | null, onsets: readonly Onset[]): Onset[] =>
-  onsets.filter(({ levelDb }) => residueDb === null || levelDb >= residueDb);
+/**
+ * Without onsets that are softer than what is left of the clicks, and far softer than the others: nothing tells those from it.
+ */
+export const aboveResidue = (residueDb: number | null, onsets: readonly Onset[]): Onset[] => {
+  if (residueDb === null) return [...onsets];
+  const least = Math.min(residueDb, median(onsets.map(({ levelDb }) => levelDb)) - FAR_SOFTER_DB);
+  return onsets.filter(({ levelDb }) => levelDb >= least);
+};
 
 /** Whether what is left of the clicks is as strong as the notes, so that one could be taken for the other. */
 export const residueMasks = (residueDb: number | null, onsets: readonly Onset[]): boolean =>

@@ -1,6 +1,13 @@
 import type { Onset } from '../schema/measures';
 import type { Candidate } from './candidates';
-import { createAttackReader, DOUBLED_AFTER_S, DOUBLED_BEFORE_S, DOUBLED_LOG_ODDS, doubledAttack } from './doubled-attack';
+import {
+  type AttackReader,
+  createAttackReader,
+  DOUBLED_AFTER_S,
+  DOUBLED_BEFORE_S,
+  DOUBLED_LOG_ODDS,
+  doubledAttack,
+} from './doubled-attack';
 import { createEarCandidates } from './ear-candidates';
 import type { Family } from './families';
 import { BEGINNING_S, GOES_ON_S, isFirstNote } from './first-onset';
@@ -18,6 +25,8 @@ export interface DetectorOptions {
   prior?: (timeS: number) => number;
   /** The pitches that are to be played, one after the other: sharpens what is heard, never invents a note nor moves one. */
   score?: PitchSequence;
+  /** Knows from what was played before what attacks usually look like; a new one where it is left out. */
+  attacks?: AttackReader;
 }
 
 /** A candidate at least this likely (natural log-odds) is a note. */
@@ -64,13 +73,12 @@ interface Likely {
  * then refinement of each in the time domain. A note is known less than 100 ms after it sounds.
  */
 export const createOnsetDetector = (sampleRateHz: number, options: DetectorOptions = {}): OnsetDetector => {
-  const { family = null, prior, score } = options;
+  const { family = null, prior, score, attacks = createAttackReader(sampleRateHz) } = options;
   const heard = createEarCandidates(sampleRateHz, family);
   const source = score && tellsNotesApart(score) ? withScore(heard, sampleRateHz, score) : heard;
   const shortestGap = SHORTEST_GAP_S * sampleRateHz;
   const behind = Math.round(REFINE_BEFORE_S * sampleRateHz);
   const ahead = Math.round((SEARCH_AFTER_S + LEVEL_S) * sampleRateHz);
-  const attacks = createAttackReader(sampleRateHz);
   const doubledLength = Math.round((DOUBLED_BEFORE_S + DOUBLED_AFTER_S) * sampleRateHz);
   const sound = createSampleBuffer(Math.round(0.3 * sampleRateHz) + behind + ahead);
   let likely: Likely | null = null;
@@ -85,9 +93,9 @@ export const createOnsetDetector = (sampleRateHz: number, options: DetectorOptio
     if (levelDb < QUIETEST_DB || onset - last < shortestGap) return [];
     last = onset;
     const attack = sound.view(onset - Math.round(DOUBLED_BEFORE_S * sampleRateHz), doubledLength);
-    const { logOdds: doubledOdds, gapS } = doubledAttack(attacks.read(attack));
-    const beyond = doubledOdds - DOUBLED_LOG_ODDS;
-    const doubled = beyond > 0 ? { doubledOdds: rounded(beyond, 1), doubledMs: rounded(1000 * gapS, 1) } : {};
+    const twice = doubledAttack(attacks.read(attack));
+    const beyond = twice ? twice.logOdds - DOUBLED_LOG_ODDS : 0;
+    const doubled = twice && beyond > 0 ? { doubledOdds: rounded(beyond, 1), doubledMs: rounded(1000 * twice.gapS, 1) } : {};
     const apartMs = (1000 * Math.abs(onset - at)) / sampleRateHz;
     const errorMs = timeErrorMs({ isSharp: refined.isSharp, earErrorMs: 1000 * errorS, apartMs });
     const sure = 1 / (1 + Math.exp(-odds));

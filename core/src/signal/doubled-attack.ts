@@ -85,6 +85,9 @@ export const createAttackReader = (sampleRateHz: number): AttackReader => {
   };
 };
 
+/** Before so many attacks were read, nothing is usual. */
+const LEAST_REMEMBERED = 4;
+
 /** What is thought of an attack: how likely it is doubled (natural log-odds), and then the gap in seconds. */
 export interface MaybeDoubled {
   logOdds: number;
@@ -94,9 +97,10 @@ export interface MaybeDoubled {
 /**
  * Whether a note was struck twice within a few hundredths of a second: a stopping finger that comes early or late, two hands out of
  * step, a key that speaks twice. A small perceptron that was trained on single and planted doubled attacks
- * (bench/train-doubled.ts), from what an {@link AttackReader} reads.
+ * (bench/train-doubled.ts), from what an {@link AttackReader} reads. Null where it has read too few to know what is usual.
  */
-export const doubledAttack = (features: Float32Array): MaybeDoubled => {
+export const doubledAttack = (features: Float32Array): MaybeDoubled | null => {
+  if ((features[2 * SHAPE] as number) * REMEMBERED < LEAST_REMEMBERED - 0.5) return null;
   const [logOdds = 0, gap = 0] = judge(features);
   return { logOdds, gapS: Math.max(0, gap * GAP_UNIT_S) };
 };
