@@ -49,7 +49,7 @@ for (let k = 0; k < Number(values.phrases); k += 1) {
     waiting.push(...candidates.map(({ at, shiftS, logOdds }) => ({ at, place: at + shiftS * RATE, logOdds })));
     waiting = waiting.filter(({ place, logOdds }) => {
       if (!watch.knows(place)) return true;
-      found.push({ timeS: place / RATE, x: takeoverFeatures(logOdds, watch.ask(place), watch.repeatShare) });
+      found.push({ timeS: place / RATE, x: [logOdds, ...takeoverFeatures(watch.ask(place), watch.repeatShare)] });
       return false;
     });
   };
@@ -84,10 +84,10 @@ const fit = (columns: readonly number[]): { weights: number[]; loss: number } =>
   const weights = new Array<number>(columns.length + 1).fill(0);
   // Newton's method for a logistic regression, lightly held to zero.
   let loss = 0;
-  for (let round = 0; round < 30; round += 1) {
+  for (let round = 0; round < 60; round += 1) {
     const n = weights.length;
     const gradient = new Array<number>(n).fill(0);
-    const bend = Array.from({ length: n }, (_, a) => Array.from({ length: n }, (_, b) => (a === b ? 1e-3 : 0)));
+    const bend = Array.from({ length: n }, (_, a) => Array.from({ length: n }, (_, b) => (a === b ? 1 : 0)));
     loss = 0;
     for (const { x, isNote } of samples) {
       const z = [1, ...columns.map((c) => x[c] as number)];
@@ -100,12 +100,15 @@ const fit = (columns: readonly number[]): { weights: number[]; loss: number } =>
       }
     }
     const step = solve(bend, gradient);
-    for (let a = 0; a < n; a += 1) weights[a] = (weights[a] as number) + (step[a] as number);
+    // No leap farther than the likelihood can be trusted to be round.
+    const shorter = Math.min(1, 1 / Math.max(...step.map(Math.abs)));
+    for (let a = 0; a < n; a += 1) weights[a] = (weights[a] as number) + shorter * (step[a] as number);
   }
   return { weights, loss };
 };
 
 console.log(`${samples.length} candidates, ${samples.filter(({ isNote }) => isNote).length} notes`);
+// Core adds the score's word to the ear's log-odds as they are: divide by the ear's own weight, and take off what it has alone.
 for (const columns of [[0], Array.from({ length: size }, (_, k) => k)]) {
   const { weights, loss } = fit(columns);
   console.log(

@@ -1,16 +1,16 @@
 import type { Candidate, Candidates } from './candidates';
 import { createTakeoverWatch, type PitchSequence, type Takeover } from './takeover';
 
-/** Log-odds of a candidate from what the ear thinks and what the pitches say; fitted by bench/hearing/fit-takeover.ts. */
-const WEIGHTS = [-2.1, 1, 1.7, -0.3, 5, -1.5, 0.2] as const;
+/** Log-odds that the pitches add to what the ear thinks of a candidate; fitted by bench/hearing/fit-takeover.ts. */
+const CONSTANT = -0.2;
+const WEIGHTS = [1.35, -1.35, 4, -0.8, 0.75] as const;
 /** Less change than this is a vibrato. */
 const LEAST_CHANGE = 0.5;
 
-/** The numbers that are weighed, in the order of the weights after the constant. */
-export const takeoverFeatures = (logOdds: number, { change, sameness, louder }: Takeover, repeatShare: number): number[] => {
+/** The numbers that are weighed, in the order of the weights. */
+export const takeoverFeatures = ({ change, sameness, louder }: Takeover, repeatShare: number): number[] => {
   const held = Math.max(0, sameness) ** 4;
   return [
-    logOdds,
     Math.max(0, change - LEAST_CHANGE),
     held * (1 - repeatShare),
     held * repeatShare,
@@ -22,10 +22,13 @@ export const takeoverFeatures = (logOdds: number, { change, sameness, louder }: 
 /** Samples listened to at a time. */
 const PIECE = 2048;
 
+/** So far the score's word goes, against a note and for one: what the sound itself makes certain stays so. */
+const LEAST_WORD = -1.5;
+const MOST_WORD = 4;
+
 const weigh = (candidate: Candidate, takeover: Takeover, repeatShare: number): Candidate => {
-  const [constant, ...own] = WEIGHTS;
-  const features = takeoverFeatures(candidate.logOdds, takeover, repeatShare);
-  return { ...candidate, logOdds: features.reduce((sum, x, k) => sum + x * (own[k] as number), constant as number) };
+  const word = takeoverFeatures(takeover, repeatShare).reduce((sum, x, k) => sum + x * (WEIGHTS[k] as number), CONSTANT);
+  return { ...candidate, logOdds: candidate.logOdds + Math.max(LEAST_WORD, Math.min(MOST_WORD, word)) };
 };
 
 /**

@@ -1,4 +1,5 @@
 import { createDecimator } from './decimate';
+import { powerOf } from './power';
 import { createSampleBuffer } from './sample-buffer';
 import { nearestSpectrum, spectrumOf } from './spectrum';
 
@@ -57,6 +58,10 @@ const MOST_CHANGE = 4;
 /** What lies so far under the loudest harmonic heard lately is nothing. */
 const FLOOR_SHARE = 0.01;
 const PEAK_FALL_DB_PER_S = 6;
+/** Nothing below this amplitude counts (−140 dBFS). */
+const SILENCE = 1e-7;
+/** Below this share of the power after it, what sounded before is silence. */
+const QUIET_SHARE = 0.1;
 /** The player's tuning is followed within so many cents; it is known after about this long. */
 const TUNING_CENTS = 50;
 const TUNING_S = 1;
@@ -111,6 +116,9 @@ const planOf = (sequence: PitchSequence, binHz: number) => {
       return centsApart(a, b) >= APART_CENTS && Math.abs(a - b) >= 1.5 * binHz;
     });
   const pairs = new Map<string, Pair>();
+  // The first note follows silence.
+  if (harmonics[0]?.length)
+    pairs.set('first', { rising: harmonics[0], falling: [], shared: harmonics[0], earlier: [], later: harmonics[0] });
   for (let k = 1; k < sequence.length; k += 1) {
     const key = `${sequence[k - 1]}>${sequence[k]}`;
     if (pairs.has(key) || !sequence[k - 1]?.length || !sequence[k]?.length) continue;
@@ -156,7 +164,7 @@ export const createTakeoverWatch = (sampleRateHz: number, sequence: PitchSequenc
     while (finished ? frames * hop < sound.end() : frames * hop + size / 2 <= sound.end()) {
       const powers = spectrum.powers(sound.view(frames * hop - size / 2, size)).values();
       const row = rows[frames % KEPT] as Float32Array;
-      const floor = FLOOR_SHARE * peak + 1e-7;
+      const floor = FLOOR_SHARE * peak + SILENCE;
       let [greatest, sum, weights] = [0, 0, 1e-12];
       const tuned = 2 ** (tuning / 1200);
       for (let p = 0; p < bins.length; p += 1) {
@@ -230,7 +238,8 @@ export const createTakeoverWatch = (sampleRateHz: number, sequence: PitchSequenc
       const [near, far] = [NEAR_S / HOP_S, FAR_S / HOP_S];
       const before = meanOver(Math.round(middle - far), Math.round(middle - near));
       const after = meanOver(Math.round(middle + near), Math.round(middle + far));
-      const floor = floors[Math.max(0, Math.min(frames - 1, Math.round(middle))) % KEPT] as number;
+      const floor = Math.max(SILENCE, floors[Math.max(0, Math.min(frames - 1, Math.round(middle))) % KEPT] as number);
+      const isAfterQuiet = powerOf(before) < QUIET_SHARE * powerOf(after);
       let change = 0;
       for (const { rising, falling, shared, earlier, later } of pairs) {
         const rise = octaves(before, after, rising, floor);
@@ -243,7 +252,8 @@ export const createTakeoverWatch = (sampleRateHz: number, sequence: PitchSequenc
             : Math.max(0, drop + Math.min(0, 2 * octaves(before, after, shared, floor)));
         if (own <= 0) continue;
         // Of a change from one to the other, the one is heard before it and the other after.
-        const heard = Math.min(1, 2 * shareOf(before, earlier)) * Math.min(1, 2 * shareOf(after, later));
+        const hadEarlier = isAfterQuiet ? 1 : Math.min(1, 2 * shareOf(before, earlier));
+        const heard = hadEarlier * Math.min(1, 2 * shareOf(after, later));
         change = Math.max(change, heard * Math.min(MOST_CHANGE, own));
       }
       let [both, own, other, all, allBefore] = [0, 1e-20, 1e-20, floor, floor];
