@@ -23,8 +23,8 @@ export const takeoverFeatures = ({ change, sameness, louder }: Takeover, repeatS
 const PIECE = 2048;
 
 /** So far the score's word goes, against a note and for one: what the sound itself makes certain stays so. */
-const LEAST_WORD = -1.5;
-const MOST_WORD = 4;
+const LEAST_WORD = -0.5;
+const MOST_WORD = 2.5;
 
 const weigh = (candidate: Candidate, takeover: Takeover, repeatShare: number): Candidate => {
   const word = takeoverFeatures(takeover, repeatShare).reduce((sum, x, k) => sum + x * (WEIGHTS[k] as number), CONSTANT);

@@ -53,6 +53,8 @@ const APART_CENTS = 70;
 /** What sounds before and after a place: stretches beside it, in seconds. */
 const NEAR_S = 0.02;
 const FAR_S = 0.055;
+/** A change that was as great so long before is the same one still going on, in seconds. */
+const AFRESH_S = 0.05;
 /** A rise counts up to so many octaves of amplitude: more is as good. */
 const MOST_CHANGE = 4;
 /** What lies so far under the loudest harmonic heard lately is nothing. */
@@ -221,6 +223,39 @@ export const createTakeoverWatch = (sampleRateHz: number, sequence: PitchSequenc
     return own / all;
   };
 
+  /** The amplitudes shortly before and after a place, and what counts as nothing there. */
+  const around = (middle: number) => {
+    const [near, far] = [NEAR_S / HOP_S, FAR_S / HOP_S];
+    return {
+      before: meanOver(Math.round(middle - far), Math.round(middle - near)),
+      after: meanOver(Math.round(middle + near), Math.round(middle + far)),
+      floor: Math.max(SILENCE, floors[Math.max(0, Math.min(frames - 1, Math.round(middle))) % KEPT] as number),
+    };
+  };
+
+  /** How far, of all notes in a row, the later one takes over from the earlier one at a place. */
+  const changeAt = (middle: number): number => {
+    const { before, after, floor } = around(middle);
+    const isAfterQuiet = powerOf(before) < QUIET_SHARE * powerOf(after);
+    let change = 0;
+    for (const { rising, falling, shared, earlier, later } of pairs) {
+      const rise = octaves(before, after, rising, floor);
+      const drop = -octaves(before, after, falling, floor);
+      // A noise makes everything rise, an end makes everything fall. Where the later pitch has no harmonic of its own (an
+      // octave up), the earlier one's must fall while the later one's stay.
+      const own =
+        rising.length > 0
+          ? Math.max(0, rise + Math.min(0, drop)) + 0.5 * Math.max(0, Math.min(rise, drop))
+          : Math.max(0, drop + Math.min(0, 2 * octaves(before, after, shared, floor)));
+      if (own <= 0) continue;
+      // Of a change from one to the other, the one is heard before it and the other after.
+      const hadEarlier = isAfterQuiet ? 1 : Math.min(1, 2 * shareOf(before, earlier));
+      const heard = hadEarlier * Math.min(1, 2 * shareOf(after, later));
+      change = Math.max(change, heard * Math.min(MOST_CHANGE, own));
+    }
+    return change;
+  };
+
   const repeated = sequence.filter((pitches, k) => k > 0 && `${sequence[k - 1]}` === `${pitches}`).length;
   return {
     repeatShare: repeated / Math.max(1, sequence.length - 1),
@@ -235,27 +270,9 @@ export const createTakeoverWatch = (sampleRateHz: number, sequence: PitchSequenc
     knows: (at) => finished || at / factor / hop + FAR_S / HOP_S < frames,
     ask(at) {
       const middle = at / factor / hop;
-      const [near, far] = [NEAR_S / HOP_S, FAR_S / HOP_S];
-      const before = meanOver(Math.round(middle - far), Math.round(middle - near));
-      const after = meanOver(Math.round(middle + near), Math.round(middle + far));
-      const floor = Math.max(SILENCE, floors[Math.max(0, Math.min(frames - 1, Math.round(middle))) % KEPT] as number);
-      const isAfterQuiet = powerOf(before) < QUIET_SHARE * powerOf(after);
-      let change = 0;
-      for (const { rising, falling, shared, earlier, later } of pairs) {
-        const rise = octaves(before, after, rising, floor);
-        const drop = -octaves(before, after, falling, floor);
-        // A noise makes everything rise, an end makes everything fall. Where the later pitch has no harmonic of its own (an
-        // octave up), the earlier one's must fall while the later one's stay.
-        const own =
-          rising.length > 0
-            ? Math.max(0, rise + Math.min(0, drop)) + 0.5 * Math.max(0, Math.min(rise, drop))
-            : Math.max(0, drop + Math.min(0, 2 * octaves(before, after, shared, floor)));
-        if (own <= 0) continue;
-        // Of a change from one to the other, the one is heard before it and the other after.
-        const hadEarlier = isAfterQuiet ? 1 : Math.min(1, 2 * shareOf(before, earlier));
-        const heard = hadEarlier * Math.min(1, 2 * shareOf(after, later));
-        change = Math.max(change, heard * Math.min(MOST_CHANGE, own));
-      }
+      const { before, after, floor } = around(middle);
+      // What swells slowly goes on rising long after it began: only what is new says that something begins.
+      const change = Math.max(0, changeAt(middle) - changeAt(middle - AFRESH_S / HOP_S));
       let [both, own, other, all, allBefore] = [0, 1e-20, 1e-20, floor, floor];
       for (let p = 0; p < before.length; p += 1) {
         const [a, b] = [before[p] as number, after[p] as number];
