@@ -10,10 +10,14 @@ const LONGEST_PATH_S = 0.08;
 const SAME_DELAY_S = 0.006;
 /** A click's own sound, by which kinds are told apart: from its onset on. */
 const CLICK_S = 0.03;
+/** Log-odds for an onset where a click is known to sound. */
+const CLICK_LOG_ODDS = 4;
 /** Every kind of click is heard within so many: a count-in is at least this long. */
 const COUNTED = 4;
 /** What is left of the clicks is harmless this far below the notes. */
 const HARMLESS_DB = 6;
+/** And among those that sound alone, this far under it. */
+const AMONG_CLICKS_DB = 15;
 /** An onset this far under the others' level may be what is left of a click. */
 const FAR_SOFTER_DB = 25;
 
@@ -75,8 +79,12 @@ export const detectOnsetsBesideClicks = (
   const cleaned = Float32Array.from(samples);
   subtractClicks(cleaned, 0, scheduled, path);
   const lastAloneS = (alone.at(-1) as ScheduledClick).frame / sampleRateHz;
-  const onsets = aboveResidue(path.residueDb, detectOnsets(cleaned, sampleRateHz, options)).filter(
-    (onset) => onset.timeS > lastAloneS + delayS + CLICK_S || !isClick(onset, clicks, delayS),
+  const found = aboveResidue(path.residueDb, detectOnsets(cleaned, sampleRateHz, options));
+  const leastDb = median(found.map(({ levelDb }) => levelDb)) - AMONG_CLICKS_DB;
+  // Among the clicks that sounded alone there may be a first note, early or on top of one; but not a soft one.
+  const onsets = found.filter(
+    ({ timeS, levelDb }) =>
+      timeS > lastAloneS + delayS + CLICK_S || (levelDb >= leastDb && !isClick({ timeS, levelDb }, clicks, delayS)),
   );
   return { onsets, learntFrom: alone.length, clicksRemain: residueMasks(path.residueDb, onsets) };
 };
@@ -108,7 +116,10 @@ const leadingOnsets = (
 ): { delayS: number; firstOtherS: number } | null => {
   const first = clicks[0];
   if (first === undefined) return null;
-  const detector = createOnsetDetector(sampleRateHz, { family: 'drum' });
+  // The ear is made for notes: where a click is known to sound it is listened to more willingly.
+  const prior = (timeS: number) =>
+    clicks.some((click) => timeS > click - 0.003 && timeS < click + LONGEST_PATH_S) ? CLICK_LOG_ODDS : 0;
+  const detector = createOnsetDetector(sampleRateHz, { family: 'drum', prior });
   let delayS: number | null = null;
   const block = Math.round(0.1 * sampleRateHz);
   for (let at = 0; at < samples.length + block; at += block) {

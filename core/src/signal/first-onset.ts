@@ -1,9 +1,9 @@
 import type { Onset } from '../schema/measures';
 
 /** A recording's beginning, in seconds: an onset there may be its noise that begins. */
-export const BEGINNING_S = 0.1;
+export const BEGINNING_S = 0.2;
 /** By then it is known how the sound goes on. */
-export const GOES_ON_S = 0.3;
+export const GOES_ON_S = 0.4;
 /** A noise goes on as it began, to within this. */
 const STEADY_DB = 3;
 /** What goes on as it began is a note only where it is about as loud as the next one … */
