@@ -2,7 +2,7 @@ import type { Candidate, Candidates } from './candidates';
 import { createTakeoverWatch, type PitchSequence, type Takeover } from './takeover';
 
 /** Log-odds that the pitches add to what the ear thinks of a candidate; fitted by bench/hearing/fit-takeover.ts. */
-const CONSTANT = -0.2;
+const CONSTANT = -0.9;
 const WEIGHTS = [1.35, -1.35, 4, -0.8, 0.75] as const;
 /** Less change than this is a vibrato. */
 const LEAST_CHANGE = 0.5;
@@ -23,7 +23,7 @@ export const takeoverFeatures = ({ change, sameness, louder }: Takeover, repeatS
 const PIECE = 2048;
 
 /** So far the score's word goes, against a note and for one: what the sound itself makes certain stays so. */
-const LEAST_WORD = -0.5;
+const LEAST_WORD = -0.7;
 const MOST_WORD = 2.5;
 
 const weigh = (candidate: Candidate, takeover: Takeover, repeatShare: number): Candidate => {
