@@ -5,6 +5,7 @@ import { isFirstNote } from '../signal/first-onset';
 import { chance } from '../stats/random';
 import { say } from '../words/say';
 import { evenGridNotes, measureRecording } from './measure-recording';
+import { onsetsOfRepetition } from './remeasure';
 
 const notes = evenGridNotes({ tempoBpm: 80, notesPerBeat: 4, beats: 5, startS: 1 });
 
@@ -42,6 +43,12 @@ describe('how sure the ear was', () => {
     // Of 4 ms of noise that may be half as much again, or half as much.
     expect(blurred?.low).toBeCloseTo(Math.sqrt(Math.max(0, (exact?.low ?? 0) ** 2 - 36)), 6);
     expect(blurred?.high).toBeCloseTo(Math.sqrt((exact?.high ?? 0) ** 2 - 4), 6);
+  });
+
+  it('is kept with each note, so that a correction by hand that is undone gives back the same figures', () => {
+    const { notes: results } = measured(heard(6, 4, () => ({ sure: 0.97, errorMs: 2.5, fadeDb: 7 })));
+    const [again] = onsetsOfRepetition({ notes: results, extras: [] });
+    expect(again).toMatchObject({ sure: 0.97, errorMs: 2.5, fadeDb: 7 });
   });
 
   it('does not count a note too many that may be none', () => {

@@ -21,11 +21,13 @@ import { npvi } from './npvi';
 const HESITATION_RATIO = 1.5;
 const STOP_RATIO = 2.5;
 
-/** What an onset brought besides a time and a level. */
-const brought = (onset: Onset): Partial<Onset> => {
-  const kept: Partial<Onset> = {};
-  for (const key of ['pitch', 'offS', 'members', ...HEARD_KEYS] as const)
-    if (onset[key] !== undefined) Object.assign(kept, { [key]: onset[key] });
+const BROUGHT = ['pitch', 'offS', 'members', ...HEARD_KEYS] as const;
+type Brought = Partial<Pick<Onset, (typeof BROUGHT)[number]>>;
+
+/** What an onset brought besides a time and a level; a note's result keeps it. */
+export const broughtBy = (onset: Brought): Brought => {
+  const kept: Brought = {};
+  for (const key of BROUGHT) if (onset[key] !== undefined) Object.assign(kept, { [key]: onset[key] });
   return kept;
 };
 
@@ -45,7 +47,7 @@ export const noteResults = (
       onsetS: onset?.timeS ?? null,
       deviationMs: onset ? (onset.timeS - latencyS - note.timeS) * 1000 : null,
       levelDb: onset?.levelDb ?? null,
-      ...(onset ? brought(onset) : {}),
+      ...(onset ? broughtBy(onset) : {}),
     };
   });
 

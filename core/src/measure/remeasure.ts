@@ -6,18 +6,11 @@ import { profileOf } from '../signal/profiles';
 import { median } from '../stats/summary';
 import { expectedNotes } from '../time/repetition-plan';
 import { type AnalysisContext, analyseRepetition, storedFigures } from './analyse-repetition';
+import { broughtBy } from './measure-repetition';
 
 /** The onset that a note was played with. */
-const onsetOf = ({ onsetS, levelDb, pitch, offS, members }: NoteResult): Onset | null =>
-  onsetS === null
-    ? null
-    : {
-        timeS: onsetS,
-        levelDb: levelDb ?? 0,
-        ...(pitch === undefined ? {} : { pitch }),
-        ...(offS === undefined ? {} : { offS }),
-        ...(members === undefined ? {} : { members }),
-      };
+const onsetOf = (note: NoteResult): Onset | null =>
+  note.onsetS === null ? null : { timeS: note.onsetS, levelDb: note.levelDb ?? 0, ...broughtBy(note) };
 
 const inTime = (onsets: readonly Onset[]): Onset[] => [...onsets].sort((a, b) => a.timeS - b.timeS);
 
