@@ -25,7 +25,7 @@ export const DOUBLED_LOG_ODDS = 0.25;
 /** Unit of the perceptron's second output, the gap. */
 const GAP_UNIT_S = 0.02;
 
-const judge = loadPerceptron(DOUBLED_ATTACK_WEIGHTS.map(unpackByteLayer));
+const network = loadPerceptron(DOUBLED_ATTACK_WEIGHTS.map(unpackByteLayer));
 
 /** Levels around an onset, a millisecond each, in four bands, each from its loudest down to the floor as 1 … 0. */
 const attackShape = (samples: Float32Array, sampleRateHz: number): Float32Array => {
@@ -105,6 +105,6 @@ export interface MaybeDoubled {
  */
 export const doubledAttack = (features: Float32Array): MaybeDoubled | null => {
   if ((features[2 * SHAPE] as number) * REMEMBERED < LEAST_REMEMBERED - 0.5) return null;
-  const [logOdds = 0, gap = 0] = judge(features);
+  const [logOdds = 0, gap = 0] = network(features);
   return { logOdds, gapS: Math.max(0, gap * GAP_UNIT_S) };
 };
