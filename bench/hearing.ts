@@ -10,7 +10,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { parseArgs } from 'node:util';
 import { chance, detectOnsets, type Family, median, type Onset, writeWav } from '@isochron/core';
-import { CHECKS, type Checked, makeCheck } from './hearing/checks';
+import { CHECKS, type Checked, makeCheck, SAID_MS } from './hearing/checks';
 import { PHYSICAL_MODELS, playPhysical } from './hearing/physical';
 import { fontSources, RECORDED_KEPT, recordedSource, type Source } from './hearing/sources';
 import { RATE } from './onsets/notes';
@@ -217,13 +217,7 @@ for (const detector of Object.keys(DETECTORS)) {
   }
   for (const [bin, [hits, of]] of [...sure].sort())
     put(`said to be ${bin} % sure`, `${((100 * hits) / of).toFixed(1)} % right of ${of}`);
-  for (const [low, high] of [
-    [0, 1],
-    [1, 2],
-    [2, 4],
-    [4, 8],
-    [8, 99],
-  ] as const) {
+  for (const [low, high] of SAID_MS) {
     const part = timedErrors.filter(([said]) => said >= low && said < high).map(([, is]) => is);
     const sd = Math.sqrt(sum(part.map((one) => one * one)) / Math.max(1, part.length));
     if (part.length) put(`time said to be off by ${low} to ${high} ms`, `off by ${sd.toFixed(1)} ms, ${part.length} notes`);

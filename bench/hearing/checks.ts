@@ -102,3 +102,12 @@ export const CHECKS: readonly Check[] = [
   { name: 'babble 15 dB', ...APART, noise: ['babble', 15] },
   { name: 'gestures −25 dB', ...APART, gesturesDb: -25 },
 ];
+
+/** Times are held together by how far off they are said to be, in ms: from, to. */
+export const SAID_MS = [
+  [0, 1],
+  [1, 2],
+  [2, 4],
+  [4, 8],
+  [8, 99],
+] as const;

@@ -7,6 +7,7 @@ import { chance } from '@isochron/core';
 import { createEarCandidates } from '../../core/src/signal/ear-candidates';
 import { REFINE_BEFORE_S, refineOnset, SEARCH_AFTER_S } from '../../core/src/signal/refine-onset';
 import { RATE } from '../onsets/notes';
+import { SAID_MS } from './checks';
 import { solve } from './least-squares';
 import { createPhraseMaker } from './make-phrase';
 
@@ -90,13 +91,7 @@ for (const isSharp of [true, false]) {
     `${isSharp ? 'sharp' : 'slow'}: ${weights.map((one) => (one * TO_SD).toFixed(3)).join(' ')} from ${own.length} onsets`,
   );
   const kept = own.filter((one) => one.isKept);
-  for (const [low, high] of [
-    [0, 1],
-    [1, 2],
-    [2, 4],
-    [4, 8],
-    [8, 99],
-  ] as const) {
+  for (const [low, high] of SAID_MS) {
     const part = kept.filter(({ x }) => {
       const said = TO_SD * x.reduce((sum: number, value, k) => sum + value * (weights[k] as number), 0);
       return said >= low && said < high;

@@ -4,6 +4,10 @@ declare module 'jstat' {
     inv(probability: number, degrees: number): number;
     cdf(value: number, degrees: number): number;
   }
-  const jStat: { chisquare: Distribution; studentt: Distribution };
+  const jStat: {
+    chisquare: Distribution;
+    studentt: Distribution;
+    binomial: { cdf(value: number, count: number, probability: number): number };
+  };
   export default jStat;
 }

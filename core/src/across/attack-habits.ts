@@ -2,6 +2,7 @@ import { type AttackFault, attackFaults } from '../measure/attack-faults';
 import type { GridEvent } from '../schema/grid';
 import type { NoteResult } from '../schema/measures';
 import { type Why, why } from '../schema/why';
+import { atLeastProbability } from '../stats/interval-estimate';
 import { median } from '../stats/summary';
 
 /** A note that speaks unclearly in the same way again and again. */
@@ -20,17 +21,6 @@ export interface AttackHabit {
 const FALSE_SHARE = 0.03;
 const FALSE_ALARM = 0.05;
 
-/** The chance of so many or more of `of`, each with the chance `share`. */
-const binomialTail = (count: number, of: number, share: number): number => {
-  let term = (1 - share) ** of;
-  let below = 0;
-  for (let k = 0; k < count; k += 1) {
-    below += term;
-    term *= (((of - k) / (k + 1)) * share) / (1 - share);
-  }
-  return Math.max(0, 1 - below);
-};
-
 /**
  * The notes that speak unclearly in the same way in more of the repetitions than chance would have it, whatever note is looked at;
  * the most frequent first. `events` are the grid's, for the accents.
@@ -48,7 +38,8 @@ export const attackHabits = (
   const looked = Math.max(1, repetitions[0]?.length ?? 0);
   return [...found.values()]
     .filter(
-      (faults) => faults.length > 1 && looked * binomialTail(faults.length, repetitions.length, FALSE_SHARE) < FALSE_ALARM,
+      (faults) =>
+        faults.length > 1 && looked * atLeastProbability(faults.length, repetitions.length, FALSE_SHARE) < FALSE_ALARM,
     )
     .map((faults): AttackHabit => {
       const { kind, index } = faults[0] as AttackFault;

@@ -10,6 +10,10 @@ export interface Estimate {
 /** Quantile of the chi-square distribution (probability 0…1, degrees of freedom). */
 export const chiSquareQuantile = (probability: number, degrees: number): number => jStat.chisquare.inv(probability, degrees);
 
+/** The chance of so many or more of `of`, each with a chance of its own of `share`. */
+export const atLeastProbability = (count: number, of: number, share: number): number =>
+  1 - jStat.binomial.cdf(count - 1, of, share);
+
 /** The chance of a value at least as far from 0 as `t`, either way, under Student's t distribution. */
 export const studentTProbability = (t: number, degrees: number): number => 2 * jStat.studentt.cdf(-Math.abs(t), degrees);
 
