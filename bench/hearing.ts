@@ -9,7 +9,7 @@ import { mkdirSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { parseArgs } from 'node:util';
-import { chance, detectOnsets, type Family, median, type Onset, writeWav } from '@isochron/core';
+import { chance, detectOnsets, type Family, isCertain, median, type Onset, writeWav } from '@isochron/core';
 import { CHECKS, type Checked, makeCheck, SAID_MS } from './hearing/checks';
 import { PHYSICAL_MODELS, playPhysical } from './hearing/physical';
 import { fontSources, RECORDED_KEPT, recordedSource, type Source } from './hearing/sources';
@@ -62,13 +62,12 @@ interface Row {
   source: Pick<Source, 'name' | 'family'>;
   made: Checked;
   detector: string;
-  /** The true onsets that were heard, and how far off each was about the file's own median, in ms. */
-  heard: Set<number>;
-  errorsMs: number[];
   onsets: Onset[];
   found: number[];
   /** Pairs of a true onset and the time that was found for it. */
   matched: readonly (readonly [onset: number, time: number])[];
+  /** How far off each of those is about the file's own median, in ms. */
+  errorsMs: number[];
 }
 const rows: Row[] = [];
 const tell = (check: string, source: Pick<Source, 'name' | 'family'>, made: Checked): void => {
@@ -78,9 +77,8 @@ const tell = (check: string, source: Pick<Source, 'name' | 'family'>, made: Chec
     const { medianMs } = score(made.onsetsS, found);
     const offsetS = (medianMs || 0) / 1000;
     const matched = pairs(made.onsetsS, found, offsetS, WINDOW_S);
-    const heard = new Set(matched.map(([onset]) => onset));
     const errorsMs = matched.map(([onset, time]) => 1000 * (time - onset - offsetS));
-    rows.push({ check, source, made, detector, onsets, found, matched, heard, errorsMs });
+    rows.push({ check, source, made, detector, onsets, found, matched, errorsMs });
   }
 };
 
@@ -116,7 +114,7 @@ const sdOf = (values: readonly number[]): number =>
   Math.sqrt(values.reduce((total, one) => total + one * one, 0) / Math.max(1, values.length - 1));
 /** Whether a recording's figures would be shown: of its onsets no more than a fifth are doubtful, at a window of 12 ms. */
 const isShown = ({ onsets }: Row): boolean =>
-  onsets.filter(({ sure = 1, errorMs = 0 }) => sure < 0.75 || errorMs > 6).length <= 0.2 * onsets.length;
+  onsets.filter((onset) => !isCertain(onset) || (onset.errorMs ?? 0) > 6).length <= 0.2 * onsets.length;
 
 /** Median and standard deviation about it, in ms. */
 const centreAndSd = (values: readonly number[]): string => {
@@ -128,13 +126,12 @@ const centreAndSd = (values: readonly number[]): string => {
 const sum = (numbers: readonly number[]): number => numbers.reduce((total, one) => total + one, 0);
 const line = (own: readonly Row[]): string => {
   const [hits, wanted, got] = [
-    sum(own.map(({ heard }) => heard.size)),
+    sum(own.map(({ matched }) => matched.length)),
     sum(own.map(({ made }) => made.onsetsS.length)),
     sum(own.map(({ found }) => found.length)),
   ];
   const errors = own.flatMap(({ errorsMs }) => errorsMs);
-  const sd = Math.sqrt(sum(errors.map((one) => one * one)) / Math.max(1, errors.length - 1));
-  return `${((2 * hits) / (wanted + got)).toFixed(3)} (${(hits / got).toFixed(3)}, ${(hits / wanted).toFixed(3)}) ${sd.toFixed(1)} ms`;
+  return `${((2 * hits) / (wanted + got)).toFixed(3)} (${(hits / got).toFixed(3)}, ${(hits / wanted).toFixed(3)}) ${sdOf(errors).toFixed(1)} ms`;
 };
 /** What each detector comes to, by what is asked. */
 const table = new Map<string, Map<string, string>>();
@@ -201,10 +198,7 @@ for (const detector of Object.keys(DETECTORS)) {
   const sure = new Map<string, [right: number, of: number]>();
   const timedErrors: [said: number, is: number][] = [];
   for (const row of own) {
-    const offsetS = (score(row.made.onsetsS, row.found).medianMs || 0) / 1000;
-    const right = new Map(
-      pairs(row.made.onsetsS, row.found, offsetS, WINDOW_S).map(([onset, time]) => [time, time - onset - offsetS]),
-    );
+    const right = new Map(row.matched.map(([, time], k) => [time, row.errorsMs[k] as number]));
     for (const { timeS, sure: said, errorMs } of row.onsets) {
       if (said === undefined) continue;
       const bin =
@@ -212,7 +206,7 @@ for (const detector of Object.keys(DETECTORS)) {
       const [hits, of] = sure.get(bin) ?? [0, 0];
       sure.set(bin, [hits + (right.has(timeS) ? 1 : 0), of + 1]);
       const error = right.get(timeS);
-      if (error !== undefined && errorMs !== undefined) timedErrors.push([errorMs, 1000 * error]);
+      if (error !== undefined && errorMs !== undefined) timedErrors.push([errorMs, error]);
     }
   }
   for (const [bin, [hits, of]] of [...sure].sort())

@@ -1,7 +1,7 @@
 /**
  * Fits how much the score's word weighs beside the ear's (WEIGHTS of core/src/signal/scored-candidates.ts):
  * `npm run bench:fit-takeover -- --phrases 300 --seed 21`. A logistic fit over candidates in made
- * recordings of known pitches, of instruments that the ear was not trained on. The fit of the ear alone is ODDS of ear-candidates.ts.
+ * recordings of known pitches, of instruments that the ear was not trained on.
  */
 import { join } from 'node:path';
 import { parseArgs } from 'node:util';

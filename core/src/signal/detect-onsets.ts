@@ -62,8 +62,7 @@ interface Likely {
   candidateAt: number;
   at: number;
   logOdds: number;
-  isNote: boolean;
-  /** With what the grid has to say. */
+  /** With what the grid has to say: whether it is a note. */
   odds: number;
   errorS: number;
 }
@@ -103,6 +102,7 @@ export const createOnsetDetector = (sampleRateHz: number, options: DetectorOptio
   };
 
   const isCertain = ({ logOdds }: Pick<Likely, 'logOdds'>) => logOdds >= THRESHOLD;
+  const isNote = ({ odds }: Pick<Likely, 'odds'>) => odds >= THRESHOLD;
   const gapOf = (one: Likely) => (isCertain(one) ? shortestGap : LONELY_S * sampleRateHz);
 
   /** The note that was waited for, once no better candidate can come before `position`. */
@@ -110,7 +110,7 @@ export const createOnsetDetector = (sampleRateHz: number, options: DetectorOptio
     if (!likely) return [];
     const wait = isCertain(likely) ? WAIT_S * sampleRateHz : gapOf(likely);
     if (position < likely.candidateAt + wait) return [];
-    const found = likely.isNote ? timed(likely) : [];
+    const found = isNote(likely) ? timed(likely) : [];
     likely = null;
     return found;
   };
@@ -119,12 +119,11 @@ export const createOnsetDetector = (sampleRateHz: number, options: DetectorOptio
     const found = settle(candidateAt);
     const at = candidateAt + shiftS * sampleRateHz;
     const odds = logOdds + (prior?.(at / sampleRateHz) ?? 0);
-    const isNote = odds >= THRESHOLD;
-    const candidate: Likely = { candidateAt, at, logOdds, isNote, odds, errorS };
-    if ((!isNote && !isCertain(candidate)) || at - last < gapOf(candidate)) return found;
+    const candidate: Likely = { candidateAt, at, logOdds, odds, errorS };
+    if ((!isNote(candidate) && !isCertain(candidate)) || at - last < gapOf(candidate)) return found;
     const gap = likely ? Math.max(shortestGap, isCertain(candidate) ? gapOf(likely) : gapOf(candidate)) : 0;
     if (likely && at - likely.at >= gap) {
-      if (likely.isNote) found.push(...timed(likely));
+      if (isNote(likely)) found.push(...timed(likely));
       likely = candidate;
     } else if (!likely || logOdds > likely.logOdds) likely = candidate;
     return found;

@@ -4,8 +4,6 @@ import type { Family } from './families';
 
 /** Steps less likely than this (natural log-odds) are not even looked at: what is known of grid and score could not make them notes. */
 const LEAST_LOG_ODDS = -6;
-/** The ear is surer than it is right: its log-odds are brought to what they are worth, fitted by bench/hearing/fit-takeover.ts. */
-const ODDS = { constant: 0, slope: 1 };
 /** What begins so near the end has no sound to be judged by, and a cut is no note. */
 const LAST_S = 0.05;
 
@@ -29,8 +27,7 @@ export const createEarCandidates = (sampleRateHz: number, family: Family | null)
   const drain = (): Candidate[] => {
     const found: Candidate[] = [];
     // The ear's own object is written over.
-    for (let heard = ear.next(); heard; heard = ear.next())
-      found.push(...decide({ ...heard, logOdds: ODDS.constant + ODDS.slope * heard.logOdds }));
+    for (let heard = ear.next(); heard; heard = ear.next()) found.push(...decide({ ...heard }));
     return found;
   };
 

@@ -233,9 +233,8 @@ export const createTakeoverWatch = (sampleRateHz: number, sequence: PitchSequenc
     };
   };
 
-  /** How far, of all notes in a row, the later one takes over from the earlier one at a place. */
-  const changeAt = (middle: number): number => {
-    const { before, after, floor } = around(middle);
+  /** How far, of all notes in a row, the later one takes over from the earlier one, by the amplitudes around a place. */
+  const changeIn = ({ before, after, floor }: ReturnType<typeof around>): number => {
     const isAfterQuiet = powerOf(before) < QUIET_SHARE * powerOf(after);
     let change = 0;
     for (const { rising, falling, shared, earlier, later } of pairs) {
@@ -270,9 +269,10 @@ export const createTakeoverWatch = (sampleRateHz: number, sequence: PitchSequenc
     knows: (at) => finished || at / factor / hop + FAR_S / HOP_S < frames,
     ask(at) {
       const middle = at / factor / hop;
-      const { before, after, floor } = around(middle);
+      const here = around(middle);
+      const { before, after, floor } = here;
       // What swells slowly goes on rising long after it began: only what is new says that something begins.
-      const change = Math.max(0, changeAt(middle) - changeAt(middle - AFRESH_S / HOP_S));
+      const change = Math.max(0, changeIn(here) - changeIn(around(middle - AFRESH_S / HOP_S)));
       let [both, own, other, all, allBefore] = [0, 1e-20, 1e-20, floor, floor];
       for (let p = 0; p < before.length; p += 1) {
         const [a, b] = [before[p] as number, after[p] as number];
