@@ -1,5 +1,5 @@
 /**
- * How well onsets are heard in what was never trained on: `npm run bench:hearing [-- --set unseen|kept|timgm|physical --others --each]`.
+ * How well onsets are heard in what was never trained on: `npm run bench:hearing [-- --set unseen|kept|timgm|physical|physical-kept --others --each]`.
  * `unseen` are instruments of the soundfonts that were left out of training, `timgm` a soundfont and `kept` recorded notes
  * that nothing was tuned on: those two are for the report only. Needs Debian's fluidsynth, the soundfonts, ffmpeg, and with
  * `--others` aubio-tools.
@@ -11,7 +11,7 @@ import { join } from 'node:path';
 import { parseArgs } from 'node:util';
 import { chance, detectOnsets, type Family, isCertain, median, type Onset, writeWav } from '@isochron/core';
 import { CHECKS, type Checked, makeCheck, SAID_MS } from './hearing/checks';
-import { PHYSICAL_MODELS, playPhysical } from './hearing/physical';
+import { PHYSICAL_KEPT, PHYSICAL_MODELS, type PhysicalModel, playPhysical } from './hearing/physical';
 import { fontSources, RECORDED_KEPT, recordedSource, type Source } from './hearing/sources';
 import { RATE } from './onsets/notes';
 import { pairs, score } from './onsets/score';
@@ -85,8 +85,8 @@ const tell = (check: string, source: Pick<Source, 'name' | 'family'>, made: Chec
 /** Physical models with other chances than those that are trained on: what is slurred, tongued and bowed anew, semiquavers at 60 to 160. */
 const PHYSICAL_TAKES = 12;
 const PHYSICAL = 'slurs and strokes of physical models';
-const playPhysicalModels = (): void => {
-  for (const [m, model] of PHYSICAL_MODELS.entries())
+const playPhysicalModels = (models: readonly PhysicalModel[]): void => {
+  for (const [m, model] of models.entries())
     for (let take = 0; take < PHYSICAL_TAKES; take += 1) {
       const random = chance(880_000 + 101 * m + take);
       const { sound, starts, source, family } = playPhysical(model, random, join(FOLDER, 'physical'));
@@ -96,7 +96,8 @@ const playPhysicalModels = (): void => {
     }
 };
 
-if (values.set === 'physical') playPhysicalModels();
+if (values.set === 'physical') playPhysicalModels(PHYSICAL_MODELS);
+if (values.set === 'physical-kept') playPhysicalModels(PHYSICAL_KEPT);
 for (const [s, source] of (SETS[values.set]?.() ?? []).entries()) {
   const notes = source.notes();
   if (notes.length < 2) continue;
@@ -144,6 +145,21 @@ for (const detector of Object.keys(DETECTORS)) {
   for (const name of [...CHECKS.map((check) => check.name), PHYSICAL]) {
     const checked = own.filter(({ check }) => check === name);
     if (checked.length) put(`${name}`, `${line(checked)}`);
+  }
+  for (const name of ['separate, pink noise 30 dB', 'ringing 60 ms, 20 dB', 'babble 15 dB']) {
+    const notes = own
+      .filter(({ check }) => check === name)
+      .flatMap(({ made, matched }) => {
+        const found = new Set(matched.map(([onset]) => onset));
+        return made.onsetsS.map((onset, k) => ({ isFound: found.has(onset), canBe: made.heard?.[k] ?? true }));
+      });
+    const share = (some: typeof notes) => (some.filter(({ isFound }) => isFound).length / Math.max(1, some.length)).toFixed(3);
+    const able = notes.filter(({ canBe }) => canBe);
+    if (notes.length)
+      put(
+        `${name}: what the clean parts allow`,
+        `recall ${(able.length / notes.length).toFixed(3)} could be; of those ${share(able)}, of the masked ${share(notes.filter(({ canBe }) => !canBe))}`,
+      );
   }
   for (const name of ['separate', 'ringing 60 ms, 20 dB']) {
     const checked = own.filter(({ check }) => check === name);

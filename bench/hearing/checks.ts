@@ -2,6 +2,7 @@
 import { type Chance, chance, mixInto } from '@isochron/core';
 import { peakOf } from '../onsets/corpus';
 import { RATE } from '../onsets/notes';
+import { canBeHeard } from './masking';
 import type { SourceNote } from './sources';
 import { addNoise, gesture, inRoom, type Noise } from './surroundings';
 
@@ -27,6 +28,8 @@ export interface Checked {
   attacksS: number[];
   /** MIDI numbers of the notes. */
   pitches: number[];
+  /** Whether each could be heard to begin, from its clean part; absent where what else sounds is not known (in a room). */
+  heard?: boolean[];
   gesturesS: number[];
 }
 
@@ -61,6 +64,7 @@ export const makeCheck = (notes: readonly SourceNote[], check: Check, intervalS:
   const attacksS: number[] = [];
   const pitches: number[] = [];
   const gesturesS: number[] = [];
+  const alone: Float32Array[] = [];
   for (let k = 0; k < NOTES; k += 1) {
     const step = random.uniform() < 0.5 ? 1 : byPitch.length - 1;
     place = (place + step) % byPitch.length;
@@ -69,7 +73,9 @@ export const makeCheck = (notes: readonly SourceNote[], check: Check, intervalS:
     const frame = Math.round(timeS * RATE);
     const gain =
       (0.4 / peakOf(note.samples.subarray(0, Math.round(0.6 * RATE)))) * 10 ** ((-check.rangeDb * random.uniform()) / 20);
-    mixInto(sound, 0, { frame, samples: sounding(note, intervalS + check.overlapS, check.vibratoCents ?? 0, random), gain });
+    const samples = sounding(note, intervalS + check.overlapS, check.vibratoCents ?? 0, random);
+    mixInto(sound, 0, { frame, samples, gain });
+    alone.push(samples.map((value) => gain * value));
     onsetsS.push(frame / RATE);
     attacksS.push(note.attackS);
     pitches.push(note.pitch);
@@ -82,8 +88,22 @@ export const makeCheck = (notes: readonly SourceNote[], check: Check, intervalS:
   if (check.reverbS) sound = inRoom(sound, random, check.reverbS, 3);
   if (check.noise) sound = addNoise(sound, check.noise[0], check.noise[1], random);
   else sound = addNoise(sound, 'white', 65, random);
+  const heard = alone.map((own, k) => {
+    const frame = Math.round((onsetsS[k] as number) * RATE);
+    return canBeHeard(
+      own,
+      sound.slice(frame, frame + own.length).map((value, n) => value - (own[n] ?? 0)),
+    );
+  });
   const scale = 10 ** ((check.levelDb ?? -3) / 20) / peakOf(sound);
-  return { sound: sound.map((value) => Math.round(value * scale * 2 ** 15) / 2 ** 15), onsetsS, attacksS, pitches, gesturesS };
+  return {
+    sound: sound.map((value) => Math.round(value * scale * 2 ** 15) / 2 ** 15),
+    onsetsS,
+    attacksS,
+    pitches,
+    gesturesS,
+    ...(check.reverbS ? {} : { heard }),
+  };
 };
 
 const RINGING = { overlapS: 0.06, rangeDb: 20 };

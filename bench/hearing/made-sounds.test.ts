@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { RATE } from '../onsets/notes';
 import { CHECKS, makeCheck } from './checks';
 import { convolve } from './convolve';
+import { canBeHeard } from './masking';
 import { inSurroundings, nothingPlayed, playSampled } from './phrases';
 import { cutAtOnset, type Source, type SourceNote } from './sources';
 import { addNoise, gesture, inRoom, NOISES, type Noise, rms } from './surroundings';
@@ -119,6 +120,21 @@ describe('a check', () => {
       const peak = sound.reduce((most, value) => Math.max(most, Math.abs(value)), 0);
       expect(20 * Math.log10(peak)).toBeCloseTo(levelDb, 1);
     }
+  });
+
+  it('says which notes could be heard to begin beside the others', () => {
+    const loud = tone(500, 0, 0.005, 0.3);
+    const scaled = (db: number) => loud.map((value) => value * 10 ** (db / 20));
+    expect(canBeHeard(scaled(-30), loud)).toBe(false);
+    expect(canBeHeard(scaled(-3), loud)).toBe(true);
+    // Soft, but where nothing else sounds.
+    expect(
+      canBeHeard(
+        tone(2500, 0, 0.005, 0.3).map((value) => value / 30),
+        tone(500, 0, 0.3, 0.3),
+      ),
+    ).toBe(true);
+    expect(makeCheck(NOTES, check('separate'), 0.25, 5).heard).toEqual(Array(24).fill(true));
   });
 
   it('says when it makes sounds that are no notes', () => {

@@ -21,6 +21,13 @@ export const PHYSICAL_MODELS: readonly PhysicalModel[] = [
   { model: 'Bowed', family: 'bowed', range: [45, 84] },
 ];
 
+/** Models that nothing is trained or tuned on. */
+export const PHYSICAL_KEPT: readonly PhysicalModel[] = [
+  { model: 'Brass', family: 'brass', range: [46, 70] },
+  { model: 'BlowBotl', family: 'blown', range: [60, 82] },
+  { model: 'Recorder', family: 'blown', range: [65, 88] },
+];
+
 const LENGTH_S = 12;
 
 /** A slur, a new stroke of tongue or bow in the same breath, or a stroke after a short silence. */

@@ -37,6 +37,10 @@ export const spanWords = (tempo: TempoMapDocument | undefined): string | null =>
 export const figure = (value: number | null | undefined, unit: string, digits = 1): string =>
   value === null || value === undefined ? '–' : `${value.toFixed(digits)}\u00a0${unit}`;
 
+/** A measure with its unit; one of which no more than its upper end is known says that. */
+export const estimateWords = (estimate: Estimate | null | undefined, unit: string): string =>
+  estimate?.value === 0 && estimate.high ? `up to ${figure(estimate.high, unit)}` : figure(estimate?.value, unit);
+
 /** A figure with its sign: late and up are plus, early and down are minus. */
 export const signed = (value: number | null | undefined, digits = 1): string => {
   if (value === null || value === undefined) return '–';
@@ -71,4 +75,6 @@ export const strokeWords = (repetition: Repetition, stroke: Stroke): string => {
 
 /** The range that a figure is known to, in brackets; empty where it is not known. */
 export const rangeWords = (estimate: Estimate | null): string =>
-  estimate?.low == null || estimate.high == null ? '' : ` (${estimate.low.toFixed(1)}–${estimate.high.toFixed(1)})`;
+  estimate?.low == null || estimate.high == null || estimate.value === 0
+    ? ''
+    : ` (${estimate.low.toFixed(1)}–${estimate.high.toFixed(1)})`;

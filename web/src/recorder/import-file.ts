@@ -105,7 +105,7 @@ const measureAndKeep = async (
     throw new Error(
       onsetCount === 0
         ? 'No notes were heard in this file. Check that it is the right one and not silent.'
-        : `${onsetCount} notes were heard, but “${passage.title}” at ${tempoBpm} was not found among them. Check the passage and the tempo.`,
+        : `${onsetCount} notes were heard, but “${passage.title}” at ${tempoBpm} was not found among them. Check the passage and the tempo. If they are right, the recording may be too soft, too noisy or ring too long to be heard: bring the microphone nearer, or play MIDI.`,
     );
   }
   const playedAt = new Date(file.lastModified || Date.now());

@@ -1,7 +1,7 @@
 import { chakra } from '@chakra-ui/react';
 import type { Grid, Repetition, Tolerance } from '@isochron/core';
 import { memo } from 'react';
-import { figure, OUTCOME_WORDS, strokeWords, tempoWords } from '../words';
+import { estimateWords, OUTCOME_WORDS, strokeWords, tempoWords } from '../words';
 import { extraXs, NARROW, type StripSystem, type Stroke, strokesOf } from './strip-layout';
 
 const TOP = 7;
@@ -69,12 +69,15 @@ const isSameRow = (before: Props, after: Props): boolean =>
 /** What a row is: its tempo, verdict and figures; beside the strokes, or above them on a narrow page. */
 const RowWords = ({ repetition, system }: Pick<Props, 'repetition' | 'system'>) => {
   const { measures, verdict, tempo } = repetition;
-  const spread = figure(measures.spreadMs?.value, 'ms');
-  const uneven = figure(measures.unevennessPct?.value, '%');
+  // What is not judged has figures in the table, with their doubt; beside the strokes they would say too much.
+  const figures =
+    verdict.outcome === 'not-judged'
+      ? []
+      : [`spread ${estimateWords(measures.spreadMs, 'ms')}`, `uneven ${estimateWords(measures.unevennessPct, '%')}`];
   if (hasWordsAbove(system))
     return (
       <Svg.text x={2} y={15} fill="ink" fontSize="14px">
-        {tempoWords(tempo)} · {OUTCOME_WORDS[verdict.outcome]} · spread {spread} · uneven {uneven}
+        {[tempoWords(tempo), OUTCOME_WORDS[verdict.outcome], ...figures].join(' · ')}
       </Svg.text>
     );
   return (
@@ -86,7 +89,7 @@ const RowWords = ({ repetition, system }: Pick<Props, 'repetition' | 'system'>) 
         {OUTCOME_WORDS[verdict.outcome]}
       </Svg.text>
       <Svg.text x={system.width - 208} y={36} fill="quiet" fontSize="14px">
-        spread {spread} · uneven {uneven}
+        {figures.join(' · ')}
       </Svg.text>
     </>
   );

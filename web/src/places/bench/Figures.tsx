@@ -1,18 +1,20 @@
 import { Flex, Text } from '@chakra-ui/react';
 import type { Estimate, Measures } from '@isochron/core';
-import { figure, signed } from '../../words';
+import { estimateWords, figure, signed } from '../../words';
 
 const plain = (value: number): string => value.toFixed(1).replace('-', '−');
 
 const margin = (estimate: Estimate | null): string =>
-  estimate?.low == null || estimate.high == null ? '' : `${plain(estimate.low)} to ${plain(estimate.high)}`;
+  estimate?.low == null || estimate.high == null || estimate.value === 0
+    ? ''
+    : `${plain(estimate.low)} to ${plain(estimate.high)}`;
 
 /** The measures of one repetition in a row, each with the range it is known to. */
 export const Figures = ({ measures, calibrated }: { measures: Measures; calibrated: boolean }) => {
   const items = [
     { name: 'accuracy', value: figure(measures.accuracyPct, '%', 0), range: '' },
-    { name: 'spread', value: figure(measures.spreadMs?.value, 'ms'), range: margin(measures.spreadMs) },
-    { name: 'unevenness', value: figure(measures.unevennessPct?.value, '%'), range: margin(measures.unevennessPct) },
+    { name: 'spread', value: estimateWords(measures.spreadMs, 'ms'), range: margin(measures.spreadMs) },
+    { name: 'unevenness', value: estimateWords(measures.unevennessPct, '%'), range: margin(measures.unevennessPct) },
     {
       name: calibrated ? 'placement' : 'placement (relative)',
       value: `${signed(measures.placementMs?.value)}\u00a0ms`,

@@ -63,13 +63,15 @@ export const AcrossPart = ({ take, played }: { take: Take; played: GridRepetitio
   );
   const { components, profile } = across;
   const { links, labels, clockMotor } = pooled;
-  const spot = links.find(({ standsOut }) => standsOut);
-  const expected = spot && dangerSpots(grid, take.goalBpm).find(({ index }) => index === spot.from + 1);
+  const finding = findingOf(pooled);
+  /** The event that the one weak step leads to, where the finding is one. */
+  const spot = finding.code === 'finding-step' ? Number(finding.values.note) : null;
+  const expected = spot === null ? undefined : dangerSpots(grid, take.goalBpm).find(({ index }) => index === spot);
   const isStraight = take.drills.every(({ method, also }) => method.id === 'straight' && !also);
   return (
     <>
       <Text fontFamily="heading" fontSize="24px" lineHeight="1.3" maxWidth="60ch" marginTop="16px" data-testid="finding">
-        {say(findingOf(pooled))}
+        {say(finding)}
       </Text>
       {awkward && (
         <Text fontSize="18px" maxWidth="70ch" data-testid="awkward">
@@ -92,7 +94,7 @@ export const AcrossPart = ({ take, played }: { take: Take; played: GridRepetitio
         </Text>
       ))}
       {doubledBpm != null && <Text fontSize="18px">{say(doubledFromWhy(doubledBpm))}</Text>}
-      {spot && isStraight && <SpotDrills take={take} grid={grid} index={spot.from + 1} />}
+      {spot !== null && isStraight && <SpotDrills take={take} grid={grid} index={spot} />}
       {usable.length > 0 && (
         <Part title="Note by note">
           <PositionProfile grid={grid} profile={profile} />

@@ -1,12 +1,14 @@
-import type { Repetition, Why } from '@isochron/core';
+import type { Estimate, Repetition, Why } from '@isochron/core';
 import { headlineBpm } from '@isochron/core';
 import { createColumnHelper } from '@tanstack/react-table';
 import { useMemo } from 'react';
 import { DataTable } from '../../../app/DataTable';
 import { useSay } from '../../../app/use-say';
-import { figure, OUTCOME_WORDS, rangeWords, signed, tempoWords } from '../../../words';
+import { estimateWords, figure, OUTCOME_WORDS, rangeWords, signed, tempoWords } from '../../../words';
 
 const column = createColumnHelper<Repetition>();
+
+const measured = (estimate: Estimate | null, unit: string): string => `${estimateWords(estimate, unit)}${rangeWords(estimate)}`;
 
 /** Every column, with those that only some inputs fill: a column that nothing fills is left out. */
 const columnsFor = (repetitions: readonly Repetition[], say: (why: Why) => string) => {
@@ -31,12 +33,12 @@ const columnsFor = (repetitions: readonly Repetition[], say: (why: Why) => strin
     column.accessor(({ measures }) => measures.spreadMs?.value ?? null, {
       id: 'spread',
       header: 'Spread',
-      cell: ({ getValue, row }) => `${figure(getValue(), 'ms')}${rangeWords(row.original.measures.spreadMs)}`,
+      cell: ({ row }) => measured(row.original.measures.spreadMs, 'ms'),
     }),
     column.accessor(({ measures }) => measures.unevennessPct?.value ?? null, {
       id: 'unevenness',
       header: 'Unevenness',
-      cell: ({ getValue, row }) => `${figure(getValue(), '%')}${rangeWords(row.original.measures.unevennessPct)}`,
+      cell: ({ row }) => measured(row.original.measures.unevennessPct, '%'),
     }),
     column.accessor(({ measures }) => measures.driftPct, {
       id: 'drift',
