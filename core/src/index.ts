@@ -83,8 +83,15 @@ export {
   variantGrid,
   wayOfTake,
 } from './plan/course-of';
+export { type DayMinutes, dayMinutes } from './plan/day-minutes';
+export { digestOf, FAST_SHARE, type TakeDigest } from './plan/digest-take';
+export { bearableDays, type Due, dueOf } from './plan/due';
+export { addBlock, moveBlock, ownBlock, resizeBlock, skipBlock, swapBlock } from './plan/edit-plan';
+export { type Forgetting, fitForgetting, fitPassage, lostAfter, type Opening, openingsOf } from './plan/forgetting';
+export { type CleanDay, type GoalRange, goalRange } from './plan/goal-range';
 export { nextStart, type Outcome as StartOutcome } from './plan/next-start';
-export { planToday } from './plan/plan-today';
+export { type PlanInput, type PlanItem, planDay } from './plan/plan-day';
+export { BUDGET_DAYS, fastMinutes, playedShares } from './plan/slow-budget';
 export { startTempo } from './plan/start-tempo';
 export { BLOWN_REED, INSTRUMENTS, PLUCKED_STRING, STRUCK_BAR } from './player/instruments';
 export {
@@ -141,6 +148,7 @@ export {
   keyOf,
   WHOLE,
 } from './schema/course';
+export * from './schema/day-plan';
 export { barStarts } from './schema/frame';
 export type { ClickPlan, Drill, Grid, GridEvent, GridNote, MethodUse } from './schema/grid';
 export { IdSchema, NameIdSchema } from './schema/ids';
@@ -149,6 +157,7 @@ export type { Measures, NoteResult, Onset, SingleOnset } from './schema/measures
 export type { Marks, Pitch } from './schema/notation';
 export type { OptionField } from './schema/options';
 export { type Passage, PassageSchema, type Section, type Variant } from './schema/passage';
+export * from './schema/practice';
 export type { ClickSound } from './schema/settings';
 export {
   DEFAULT_SETTINGS,
@@ -189,15 +198,17 @@ export {
 export { TEMPO_RANGE_BPM, type TempoMapDocument, TempoSchema } from './schema/tempo';
 export { TOLERANCE_PRESETS, type Tolerance, type TolerancePreset, ToleranceSchema } from './schema/tolerance';
 export type { Outcome, Verdict } from './schema/verdict';
-export type { Why } from './schema/why';
+export { type Why, why } from './schema/why';
 export {
   afterTakeInRun,
   beginRun,
   blockAfter,
+  courseForBlock,
   isAtWork,
   leftMs,
   nextInRun,
   pauseRun,
+  restLeftMs,
   resumeRun,
   runBlock,
 } from './session/block-run';
@@ -229,6 +240,7 @@ export { type Chance, chance } from './stats/random';
 export { mean, median, sampleSd } from './stats/summary';
 export { CLICK_SOUNDS, type Click, type ClickKind, clickWaveform, clickWaveforms, placeClicks } from './time/click';
 export { CLICK_PLANS } from './time/click-plan';
+export { dayAt, dayIndex, localDay, weekdayOf } from './time/day';
 export { groupings, usualGroups } from './time/groupings';
 export {
   type ExpectedNote,

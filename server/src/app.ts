@@ -10,6 +10,7 @@ import { backupRoutes } from './routes/backup';
 import { courseRoutes } from './routes/courses';
 import { notebookRoutes } from './routes/notebook';
 import { passageRoutes } from './routes/passages';
+import { practiceRoutes } from './routes/practice';
 import { reanalysisRoutes } from './routes/reanalysis';
 import { settingsRoutes } from './routes/settings';
 import { sittingRoutes } from './routes/sittings';
@@ -58,6 +59,7 @@ export const createApp = (options: { store: Store; host: string; webFolder: stri
   app.use('/api/notebook', notebookRoutes(store));
   app.use('/api/sittings', sittingRoutes(store));
   app.use('/api/takes', takeRoutes(store));
+  app.use('/api/practice', practiceRoutes(store));
   app.use('/api/settings', settingsRoutes(store));
   app.use('/api/backup', backupRoutes(store));
   app.use('/api/reanalysis', reanalysisRoutes(createReanalyser(store)));

@@ -10,6 +10,7 @@ import type {
 } from '@isochron/core';
 import {
   API,
+  digestOf,
   EarlierAnalysisSchema,
   headlineBpm,
   RepetitionSchema,
@@ -31,9 +32,15 @@ const changed = () =>
 const isClean = (repetition: Repetition) => repetition.verdict.outcome === 'clean';
 
 const toTakeRow = (take: Take): TakeRow => {
-  const { repetitions, hasRecording: _, ...row } = take;
+  const { repetitions, hasRecording: _, note: __, ...row } = take;
   const methodId = wayOfTake(take);
-  return { ...row, methodId, repetitionCount: repetitions.length, cleanCount: repetitions.filter(isClean).length };
+  return {
+    ...row,
+    ...digestOf(take),
+    methodId,
+    repetitionCount: repetitions.length,
+    cleanCount: repetitions.filter(isClean).length,
+  };
 };
 
 const toRepetitionRow = (takeId: string, repetition: Repetition): RepetitionRow => {
@@ -88,7 +95,23 @@ export const putRepetition = (store: Store, takeId: string, { takeRevision, repe
     const cleanCount = await models.repetitions.count({ where: { takeId, outcome: 'clean' }, transaction });
     const revision = takeRevision + 1;
     await models.takes.update({ cleanCount, revision }, { where: { id: takeId }, transaction });
+    await noteOpening(store, takeId, transaction);
     return revision;
+  });
+
+/** Whether the first judged repetition of a take is clean, after one of them was changed. */
+const noteOpening = async ({ models }: Store, takeId: string, transaction: Transaction): Promise<void> => {
+  const where = { takeId, drill: 0, outcome: { [Op.ne]: 'not-judged' } };
+  const first = await models.repetitions.findOne({ where, order: [['index', 'ASC']], attributes: ['outcome'], transaction });
+  const openClean = first?.get('outcome') === 'clean';
+  await models.takes.update({ openClean }, { where: { id: takeId, openBpm: { [Op.ne]: null } }, transaction });
+};
+
+/** Writes the player's own words about a take. Throws a Refusal where there is no such take. */
+export const putNote = (store: Store, takeId: string, note: string): Promise<void> =>
+  store.write(async (transaction) => {
+    const [count] = await store.models.takes.update({ note }, { where: { id: takeId }, transaction });
+    if (count === 0) throw new Refusal(404, 'There is no such take.');
   });
 
 /**
@@ -141,7 +164,19 @@ const SHOWN: Record<TakeQuery['show'], WhereOptions> = {
   all: {},
   recorded: { hasRecording: true },
   clean: { cleanCount: { [Op.gt]: 0 } },
+  noted: { note: { [Op.ne]: '' } },
 };
+
+/** Takes whose title or note has a text in it. */
+const said = (text: string): WhereOptions => {
+  if (text === '') return {};
+  const like = { [Op.substring]: text };
+  return { [Op.or]: [{ title: like }, { note: like }] };
+};
+
+/** Takes of some days, the last one whole. */
+const between = (from: string | undefined, to: string | undefined): WhereOptions =>
+  from || to ? { startedAt: { ...(from ? { [Op.gte]: from } : {}), ...(to ? { [Op.lt]: `${to}T23:59:59.999Z` } : {}) } } : {};
 
 /** A page of stored takes without their notes, and how many there are in all. One that cannot be read hides only itself. */
 export const listTakes = (
@@ -149,11 +184,11 @@ export const listTakes = (
   query: TakeQuery,
 ): Promise<{ takes: TakeSummary[]; total: number }> =>
   read(async (transaction) => {
-    const { passageId, show, sort, order, limit, offset } = query;
-    const where = { ...(passageId ? { passageId } : {}), ...SHOWN[show] };
+    const { passageId, show, text, from, to, sort, order, limit, offset } = query;
+    const where = { ...(passageId ? { passageId } : {}), ...SHOWN[show], ...said(text), ...between(from, to) };
     const total = await models.takes.count({ where, transaction });
     const rows = await models.takes.findAll({
-      attributes: { exclude: ['drills', 'gaps'] },
+      attributes: { exclude: ['drills', 'gaps', 'weak'] },
       where,
       // What lists sort by may be read out of a document, and is no attribute of the model then.
       order: [

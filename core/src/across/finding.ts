@@ -2,10 +2,15 @@ import { type Why, why } from '../schema/why';
 import type { AcrossRepetitions } from './across-repetitions';
 import type { LabelDifference } from './label-differences';
 import { LEAST_REPETITIONS } from './usable';
+import type { Link } from './weak-links';
 
 /** Differences smaller than these are not worth a sentence: below what is heard. */
 const HEARD_MS = 4;
 const HEARD_DB = 1.5;
+
+/** The weak step that stands out and can be heard to: the weakest, of links that come weakest first. */
+export const weakestHeard = (links: readonly Link[]): Link | undefined =>
+  links.find(({ standsOut, biasMs }) => standsOut && Math.abs(biasMs.value) >= HEARD_MS);
 
 const ends = (low: number | null, high: number | null): Why['values'] => (low === null || high === null ? {} : { low, high });
 
@@ -28,7 +33,7 @@ const level = ({ kind, first, second, levelDb }: LabelDifference): Why =>
 export const findingOf = ({ count, components, links, labels }: AcrossRepetitions): Why => {
   if (count < LEAST_REPETITIONS || !components) return why('finding-too-few', { count, needed: LEAST_REPETITIONS });
   const sharePct = Math.round(100 * components.systematicShare);
-  const weakest = links.find(({ standsOut, biasMs }) => standsOut && Math.abs(biasMs.value) >= HEARD_MS);
+  const weakest = weakestHeard(links);
   if (weakest) {
     const { value, low, high } = weakest.biasMs;
     return why('finding-step', { sharePct, note: weakest.from + 1, ms: value, ...ends(low, high) });

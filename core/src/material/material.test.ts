@@ -179,14 +179,14 @@ describe('drills for a spot', () => {
     if (!grid) throw new Error('no passage');
     for (const index of [1, 4, grid.events.length - 1]) {
       const asked = [grid.events[index - 1], grid.events[index]].map((event) => event?.notes[0]?.from);
-      for (const { uses } of drillsForSpot(grid, index)) {
+      for (const { uses } of drillsForSpot(grid.events.length, index)) {
         const drills = combinedDrills(grid, uses);
         expect(drills.length).toBeGreaterThan(0);
         const last = drills.at(-1)?.grid.events.map(({ notes }) => notes[0]?.from) ?? [];
         for (const id of asked) expect(last).toContain(id);
         expect(last.length).toBeLessThan(grid.events.length);
       }
-      const accented = combinedDrills(grid, drillsForSpot(grid, index)[2]?.uses ?? [])[0]?.grid.events.find(
+      const accented = combinedDrills(grid, drillsForSpot(grid.events.length, index)[2]?.uses ?? [])[0]?.grid.events.find(
         ({ accent }) => accent,
       );
       expect(accented?.notes[0]?.from).toBe(asked[1]);

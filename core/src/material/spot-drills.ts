@@ -1,4 +1,4 @@
-import type { Grid, MethodUse } from '../schema/grid';
+import type { MethodUse } from '../schema/grid';
 import { type Why, why } from '../schema/why';
 
 /** Drills for one spot, and why these. */
@@ -15,10 +15,10 @@ export const stretchAround = (index: number, length: number): { from: number; to
 
 /**
  * What to do about a step that was measured to be unsure: the few notes around it in long and short rhythms, which play it once quick and
- * once with time; note by note up to it; and with the weight on the note that it leads to. `index` is the note that the step leads to.
+ * once with time; note by note up to it; and with the weight on the note that it leads to. `index` is the note that the step leads to (from 0), of `length` notes.
  */
-export const drillsForSpot = ({ events }: Pick<Grid, 'events'>, index: number): SpotDrill[] => {
-  const { from, to } = stretchAround(index, events.length);
+export const drillsForSpot = (length: number, index: number): SpotDrill[] => {
+  const { from, to } = stretchAround(index, length);
   const around: MethodUse = { id: 'around', parameters: { from, to } };
   const values = { from: index, to: index + 1 };
   return [

@@ -142,8 +142,9 @@ export const changeCourse = (
   };
 };
 
-/** The name of the way in which a take was played, by its first drill. */
-export const wayOfTake = ({ drills }: Pick<Take, 'drills'>): string => {
+/** The name of the way in which a take was played, by its first drill; what was not played to get on is a way of its own. */
+export const wayOfTake = ({ drills, purpose }: Pick<Take, 'drills' | 'purpose'>): string => {
+  if (purpose !== 'work') return purpose;
   const [drill] = drills;
   return wayOf([drill?.method.id, ...(drill?.also ?? []).map(({ id }) => id)]);
 };

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { READY_PASSAGES, readyPassage } from '../rhythm/ready-passages';
+import { readyPassage } from '../rhythm/ready-passages';
 import { type Course, CourseSchema, courseId } from '../schema/course';
 import type { Measures } from '../schema/measures';
 import type { Passage } from '../schema/passage';
@@ -15,7 +15,6 @@ import { say } from '../words/say';
 import { closeTake } from './close-take';
 import { afterTake, courseOf, drillOf, firstDrill, newCourse } from './course-of';
 import { nextStart } from './next-start';
-import { planToday } from './plan-today';
 import { startTempo } from './start-tempo';
 
 describe('the start tempo', () => {
@@ -152,6 +151,7 @@ const takeAt = (startedAt: string, part: Partial<Take> = {}) =>
     id: TAKE_ID,
     startedAt,
     input: 'microphone',
+    purpose: 'work',
     drills: [firstDrill(five)],
     goalBpm: 130,
     closing,
@@ -192,27 +192,5 @@ describe('a course', () => {
     expect(drill.grid.events[2]?.notes[0]).toMatchObject({ from: 'n2', marks: { finger: '2' } });
     expect(drill.click).toEqual(course.click);
     expect(firstDrill(five).grid.events).toHaveLength(17);
-  });
-});
-
-describe('today', () => {
-  it('puts what is under way first, the longest left before the rest, and what is done last', () => {
-    const [done, recent, waiting] = READY_PASSAGES as readonly Passage[];
-    const played = (passage: Passage | undefined, startedAt: string, bestCleanBpm: number): Course => ({
-      ...newCourse(passage as Passage, DEFAULT_SETTINGS),
-      goalBpm: 100,
-      last: { takeId: TAKE_ID, startedAt, closing: { ...closing, bestCleanBpm } },
-    });
-    const courses = [played(recent, '2026-03-03', 80), played(done, '2026-03-02', 100), played(waiting, '2026-03-01', 70)];
-    const plan = planToday(READY_PASSAGES, courses);
-    const order = plan.map(({ passage }) => passage.id);
-    expect(order).toEqual([waiting?.id, recent?.id, READY_PASSAGES[3]?.id, READY_PASSAGES[4]?.id, done?.id]);
-    expect(plan.map((line) => line.why.code)).toEqual([
-      'today-under-way',
-      'today-under-way',
-      'today-new',
-      'today-new',
-      'today-goal-clean',
-    ]);
   });
 });

@@ -32,6 +32,8 @@ export interface WeeksResult {
   reachedShare: number;
   /** The last day's start against the easy tempo of that day. */
   startShare: number;
+  /** The best clean tempo of each day that had one; days are those of the calendar, with two at rest a week. */
+  history: { day: number; bestCleanBpm: number }[];
   /** How much easier it became. */
   gained: number;
 }
@@ -62,6 +64,7 @@ export const practiseWeeks = ({ schoolId, learner, goalBpm, weeks, seed }: Weeks
   const broken: string[] = [];
   const late: { bpm: number; isClean: boolean; edgeBpm: number }[] = [];
   const lastWeek: number[] = [];
+  const history: WeeksResult['history'] = [];
   let goalDay: number | null = null;
   let repetitions = 0;
   let startShare = Number.NaN;
@@ -105,6 +108,7 @@ export const practiseWeeks = ({ schoolId, learner, goalBpm, weeks, seed }: Weeks
     run = ladder.school;
     const outcomes = played.map(({ tempo, verdict, ease, demand }) => ({ tempo, verdict, ease, measures: { demand } }));
     closing = closeTake({ drills: [], repetitions: outcomes }, goalBpm, startBpm) ?? closing;
+    if (closing?.bestCleanBpm) history.push({ day: aim.day, bestCleanBpm: closing.bestCleanBpm });
     if (day >= days - DAYS_A_WEEK && closing?.bestCleanBpm) lastWeek.push(closing.bestCleanBpm);
     state = afterNight(learner, state);
   }
@@ -119,6 +123,7 @@ export const practiseWeeks = ({ schoolId, learner, goalBpm, weeks, seed }: Weeks
     oscillation: sampleSd(shares),
     reachedShare: lastWeek.length ? Math.max(...lastWeek) / Math.min(edge, goalBpm) : 0,
     startShare,
+    history,
     gained: state.gained,
   };
 };

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { CourseSchema } from './course';
 import { IdSchema, MomentSchema, NameIdSchema } from './ids';
 import { PassageSchema } from './passage';
+import { PracticeSchema } from './practice';
 import { SettingsSchema } from './settings';
 import { PassageSummarySchema, SolutionSchema } from './shelf';
 import { SittingSchema } from './sitting';
@@ -35,7 +36,12 @@ export const TAKE_SORTS = [
 /** Which takes are asked for, as an address says it: a page of those that pass. */
 export const TakeQuerySchema = z.object({
   passageId: NameIdSchema.optional(),
-  show: z.enum(['all', 'recorded', 'clean']).default('all'),
+  show: z.enum(['all', 'recorded', 'clean', 'noted']).default('all'),
+  /** In the title or the note. */
+  text: z.string().max(200).default(''),
+  /** Days, the last one among them. */
+  from: z.iso.date().optional(),
+  to: z.iso.date().optional(),
   sort: z.enum(TAKE_SORTS).default('startedAt'),
   order: z.enum(['asc', 'desc']).default('desc'),
   limit: z.coerce.number().int().min(1).max(200).default(50),
@@ -119,6 +125,7 @@ export const API = {
   takes: TakePageSchema,
   stored: StoredSchema,
   history: TempoHistorySchema,
+  practice: PracticeSchema,
   tries: TriesSchema,
   upload: UploadSchema,
   take: TakeSchema,

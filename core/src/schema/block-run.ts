@@ -1,19 +1,15 @@
 import { z } from 'zod';
-import { CourseKeySchema } from './course';
+import { PlanBlockSchema } from './day-plan';
 
 /** One thing that is practised in a run of blocks, and how long. */
-export const RunBlockSchema = z.object({
-  course: CourseKeySchema,
-  title: z.string(),
-  minutes: z.number().min(0.1).max(240),
-});
+export const RunBlockSchema = PlanBlockSchema.omit({ id: true });
 
 /** Blocks that are played one after the other without a hand on the computer. Moments and lengths in ms. */
 export const BlockRunSchema = z.object({
-  blocks: z.array(RunBlockSchema).min(1).max(50),
+  blocks: z.array(RunBlockSchema).min(1).max(60),
   index: z.number().int().min(0),
-  /** Spent in the block at work before it was last gone on with. */
-  spentMs: z.number().min(0),
+  /** Spent in the block at work before it was last gone on with; below 0 while a break before it lasts. */
+  spentMs: z.number(),
   /** When it was gone on with; null while it is paused. */
   resumedAtMs: z.number().nullable(),
 });

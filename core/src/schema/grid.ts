@@ -56,7 +56,7 @@ export const ClickPlanSchema = z.object({
   gap: z.object({ clickedBars: z.number().int().min(1).max(16), silentBars: z.number().int().min(1).max(16) }).optional(),
 });
 
-const MethodUseSchema = z.object({ id: NameIdSchema, parameters: z.record(z.string(), z.json()) });
+export const MethodUseSchema = z.object({ id: NameIdSchema, parameters: z.record(z.string(), z.json()) });
 
 /** What is practised: a grid with its click, its judging, and the line that says what it is for. */
 export const DrillSchema = z.object({

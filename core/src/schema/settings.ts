@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { OwnKeysSchema } from './bench-action';
+import { DEFAULT_PLAN, PlanSettingsSchema } from './day-plan';
 import { NameIdSchema } from './ids';
 import { InstrumentSchema } from './instrument';
 import { SkillSchema, STEADY } from './skill';
@@ -52,6 +53,8 @@ export const SettingsSchema = z.object({
   /** After so many minutes of playing a break is brought to mind; 0 for never. */
   breakAfterMin: z.number().int().min(0).max(90),
   keys: OwnKeysSchema,
+  /** What the player wants of every day's plan. */
+  plan: PlanSettingsSchema,
 });
 
 export type StoredCalibration = z.infer<typeof StoredCalibrationSchema>;
@@ -81,6 +84,7 @@ export const DEFAULT_SETTINGS: Settings = {
   cueLevel: 0.6,
   breakAfterMin: 25,
   keys: {},
+  plan: DEFAULT_PLAN,
 };
 
 /** English as it is written where notes are crotchets and quavers. */

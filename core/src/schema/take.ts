@@ -4,6 +4,7 @@ import { CourseKeySchema, SchoolStandingSchema } from './course';
 import { DrillSchema } from './grid';
 import { IdSchema, MomentSchema, NameIdSchema } from './ids';
 import { MeasuresSchema, NoteResultSchema, OnsetSchema } from './measures';
+import { PurposeSchema } from './practice';
 import { TempoMapSchema, TempoSchema } from './tempo';
 import { ToleranceSchema } from './tolerance';
 import { VerdictSchema } from './verdict';
@@ -63,6 +64,10 @@ const takeShape = CourseKeySchema.extend({
   startedAt: MomentSchema,
   endedAt: MomentSchema.nullable(),
   input: InputKindSchema,
+  /** What it was played for: only `work` says how fast its passage goes. */
+  purpose: PurposeSchema.default('work'),
+  /** The player's own words about it; stored by itself, never with the take. */
+  note: z.string().max(4000).default(''),
   /** The version of the measuring engine that made these figures. */
   engine: z.string(),
   goalBpm: TempoSchema,

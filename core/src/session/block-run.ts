@@ -1,14 +1,17 @@
 import type { BlockRun, RunBlock } from '../schema/block-run';
-import { type CourseKey, courseId } from '../schema/course';
+import { type Course, type CourseKey, courseId } from '../schema/course';
 import type { LoopEnd } from './loop';
 
 const MINUTE_MS = 60_000;
+
+/** A break before a block is time that is not yet spent in it. */
+const restBeforeMs = (block: RunBlock | undefined): number => -(block?.restMin ?? 0) * MINUTE_MS;
 
 /** Begins a run with its first block. */
 export const beginRun = (blocks: readonly RunBlock[], nowMs: number): BlockRun => ({
   blocks: [...blocks],
   index: 0,
-  spentMs: 0,
+  spentMs: restBeforeMs(blocks[0]),
   resumedAtMs: nowMs,
 });
 
@@ -23,7 +26,10 @@ const spentBy = ({ spentMs, resumedAtMs }: BlockRun, nowMs: number): number =>
 
 /** What is left of the time box, not under 0. */
 export const leftMs = (run: BlockRun, nowMs: number): number =>
-  Math.max(0, runBlock(run).minutes * MINUTE_MS - spentBy(run, nowMs));
+  Math.max(0, runBlock(run).minutes * MINUTE_MS - Math.max(0, spentBy(run, nowMs)));
+
+/** What is left of the break before the block at work; 0 where there is none, or it is over. */
+export const restLeftMs = (run: BlockRun, nowMs: number): number => Math.max(0, -spentBy(run, nowMs));
 
 /** Holds the time. */
 export const pauseRun = (run: BlockRun, nowMs: number): BlockRun =>
@@ -35,7 +41,9 @@ export const resumeRun = (run: BlockRun, nowMs: number): BlockRun =>
 
 /** On to the next block; null after the last one. */
 export const nextInRun = (run: BlockRun, nowMs: number): BlockRun | null =>
-  run.index + 1 < run.blocks.length ? { ...run, index: run.index + 1, spentMs: 0, resumedAtMs: nowMs } : null;
+  run.index + 1 < run.blocks.length
+    ? { ...run, index: run.index + 1, spentMs: restBeforeMs(run.blocks[run.index + 1]), resumedAtMs: nowMs }
+    : null;
 
 /** Whether a course is the one at work. */
 export const isAtWork = (run: BlockRun | null, course: CourseKey): boolean =>
@@ -49,4 +57,23 @@ export const afterTakeInRun = (run: BlockRun, ended: LoopEnd, nowMs: number): 'n
   if (ended === 'pain') return 'end';
   if (ended === 'stopped' || ended === 'input-lost') return leftMs(run, nowMs) > 0 ? 'pause' : 'next';
   return 'next';
+};
+
+/** Played by the player's own hand on the tempo: what is slow on purpose, a warm-up, or music, has no school that raises. */
+const WITHOUT_SCHOOL = 'free';
+
+/** A course as a block has it practised: by the block's methods where it names some; what is not played to get on is straight and free. */
+export const courseForBlock = (course: Course, { purpose, uses }: Pick<RunBlock, 'purpose' | 'uses'>): Course => {
+  const [first, second] = uses;
+  if (first)
+    return {
+      ...course,
+      methodId: first.id,
+      alsoMethodId: second?.id ?? null,
+      methodParameters: {
+        ...course.methodParameters,
+        ...Object.fromEntries(uses.map(({ id, parameters }) => [id, parameters])),
+      },
+    };
+  return purpose === 'work' ? course : { ...course, methodId: 'straight', alsoMethodId: null, schoolId: WITHOUT_SCHOOL };
 };

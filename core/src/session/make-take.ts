@@ -18,6 +18,8 @@ export interface TakeParts {
   input: InputKind;
   goalBpm: number;
   startBpm: number;
+  /** What it is played for; to get on where nothing is said. */
+  purpose?: Take['purpose'];
   school: Take['school'];
   tolerance: Tolerance;
   latencyS: number | null;
@@ -32,12 +34,27 @@ export interface TakeParts {
 
 /** Makes a take document: the one place where one is made. It closes with its last repetition where it has ended. */
 export const makeTake = (parts: TakeParts): Take => {
-  const { passage, course, startedAt, endedAt, profileId, drills, repetitions, file, goalBpm, gaps = [], ...rest } = parts;
+  const {
+    passage,
+    course,
+    startedAt,
+    endedAt,
+    profileId,
+    drills,
+    repetitions,
+    file,
+    goalBpm,
+    gaps = [],
+    purpose = 'work',
+    ...rest
+  } = parts;
   const { passageId, variantId, sectionId } = course;
   const played = playedDrills(drills, repetitions);
   return {
     ...rest,
     revision: 0,
+    purpose,
+    note: '',
     passageId,
     variantId,
     sectionId,

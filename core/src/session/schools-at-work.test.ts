@@ -2,12 +2,13 @@ import { describe, expect, it } from 'vitest';
 import { MAX_OFFSET_S } from '../align/align';
 import { beginSchool } from '../ladder/schools';
 import { analyseRepetition } from '../measure/analyse-repetition';
-import { firstDrill, newCourse } from '../plan/course-of';
+import { firstDrill, newCourse, wayOfTake } from '../plan/course-of';
+import { ownBlock } from '../plan/edit-plan';
 import { anyLearner, repetitionOf } from '../player/learner';
 import { simulatePlaying } from '../player/simulate';
 import { readyPassage } from '../rhythm/ready-passages';
 import type { PassageTries } from '../schema/api';
-import { BlockRunSchema } from '../schema/block-run';
+import { BlockRunSchema, type RunBlock } from '../schema/block-run';
 import type { Passage } from '../schema/passage';
 import { DEFAULT_SETTINGS } from '../schema/settings';
 import { type Skill, STEADY } from '../schema/skill';
@@ -15,7 +16,19 @@ import { TOLERANCE_PRESETS } from '../schema/tolerance';
 import { profileOf } from '../signal/profiles';
 import { constantTempo, headlineBpm } from '../time/tempo-map';
 import { say } from '../words/say';
-import { afterTakeInRun, beginRun, blockAfter, isAtWork, leftMs, nextInRun, pauseRun, resumeRun, runBlock } from './block-run';
+import {
+  afterTakeInRun,
+  beginRun,
+  blockAfter,
+  courseForBlock,
+  isAtWork,
+  leftMs,
+  nextInRun,
+  pauseRun,
+  restLeftMs,
+  resumeRun,
+  runBlock,
+} from './block-run';
 import { compareSchools, schoolsSentence } from './compare-schools';
 import { courseStart } from './course-start';
 import { advance, IDLE, type LoopState } from './loop';
@@ -251,12 +264,39 @@ describe('a rest', () => {
 });
 
 describe('a run of blocks', () => {
-  const blocks = ['one', 'two', 'three'].map((passageId) => ({
-    course: { passageId, variantId: 'first', sectionId: 'whole' },
-    title: passageId,
-    minutes: 2,
-  }));
+  const blocks = ['one', 'two', 'three'].map((passageId) =>
+    ownBlock({ course: { passageId, variantId: 'first', sectionId: 'whole' }, title: passageId, minutes: 2 }),
+  );
   const run = beginRun(blocks, 0);
+
+  it('lets a break pass before a block that has one, without taking from its time', () => {
+    const rested = beginRun([{ ...(blocks[0] as RunBlock), restMin: 3 }, ...blocks.slice(1)], 0);
+    expect(restLeftMs(rested, 60_000)).toBe(120_000);
+    expect(leftMs(rested, 60_000)).toBe(120_000);
+    expect(restLeftMs(rested, 200_000)).toBe(0);
+    expect(leftMs(rested, 200_000)).toBe(100_000);
+    // A break that is held goes on where it was.
+    expect(restLeftMs(resumeRun(pauseRun(rested, 60_000), 500_000), 530_000)).toBe(90_000);
+    expect(BlockRunSchema.safeParse(rested).success).toBe(true);
+  });
+
+  it('has a block practise a course its own way, and leaves the course alone', () => {
+    const course = newCourse(readyPassage('five-steps') as Passage, DEFAULT_SETTINGS);
+    expect(courseForBlock(course, { purpose: 'work', uses: [] })).toBe(course);
+    expect(courseForBlock(course, { purpose: 'slow', uses: [] })).toMatchObject({ schoolId: 'free', methodId: 'straight' });
+    const uses = [
+      { id: 'around', parameters: { from: 2, to: 6 } },
+      { id: 'long-short', parameters: { size: 2 } },
+    ];
+    expect(courseForBlock(course, { purpose: 'work', uses })).toMatchObject({
+      methodId: 'around',
+      alsoMethodId: 'long-short',
+      methodParameters: { around: { from: 2, to: 6 } },
+      schoolId: course.schoolId,
+    });
+    // What is slow on purpose says nothing of how fast it goes.
+    expect(wayOfTake({ drills: [], purpose: 'slow' })).toBe('slow');
+  });
 
   it('keeps to its time boxes, which stand while it is held', () => {
     expect(leftMs(run, 30_000)).toBe(90_000);

@@ -1,5 +1,6 @@
 import type { Drill } from '../schema/grid';
 import type { Why } from '../schema/why';
+import { DAY_WORDS } from './day-words';
 import { DECISION_WORDS } from './decision-words';
 import { FINDING_WORDS } from './finding-words';
 import { MATERIAL_WORDS } from './material-words';
@@ -14,6 +15,7 @@ export const SENTENCES: Record<string, Sentence> = {
   ...VERDICT_WORDS,
   ...DECISION_WORDS,
   ...PLAN_WORDS,
+  ...DAY_WORDS,
   ...FINDING_WORDS,
   ...METHOD_WORDS,
   ...MATERIAL_WORDS,

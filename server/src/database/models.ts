@@ -16,6 +16,7 @@ import type {
   Take,
   TempoMapDocument,
   Tolerance,
+  WeakSpot,
   Why,
 } from '@isochron/core';
 import { DataTypes, type Model, type ModelAttributeColumnOptions, type ModelStatic, Sequelize } from 'sequelize';
@@ -62,6 +63,9 @@ export interface TakeRow {
   startedAt: string;
   endedAt: string | null;
   input: string;
+  purpose: Take['purpose'];
+  /** Set by itself, never with the take. */
+  note?: string;
   engine: string;
   school: Take['school'];
   goalBpm: number;
@@ -80,6 +84,11 @@ export interface TakeRow {
   hasRecording?: boolean;
   repetitionCount: number;
   cleanCount: number;
+  playedS: number;
+  fastS: number;
+  openBpm: number | null;
+  openClean: boolean | null;
+  weak: WeakSpot | null;
 }
 
 /** One repetition with its notes; its take and its index name it for good. */
@@ -212,6 +221,12 @@ export const defineModels = (database: Sequelize): Models => {
         startedAt: needed(STRING),
         endedAt: STRING,
         input: needed(STRING),
+        purpose: needed(STRING),
+        note: TEXT,
+        playedS: needed(DOUBLE),
+        fastS: needed(DOUBLE),
+        openBpm: DOUBLE,
+        openClean: BOOLEAN,
         engine: needed(STRING),
         goalBpm: needed(DOUBLE),
         startBpm: needed(DOUBLE),
@@ -224,7 +239,7 @@ export const defineModels = (database: Sequelize): Models => {
         cleanCount: needed(INTEGER),
         revision: needed(INTEGER),
         hasRecording: BOOLEAN,
-        ...documents('school', 'tolerance', 'closing', 'drills', 'gaps'),
+        ...documents('school', 'tolerance', 'closing', 'drills', 'gaps', 'weak'),
       },
       options,
     ),

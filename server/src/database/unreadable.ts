@@ -1,7 +1,7 @@
 import type { z } from 'zod';
 
 /** What a row is to the player. */
-export type RowKind = 'passage' | 'course' | 'take' | 'repetition' | 'earlier analysis' | 'sitting' | 'notebook entry';
+export type RowKind = 'passage' | 'course' | 'take' | 'repetition' | 'earlier analysis' | 'sitting' | 'notebook entry' | 'day';
 
 const WORDS: Record<RowKind, string> = {
   passage: 'The passage',
@@ -11,6 +11,7 @@ const WORDS: Record<RowKind, string> = {
   'earlier analysis': 'Earlier figures of the take',
   sitting: 'The sitting',
   'notebook entry': 'An entry of the notebook',
+  day: 'A day of practice',
 };
 
 /** Rows that cannot be read: each hides only itself, is named, and is left as it is. */

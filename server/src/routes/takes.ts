@@ -4,7 +4,7 @@ import { z } from 'zod';
 import type { Store } from '../database/open';
 import { getRecording, putRecording, type RecordingPart, wholeRecording } from '../recordings';
 import { Refusal } from '../refusal';
-import { earlierAnalyses, getTake, listTakes, putRepetition, putTake } from '../takes';
+import { earlierAnalyses, getTake, listTakes, putNote, putRepetition, putTake } from '../takes';
 
 /** A piece of an upload says which, from where, and of how much. */
 const PartSchema = z.object({
@@ -56,6 +56,11 @@ export const takeRoutes = (store: Store): Router => {
     if (String(correction.repetition.index) !== request.params.index)
       throw new Refusal(400, 'The repetition and its address do not agree.');
     response.json({ revision: await putRepetition(store, request.params.id, correction) });
+  });
+  routes.put('/:id/note', async (request, response) => {
+    const { note } = TakeSchema.pick({ note: true }).parse(request.body);
+    await putNote(store, request.params.id, note);
+    response.json({ note });
   });
   routes.get('/:id/earlier', async (request, response) => {
     response.json(await earlierAnalyses(store, request.params.id));

@@ -5,6 +5,7 @@ import {
   type CourseKey,
   courseId,
   type Passage,
+  type PracticeQuery,
   RefusalSchema,
   type Settings,
   type ShelfChange,
@@ -62,6 +63,12 @@ export const putSolution = (solution: Solution) =>
   answered(write('PUT', `/notebook/${solution.id}`, solution, true), API.solution);
 export const getTries = (passageId: string) => read(`/passages/${passageId}/tries`, API.tries);
 export const getHistory = (passageId: string) => read(`/passages/${passageId}/history`, API.history);
+export const getPractice = (query: Partial<PracticeQuery>) => {
+  const said = Object.entries(query).map(([name, value]) => [name, String(value)]);
+  return read(`/practice?${new URLSearchParams(said)}`, API.practice);
+};
+/** Writes the player's own words about a take. */
+export const putNote = (takeId: string, note: string) => write('PUT', `/takes/${takeId}/note`, { note }, true);
 export const getCourses = () => read('/courses', API.courses);
 /** A page of takes. */
 export const getTakes = (query: Partial<TakeQuery>) => {

@@ -10,6 +10,8 @@ import {
   type Passage,
   type PassageSummary,
   type PassageTries,
+  type Practice,
+  type PracticeQuery,
   type ShelfChange,
   type Solution,
   type Take,
@@ -29,6 +31,7 @@ import {
   getNotebook,
   getPassage,
   getPassages,
+  getPractice,
   getReanalysis,
   getTake,
   getTakes,
@@ -47,6 +50,7 @@ const NO_SOLUTIONS: readonly Solution[] = [];
 const NO_COURSES: readonly Course[] = [];
 const NO_TRIES: PassageTries = [];
 const NO_HISTORY: TempoHistory = [];
+const NO_PRACTICE: Practice = { days: [], weak: [] };
 const LOOK_EVERY_MS = 500;
 
 const KEYS = {
@@ -209,6 +213,17 @@ export const useHistory = (passageId: string): TempoHistory =>
     queryFn: () => getHistory(passageId),
     enabled: passageId !== '',
   }).data ?? NO_HISTORY;
+
+/** What was practised, day by day, by the calendar where the player is. */
+export const usePractice = (asked: Omit<Partial<PracticeQuery>, 'shift'>): Fetched & { practice: Practice } => {
+  const shift = -new Date().getTimezoneOffset();
+  const query = useQuery({
+    queryKey: [...KEYS.takes, 'practice', asked, shift],
+    queryFn: () => getPractice({ ...asked, shift }),
+    placeholderData: keepPreviousData,
+  });
+  return { ...standing(query), practice: query.data ?? NO_PRACTICE };
+};
 
 /** The judged repetitions of a passage that were played straight, in order of time. */
 export const useTries = (passageId: string): Fetched & { tries: PassageTries } => {

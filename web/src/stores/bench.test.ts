@@ -82,6 +82,7 @@ const begin = async (part: Partial<Course> = {}, settings: Partial<Settings> = {
     drills: [drillOf(passage, own)],
     startBpm: 100,
     settings: { ...DEFAULT_SETTINGS, announce: true, ...settings },
+    purpose: 'work',
     from: null,
   });
 };

@@ -16,6 +16,7 @@ import {
   makeTake,
   type Passage,
   type PlayerEvent,
+  type Purpose,
   resumeSchool,
   type Settings,
   type Standing,
@@ -40,6 +41,7 @@ export interface Beginning {
   drills: readonly Drill[];
   startBpm: number;
   settings: Settings;
+  purpose: Purpose;
   /** Where a take that was broken off stood, to go on from there. */
   from: Standing | null;
 }
@@ -80,7 +82,7 @@ interface Running {
 let running: Running | null = null;
 
 const takeOf = (loop: LoopState, { takeId, audio, beginning, startedAt, endedAt }: Running): Take => {
-  const { passage, course, drills, settings } = beginning;
+  const { passage, course, drills, settings, purpose } = beginning;
   return makeTake({
     id: takeId,
     sittingId: presentSitting().id,
@@ -89,6 +91,7 @@ const takeOf = (loop: LoopState, { takeId, audio, beginning, startedAt, endedAt 
     startedAt,
     endedAt,
     input: settings.input,
+    purpose,
     goalBpm: loop.aim.goalBpm,
     startBpm: loop.aim.startBpm,
     school: standingOf(loop.ladder.school),

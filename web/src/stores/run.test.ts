@@ -1,4 +1,4 @@
-import type { RunBlock } from '@isochron/core';
+import { ownBlock, type RunBlock } from '@isochron/core';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 
 /** The browser's small storage, which may be full or closed. */
@@ -22,11 +22,9 @@ const createStorage = () => {
   };
 };
 
-const BLOCKS: RunBlock[] = ['five-steps', 'hands-together'].map((passageId) => ({
-  course: { passageId, variantId: 'first', sectionId: 'whole' },
-  title: passageId,
-  minutes: 5,
-}));
+const BLOCKS: RunBlock[] = ['five-steps', 'hands-together'].map((passageId) =>
+  ownBlock({ course: { passageId, variantId: 'first', sectionId: 'whole' }, title: passageId, minutes: 5 }),
+);
 
 let storage: ReturnType<typeof createStorage>;
 /** The store as a page finds it that was loaded just now. */

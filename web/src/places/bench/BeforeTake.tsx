@@ -1,6 +1,7 @@
 import { Box, Flex, Grid, Heading, Text } from '@chakra-ui/react';
 import { zodResolver } from '@hookform/resolvers/zod';
 import {
+  courseForBlock,
   courseStart,
   type Drill,
   dangerSpots,
@@ -37,12 +38,12 @@ import { MethodChoice } from './MethodChoice';
 import { PartChoice } from './PartChoice';
 import { Readiness } from './Readiness';
 import { RestReminder } from './RestReminder';
-import { RunWords } from './RunWords';
+import { minutesWords, RunWords } from './RunWords';
 import { SchoolChoice } from './SchoolChoice';
 import { useBenchKeys } from './use-bench-keys';
 import { useCountdown } from './use-countdown';
 import { useDrills } from './use-drills';
-import { useIsRunning } from './use-run';
+import { useBlockAtWork, useIsRunning, useRestS } from './use-run';
 
 const TemposSchema = z.object({ goalBpm: TempoSchema, startBpm: TempoSchema });
 type Tempos = z.infer<typeof TemposSchema>;
@@ -56,7 +57,9 @@ const MOST_UNITS = 12;
 export const BeforeTake = ({ passage, part }: { passage: Passage; part: Part }) => {
   const say = useSay();
   const { settings, loaded } = useSettings();
-  const { course, change } = useCourse(passage, part);
+  const { course: own, change } = useCourse(passage, part);
+  const block = useBlockAtWork(own);
+  const course = useMemo(() => (block ? courseForBlock(own, block) : own), [block, own]);
   const { begin, opening, trouble } = useBench();
   const sitting = useSitting((store) => store.sitting);
   const storage = useHealth().data?.storage ?? '';
@@ -82,7 +85,7 @@ export const BeforeTake = ({ passage, part }: { passage: Passage; part: Part }) 
   const { isDirty: isOwnStart } = form.getFieldState('startBpm', form.formState);
   const typedGoal = TempoSchema.safeParse(form.watch('goalBpm'));
   const goalBpm = typedGoal.success ? typedGoal.data : course.goalBpm;
-  const suggested = courseStart(course, goalBpm);
+  const suggested = block?.startBpm ? { bpm: block.startBpm, why: block.why } : courseStart(course, goalBpm);
   const suggestedBpm = from ? headlineBpm(from.tempo) : suggested.bpm;
   const startBpm = Number(form.watch('startBpm'));
   useEffect(() => {
@@ -102,15 +105,17 @@ export const BeforeTake = ({ passage, part }: { passage: Passage; part: Part }) 
         if (left) await saveInterrupted(left);
         const goesOn = from && tempos.startBpm === headlineBpm(from.tempo) ? from : null;
         const aimed = { ...course, goalBpm: tempos.goalBpm };
-        await begin({ passage, course: aimed, drills, startBpm: tempos.startBpm, settings, from: goesOn });
+        const purpose = block?.purpose ?? 'work';
+        await begin({ passage, course: aimed, drills, startBpm: tempos.startBpm, settings, purpose, from: goesOn });
       }),
-    [form, loaded, course, change, from, interrupted, begin, passage, drills, settings],
+    [form, loaded, course, change, from, interrupted, begin, passage, drills, settings, block],
   );
   const acts = useMemo(() => ({ begin: () => void start() }), [start]);
   useBenchKeys(acts);
 
   const isRunning = useIsRunning(course);
-  const seconds = useCountdown(isRunning && loaded && !opening && !trouble, REST_S, () => void start());
+  const restS = useRestS();
+  const seconds = useCountdown(isRunning && loaded && !opening && !trouble, Math.max(REST_S, restS), () => void start());
   const perBeat = notesPerBeat(drill.grid);
   const unit = noteValueName(passage.beatUnit, settings.noteNaming);
   const startHelp = isOwnStart
@@ -142,7 +147,9 @@ export const BeforeTake = ({ passage, part }: { passage: Passage; part: Part }) 
       <RunWords />
       {seconds !== null && (
         <Text role="status" fontSize="24px" fontFamily="heading" data-testid="countdown">
-          It begins by itself in {seconds} s.
+          {seconds > REST_S
+            ? `A break: it goes on by itself in ${minutesWords(seconds)}. Enter goes on at once.`
+            : `It begins by itself in ${seconds} s.`}
         </Text>
       )}
       <RestReminder />

@@ -15,7 +15,7 @@ export const PauseDrills = ({ passage, part }: { passage: Passage; part: Part })
   const loop = useBench((bench) => bench.loop);
   const send = useBench((bench) => bench.send);
   const step = widestStep(loop.repetitions.at(-1)?.notes ?? []);
-  const offered = step && loop.drill ? drillsForSpot(loop.drill.grid, step.fromIndex + 1) : [];
+  const offered = step && loop.drill ? drillsForSpot(loop.drill.grid.events.length, step.fromIndex + 1) : [];
   const take = (k: number) => {
     const uses = offered[k]?.uses;
     if (!uses) return;

@@ -1,7 +1,12 @@
 import { Text } from '@chakra-ui/react';
-import { type BlockRun, blockAfter, leftMs } from '@isochron/core';
+import { type BlockRun, blockAfter, leftMs, runBlock } from '@isochron/core';
+import { useSay } from '../../app/use-say';
 import { useRun } from '../../stores/run';
 import { useNow } from './use-run';
+
+/** A time to wait, in minutes and seconds. */
+export const minutesWords = (seconds: number): string =>
+  `${Math.floor(seconds / 60)}:${String(seconds % 60).padStart(2, '0')} min`;
 
 /** What is left of a time box, in words. */
 export const leftWords = (run: BlockRun, nowMs: number): string => {
@@ -15,13 +20,17 @@ export const leftWords = (run: BlockRun, nowMs: number): string => {
 export const RunWords = () => {
   const run = useRun((store) => store.run);
   const now = useNow();
+  const say = useSay();
   if (!run) return null;
   const next = blockAfter(run);
   return (
     <Text color="ink" fontSize="20px" lineHeight="1.3" data-testid="run">
       block {run.index + 1} of {run.blocks.length} · {leftWords(run, now)}
       <br />
-      {next ? `then ${next.title}` : 'the last one'}
+      {next ? `then ${next.restMin > 0 ? `a break, then ` : ''}${next.title}` : 'the last one'}
+      <Text as="span" display="block" color="quiet" fontSize="17px">
+        {say(runBlock(run).why)}
+      </Text>
     </Text>
   );
 };

@@ -1,4 +1,4 @@
-import { isAtWork, type RunBlock } from '@isochron/core';
+import { isAtWork, type RunBlock, restLeftMs, runBlock } from '@isochron/core';
 import { useEffect, useState } from 'react';
 import { useRun } from '../../stores/run';
 
@@ -21,6 +21,19 @@ export const blockPath = ({ course }: Pick<RunBlock, 'course'>): string =>
 /** Whether a course is what a run has at work now, and is not held. */
 export const useIsRunning = (course: Parameters<typeof isAtWork>[1]): boolean =>
   useRun(({ run }) => run !== null && run.resumedAtMs !== null && isAtWork(run, course));
+
+/** The block of a run that a course is at work for, held or not; null outside of one. */
+export const useBlockAtWork = (course: Parameters<typeof isAtWork>[1]): RunBlock | null =>
+  useRun(({ run }) => (run && isAtWork(run, course) ? runBlock(run) : null));
+
+/** The break that is left before the block at work, in seconds, as it was when this was first drawn. */
+export const useRestS = (): number => {
+  const [restS] = useState(() => {
+    const { run } = useRun.getState();
+    return run ? Math.ceil(restLeftMs(run, Date.now()) / 1000) : 0;
+  });
+  return restS;
+};
 
 /** Keeps the screen awake while this is on, where the browser can. */
 export const useAwake = (on: boolean): void => {

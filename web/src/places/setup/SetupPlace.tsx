@@ -9,6 +9,7 @@ import { ClickSettings } from './ClickSettings';
 import { InputSettings } from './InputSettings';
 import { InstrumentSettings } from './InstrumentSettings';
 import { KeySettings } from './KeySettings';
+import { PlanSettings } from './PlanSettings';
 import { ReanalysisSettings } from './ReanalysisSettings';
 import { TempoSettings } from './TempoSettings';
 import { ToleranceSettings } from './ToleranceSettings';
@@ -34,6 +35,9 @@ export const SetupPlace = () => {
       </Part>
       <Part title="Tempo school">
         <TempoSettings />
+      </Part>
+      <Part title="Days and plan">
+        <PlanSettings />
       </Part>
       <Part title="Click and rests">
         <ClickSettings />

@@ -1,16 +1,7 @@
-import { Box, Flex, Link, Text } from '@chakra-ui/react';
-import {
-  type Course,
-  courseOf,
-  courseStart,
-  keyOf,
-  lastPlayedAt,
-  type PassageSummary,
-  planToday,
-  type Why,
-} from '@isochron/core';
-import { useState } from 'react';
-import { Link as RouterLink, useNavigate } from 'react-router';
+import { Box, Flex, Text } from '@chakra-ui/react';
+import { addBlock, courseId, courseOf, keyOf, planDay, why } from '@isochron/core';
+import { useEffect } from 'react';
+import { useNavigate } from 'react-router';
 import { useCourses, useHealth, usePassages } from '../../api/queries';
 import { useSettings } from '../../api/settings';
 import { Action } from '../../app/Action';
@@ -19,68 +10,47 @@ import { Notice, PageTitle, Part } from '../../app/Page';
 import { useDates } from '../../app/use-dates';
 import { useSay } from '../../app/use-say';
 import { useBench } from '../../stores/bench';
+import { changePlan, showPlan, useDayPlan } from '../../stores/day-plan';
 import { startRun } from '../../stores/run';
-import { bpm } from '../../words';
 import { blockPath } from '../bench/use-run';
+import { PlanList } from './PlanList';
+import { usePlanInput } from './use-plan-input';
 
-const Line = ({ passage, course, why }: { passage: PassageSummary; course: Course; why: Why }) => {
-  const say = useSay();
-  const { weekday } = useDates();
-  const playedAt = lastPlayedAt(course);
-  const start = courseStart(course);
-  return (
-    <Flex
-      as="li"
-      gap="4px 26px"
-      align="baseline"
-      borderBottom="1px solid"
-      borderColor="rule"
-      paddingY="12px"
-      flexWrap={{ base: 'wrap', md: 'nowrap' }}
-    >
-      <Text fontFamily="heading" fontSize="40px" width="92px" textAlign="right" lineHeight="1">
-        {bpm(start.bpm)}
-      </Text>
-      <Box flex="1" minWidth="180px">
-        <Link asChild fontFamily="heading" fontSize="22px" color="ink" textDecoration="underline" textDecorationColor="rule">
-          <RouterLink to={`/bench/${passage.id}`}>{passage.title}</RouterLink>
-        </Link>
-        <Text color="quiet">
-          {say(why)} {say(start.why)}
-        </Text>
-      </Box>
-      <Text color="quiet" fontSize="16px">
-        {playedAt ? `last on ${weekday(playedAt)}` : 'not played yet'} · goal {bpm(course.goalBpm)}
-      </Text>
-    </Flex>
-  );
-};
+const LENGTHS_MIN = [10, 15, 20, 30, 40, 45, 60, 75, 90, 120];
+/** What one adds oneself is so long at first. */
+const OWN_MIN = 5;
 
-const COUNTS = [2, 3, 4, 6];
-const MINUTES = [1, 3, 5, 8, 10, 15];
-
-/** Today: what to play, where each begins, and one large begin. */
+/** Today: the plan, why it is so, and one large begin. */
 export const TodayPlace = () => {
-  const { passages, isLoading, message } = usePassages();
+  const { passages } = usePassages();
   const { courses } = useCourses();
   const { settings } = useSettings();
   const isDemo = useHealth().data?.demo ?? false;
   const { weekday } = useDates();
+  const say = useSay();
   const navigate = useNavigate();
-  const plan = planToday(passages, courses);
-  const first = plan[0];
-  const [count, setCount] = useState(3);
-  const [minutes, setMinutes] = useState(5);
-  const beginAll = () => {
-    const blocks = plan.slice(0, count).map(({ passage }) => ({
-      course: keyOf(courseOf(courses, passage, settings)),
-      title: passage.title,
-      minutes,
-    }));
+  const { input, length, message } = usePlanInput();
+  const kept = useDayPlan(({ plan }) => plan);
+  const plan = kept?.day === input?.day ? kept : null;
+  const makePlan = (minutes?: number) => {
+    if (!input) return;
+    // What was left out of the plan before this day's comes first.
+    const leftOutBefore = kept && kept.day < input.day ? kept.leftOut.map(({ course }) => courseId(course)) : [];
+    const own = minutes === undefined ? length : { minutes, why: why('day-own', { minutes }) };
+    showPlan(planDay({ ...input, length: own, leftOutBefore }));
+  };
+  // biome-ignore lint/correctness/useExhaustiveDependencies: once, when all is known and the day has no plan yet.
+  useEffect(() => {
+    if (input && kept?.day !== input.day) makePlan();
+  }, [input, kept?.day]);
+
+  const total = plan?.blocks.reduce((sum, { minutes, restMin }) => sum + minutes + restMin, 0) ?? 0;
+  const begin = () => {
+    if (!plan?.blocks[0]) return;
     // An earlier take that still stands on the Bench is none of this.
     useBench.getState().clear();
-    startRun(blocks);
-    void navigate(blockPath(blocks[0] as (typeof blocks)[number]));
+    startRun(plan.blocks.map(({ id: _, ...block }) => block));
+    void navigate(blockPath(plan.blocks[0]));
   };
   return (
     <>
@@ -88,67 +58,85 @@ export const TodayPlace = () => {
         <Box>
           <PageTitle title="Today">{weekday(new Date())}</PageTitle>
         </Box>
-        {first && (
-          <Action
-            fontSize="34px"
-            fontFamily="heading"
-            padding="10px 36px"
-            marginBottom="22px"
-            onClick={() => navigate(`/bench/${first.passage.id}`)}
-          >
+        {plan && plan.blocks.length > 0 && (
+          <Action fontSize="34px" fontFamily="heading" padding="10px 36px" marginBottom="22px" onClick={begin}>
             Begin
           </Action>
         )}
       </Flex>
       {isDemo && (
-        <Text borderLeft="4px solid" borderColor="now" paddingLeft="14px" fontSize="17px" maxWidth="80ch">
+        <Text borderLeft="4px solid" borderColor="now" paddingLeft="14px" fontSize="17px" maxWidth="80ch" className="on-screen">
           This is the demo: ten weeks of made-up practice by a player who does not exist.
           {settings.input === 'simulated' && ' Begin works without an instrument: the simulated player plays.'}
         </Text>
       )}
-      {isLoading && <Text>Fetching what you played …</Text>}
+      {!input && !message && <Text>Fetching what you played …</Text>}
       <Notice>{message}</Notice>
-      <Part title="In this order">
-        <Box as="ol" listStyleType="none" padding="0">
-          {plan.map(({ passage, why }) => (
-            <Line key={passage.id} passage={passage} course={courseOf(courses, passage, settings)} why={why} />
-          ))}
-        </Box>
-      </Part>
-      {plan.length > 1 && (
-        <Part title="By itself, one after the other">
-          <Flex gap="14px 34px" flexWrap="wrap" align="flex-end">
+      {plan && (
+        <>
+          <Part title={plan.blocks.length > 0 ? `${total} minutes, one block after the other` : 'Nothing is planned'}>
+            <PlanList plan={plan} />
+            <Box marginTop="12px" fontSize="16px" color="quiet" maxWidth="80ch" data-testid="plan-why">
+              {plan.whys.map((reason) => (
+                <Text key={reason.code}>{say(reason)}</Text>
+              ))}
+            </Box>
+          </Part>
+          {plan.leftOut.length > 0 && (
+            <Part title="Due, and not in it">
+              {plan.leftOut.map(({ course, title, why: reason }) => (
+                <Text key={courseId(course)}>
+                  {title}: {say(reason)}
+                </Text>
+              ))}
+            </Part>
+          )}
+          <Flex gap="14px 34px" flexWrap="wrap" align="flex-end" marginTop="20px" className="on-screen">
             <ChoiceField
-              label="How many"
+              label="Time today"
               width="150px"
-              value={String(Math.min(count, plan.length))}
-              choices={COUNTS.filter((one) => one <= plan.length).map((one) => ({
-                value: String(one),
-                name: `the first ${one}`,
-              }))}
-              onChange={(text) => setCount(Number(text))}
+              value={String(plan.minutes)}
+              choices={[...new Set([...LENGTHS_MIN, plan.minutes])]
+                .sort((a, b) => a - b)
+                .map((one) => ({ value: String(one), name: `${one} minutes` }))}
+              onChange={(text) => makePlan(Number(text))}
             />
             <ChoiceField
-              label="Each for"
-              width="150px"
-              value={String(minutes)}
-              choices={MINUTES.map((one) => ({ value: String(one), name: one === 1 ? '1 minute' : `${one} minutes` }))}
-              onChange={(text) => setMinutes(Number(text))}
+              label="Add"
+              width="260px"
+              value=""
+              choices={[{ value: '', name: 'a passage …' }, ...passages.map(({ id, title }) => ({ value: id, name: title }))]}
+              onChange={(id) => {
+                const passage = passages.find((one) => one.id === id);
+                if (passage)
+                  changePlan((now) =>
+                    addBlock(now, {
+                      course: keyOf(courseOf(courses, passage, settings)),
+                      title: passage.title,
+                      minutes: OWN_MIN,
+                    }),
+                  );
+              }}
             />
-            <Action quiet onClick={beginAll}>
-              Begin and leave it to run
+            <Action quiet onClick={() => makePlan()}>
+              Plan it anew
+            </Action>
+            <Action quiet onClick={() => window.print()}>
+              Print it
             </Action>
           </Flex>
-          <Text color="quiet" fontSize="16px" marginTop="8px" maxWidth="75ch">
-            Each begins by itself, keeps to its time and leads to the next. Esc holds it, Enter goes on.
+          <Text color="quiet" fontSize="16px" marginTop="8px" maxWidth="80ch" className="on-screen">
+            Each block begins by itself, keeps to its time and leads to the next. Esc holds it, Enter goes on. On a block: Alt
+            and an arrow move it, + and − change its length, Delete leaves it out. Days, order and the slow share are set in
+            Setup.
           </Text>
-        </Part>
+        </>
       )}
       <Part title="Before you start">
         <Text maxWidth="75ch">
-          Warm up for a few minutes with something easy. Take a break of five minutes after twenty-five. Keep the click and the
-          instrument moderately loud: an hour near 94 dBA is already the recommended limit for a whole day, and Isochron cannot
-          measure how loud it is where you stand. If anything hurts, tingles or goes numb, stop.
+          Keep the click and the instrument moderately loud: an hour near 94 dBA is already the recommended limit for a whole
+          day, and Isochron cannot measure how loud it is where you stand. Breaks are part of it. If anything hurts, tingles or
+          goes numb, stop.
         </Text>
       </Part>
     </>

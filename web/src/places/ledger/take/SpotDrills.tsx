@@ -10,7 +10,7 @@ import { usePractise } from '../../bench/use-practise';
 export const SpotDrills = ({ take, grid, index }: { take: Take; grid: Grid; index: number }) => {
   const say = useSay();
   const practise = usePractise();
-  const offered = drillsForSpot(grid, index);
+  const offered = drillsForSpot(grid.events.length, index);
   usePageKeys({ d: () => void practise(take, offered[0]?.uses ?? []) });
   return (
     <Part title="For that spot">

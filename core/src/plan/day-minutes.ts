@@ -1,0 +1,36 @@
+import type { PlanSettings } from '../schema/day-plan';
+import { type Why, why } from '../schema/why';
+import { dayAt, dayIndex, weekdayOf } from '../time/day';
+
+/** How long a day is, and why. */
+export interface DayMinutes {
+  minutes: number;
+  why: Why;
+}
+
+/** A day with less was missed. */
+const MISSED_UNDER_MIN = 5;
+/** A missed day is not owed whole: the next day takes on this share of it, and no more than this. */
+const MOVED_SHARE = 1 / 3;
+const MOST_MOVED_MIN = 10;
+
+/**
+ * How many minutes a day has by the player's week. A day that was missed bends the week: a practice day after it grows a little, a day
+ * of rest after it becomes one of practice; nothing is owed further on. `playedMin` gives the minutes at the instrument of a day; null for a
+ * day before the player's first.
+ */
+export const dayMinutes = (
+  day: string,
+  { weekMin }: Pick<PlanSettings, 'weekMin'>,
+  playedMin: (day: string) => number | null,
+): DayMinutes => {
+  const planned = weekMin[weekdayOf(day)] as number;
+  const yesterday = dayAt(dayIndex(day) - 1);
+  const owed = weekMin[weekdayOf(yesterday)] as number;
+  const played = playedMin(yesterday);
+  const isMissed = owed > 0 && played !== null && played < MISSED_UNDER_MIN;
+  if (isMissed && planned === 0) return { minutes: owed, why: why('day-moved', { minutes: owed }) };
+  const more = isMissed ? Math.min(MOST_MOVED_MIN, Math.round(MOVED_SHARE * owed)) : 0;
+  if (more > 0) return { minutes: planned + more, why: why('day-longer', { minutes: planned, more }) };
+  return planned > 0 ? { minutes: planned, why: why('day-week', { minutes: planned }) } : { minutes: 0, why: why('day-rest') };
+};

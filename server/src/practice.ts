@@ -1,0 +1,57 @@
+import { courseId, type Practice, PracticeDaySchema, type PracticeQuery, PracticeSchema } from '@isochron/core';
+import { QueryTypes } from 'sequelize';
+import type { Store } from './database/open';
+
+/** A day by the calendar where the player is, `shift` minutes from universal time. */
+const DAY = `date(startedAt, printf('%+d minutes', :shift))`;
+
+interface DayRow {
+  open: string | null;
+}
+
+/** The opening of a day as it comes: the moment, then tempo and whether it was clean, so that the least is the first of the day. */
+const openingOf = (open: string | null) => {
+  const [, bpm, clean] = open?.split('|') ?? [];
+  return { openBpm: bpm ? Number(bpm) : null, openClean: clean ? clean === '1' : null };
+};
+
+/**
+ * What was practised on each day, by course, in order of time; and for each course the newest weak spot among its takes of those days.
+ * Counted from an index alone. A day that cannot be read hides only itself.
+ */
+export const practiceDays = ({ database, unreadable, read }: Store, query: PracticeQuery): Promise<Practice> =>
+  read(async (transaction) => {
+    const { from, passageId, shift } = query;
+    const replacements = { from: from ?? '', passageId: passageId ?? '', shift };
+    const which = `startedAt >= :from${passageId ? ' AND passageId = :passageId' : ''}`;
+    const options = { replacements, type: QueryTypes.SELECT, transaction } as const;
+    const rows: DayRow[] = await database.query(
+      `SELECT ${DAY} AS day, passageId, variantId, sectionId, COUNT(*) AS takes, SUM(repetitionCount) AS repetitions,
+         SUM(cleanCount) AS clean, SUM(playedS) AS playedS, SUM(fastS) AS fastS,
+         MIN(CASE WHEN openBpm IS NOT NULL THEN startedAt || '|' || openBpm || '|' || openClean END) AS open,
+         MAX(CASE WHEN methodId = 'straight' THEN bestCleanBpm END) AS bestCleanBpm
+       FROM takes INDEXED BY takes_practice WHERE ${which}
+       GROUP BY day, passageId, variantId, sectionId ORDER BY day, passageId, variantId, sectionId`,
+      options,
+    );
+    const days = rows.flatMap(
+      ({ open, ...row }) =>
+        unreadable.read('day', String((row as { day?: string }).day), PracticeDaySchema, { ...row, ...openingOf(open) }) ?? [],
+    );
+    const spots: { weak: string }[] = await database.query(
+      `SELECT ${DAY} AS day, passageId, variantId, sectionId, weak FROM takes
+       WHERE weak IS NOT NULL AND json_valid(weak) AND ${which} ORDER BY startedAt DESC LIMIT 400`,
+      options,
+    );
+    const weak = spots.flatMap(
+      ({ weak: spot, ...row }) =>
+        unreadable.read('day', `${(row as { day?: string }).day}, its weak spot`, PracticeSchema.shape.weak.element, {
+          ...row,
+          spot: JSON.parse(spot),
+        }) ?? [],
+    );
+    return {
+      days,
+      weak: query.every ? weak : weak.filter((one, k) => weak.findIndex((other) => courseId(other) === courseId(one)) === k),
+    };
+  });

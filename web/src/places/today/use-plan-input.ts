@@ -1,0 +1,97 @@
+import {
+  type Course,
+  courseId,
+  courseOf,
+  courseStart,
+  type DayMinutes,
+  dayAt,
+  dayIndex,
+  dayMinutes,
+  dueOf,
+  fitForgetting,
+  fitPassage,
+  localDay,
+  openingsOf,
+  type PassageSummary,
+  type PlanInput,
+  type PlanItem,
+  type Practice,
+  type Settings,
+} from '@isochron/core';
+import { useMemo } from 'react';
+import { useCourses, usePassages, usePractice } from '../../api/queries';
+import { useSettings } from '../../api/settings';
+
+/** So many days tell what is forgotten and what is due; a weak spot is worth a block for so many. */
+export const LOOK_BACK_DAYS = 200;
+const WEAK_DAYS = 21;
+/** Longer than this it is music, unless it is a pattern. */
+const MUSIC_BARS = 6;
+
+const dayOf = (moment: string | undefined): string => (moment ? localDay(new Date(moment)) : '');
+
+/** What may be practised, with all that is known of it. */
+const itemsOf = (
+  passages: readonly PassageSummary[],
+  courses: readonly Course[],
+  { days, weak }: Practice,
+  settings: Settings,
+  today: string,
+): PlanItem[] => {
+  const openings = openingsOf(days);
+  const player = fitForgetting(openings);
+  return passages.map((passage) => {
+    const course = courseOf(courses, passage, settings);
+    const id = courseId(course);
+    const own = days.filter((one) => courseId(one) === id);
+    const ownOpenings = openings.filter((one) => one.courseId === id);
+    const spot = weak.find((one) => courseId(one) === id && dayIndex(today) - dayIndex(one.day) <= WEAK_DAYS);
+    return {
+      course,
+      title: passage.title,
+      isMusic: !passage.isPattern && passage.bars >= MUSIC_BARS,
+      startBpm: courseStart(course).bpm,
+      bestCleanBpm: course.last?.closing.bestCleanBpm ?? null,
+      lastDay: own.at(-1)?.day ?? dayOf(course.last?.startedAt),
+      due: dueOf(own, ownOpenings, fitPassage(ownOpenings, player), today),
+      weak: spot?.spot ?? null,
+    };
+  });
+};
+
+/** Everything that today's plan is made of, but how long and what was left out; null until it is known. */
+export const usePlanInput = (): {
+  input: Omit<PlanInput, 'length' | 'leftOutBefore'> | null;
+  length: DayMinutes;
+  message: string;
+} => {
+  const today = localDay(new Date());
+  const passages = usePassages();
+  const courses = useCourses();
+  const practice = usePractice({ from: dayAt(dayIndex(today) - LOOK_BACK_DAYS) });
+  const { settings, loaded } = useSettings();
+  const isKnown = passages.isKnown && courses.isKnown && practice.isKnown && loaded;
+  const { days } = practice.practice;
+  const length = useMemo(
+    () =>
+      dayMinutes(today, settings.plan, (day) =>
+        days.length === 0 || day < (days[0] as (typeof days)[number]).day
+          ? null
+          : days.filter((one) => one.day === day).reduce((sum, one) => sum + one.playedS / 60, 0),
+      ),
+    [today, settings.plan, days],
+  );
+  const input = useMemo(
+    () =>
+      isKnown
+        ? {
+            day: today,
+            settings: { ...settings.plan, breakAfterMin: settings.breakAfterMin },
+            items: itemsOf(passages.passages, courses.courses, practice.practice, settings, today),
+            played: days,
+          }
+        : null,
+    [isKnown, today, settings, passages.passages, courses.courses, practice.practice, days],
+  );
+  return { input, length, message: passages.message || courses.message || practice.message };
+};
