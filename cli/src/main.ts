@@ -10,6 +10,7 @@ const COMMANDS = new Map<string, (args: string[]) => Promise<string>>([
   ['methods', async (args) => (await import('./passage')).methods(args)],
   ['drills', async (args) => (await import('./passage')).drills(args)],
   ['schools', async (args) => (await import('./schools')).schools(args)],
+  ['report', async (args) => (await import('./in-server')).inServer('report', args)],
   ['backup', async (args) => (await import('./in-server')).inServer('backup', args)],
   ['restore', async (args) => (await import('./in-server')).inServer('restore', args)],
 ]);

@@ -23,13 +23,15 @@ the tempo schools, backs up and restores
       what one method, or several together, make of a file
   isochron schools [--learners 200] [--weeks 8] [--seed 1] [--only ID,ID] [--json]
       every tempo school on simulated learners over weeks: what was clean, how far it came, which rules were broken
+  isochron report ID --json|--csv
+      what is known of a take (its notes) or of a passage (its days), by the id in its address
   isochron backup FILE.zip
       writes everything that is stored into one file
   isochron restore FILE.zip
       puts such a file in the place of everything; what was there before is kept aside
 
 CLICKS.txt holds one click time in seconds a line; those clicks are never taken for notes.
-Backups are of the folder that ISOCHRON_DATA names (otherwise: data).
+Backups and reports are of the folder that ISOCHRON_DATA names (otherwise: data).
 KIND is struck, plucked, bowed, blown, brass, drum or voice.`;
 
 /** Something the user can put right, said in a sentence. Exit code 2 for a wrong call, 1 for a wrong file. */

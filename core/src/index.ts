@@ -66,6 +66,8 @@ export { measureImport } from './measure/measure-import';
 export { evenGridNotes, type MeasuredRecording, measureRecording } from './measure/measure-recording';
 export { measureRepetition, widestStep } from './measure/measure-repetition';
 export { editRepetition, onsetsOfRepetition, undoEdit } from './measure/remeasure';
+export { askedBpm } from './plan/asked-bpm';
+export { changedSince } from './plan/changed-since';
 export {
   afterTake,
   type CoursePassage,
@@ -93,6 +95,7 @@ export { nextStart, type Outcome as StartOutcome } from './plan/next-start';
 export { type PlanInput, type PlanItem, planDay } from './plan/plan-day';
 export { BUDGET_DAYS, fastMinutes, playedShares } from './plan/slow-budget';
 export { startTempo } from './plan/start-tempo';
+export { type Total, totals, weekOf } from './plan/weeks';
 export { BLOWN_REED, INSTRUMENTS, PLUCKED_STRING, STRUCK_BAR } from './player/instruments';
 export {
   afterNight,
@@ -115,7 +118,7 @@ export { pitchHz, renderPlaying } from './player/render';
 export { renderHearing } from './player/render-hearing';
 export { renderPulses } from './player/render-pulses';
 export { type PlayedNote, simulatePlaying } from './player/simulate';
-export { notesPerBeat, pitchesOf, pitchSequence, positionsOf } from './rhythm/grid-shape';
+export { notesPerBeat, pitchesOf, pitchSequence, positionsOf, sameGrid } from './rhythm/grid-shape';
 export { combinedDrills, drillsOf, METHODS, methodOf } from './rhythm/methods/methods';
 export { type NoteNaming, noteValueName } from './rhythm/note-values';
 export { pitch } from './rhythm/pitch';
@@ -125,11 +128,13 @@ export {
   API,
   type BackupState,
   LARGEST_RECORDING_BYTES,
+  type LoggedTempo,
   type Reanalysis,
   RefusalSchema,
   type TakeQuery,
   TakeQuerySchema,
   type TempoHistory,
+  TempoLogSchema,
 } from './schema/api';
 export { beats, beatsNumber } from './schema/beats';
 export { BENCH_ACTIONS, type BenchAction, type OwnKeys } from './schema/bench-action';
@@ -215,6 +220,7 @@ export {
 export { compareSchools, type SchoolLine, schoolsSentence } from './session/compare-schools';
 export { courseStart } from './session/course-start';
 export { daySentences } from './session/day-sentences';
+export { loggedTake } from './session/logged-take';
 export { advance, IDLE, type LoopEffect, type LoopEnd, type LoopEvent, type LoopState, type PlayerEvent } from './session/loop';
 export { completeTake, makeTake } from './session/make-take';
 export { mergeTake } from './session/merge-take';

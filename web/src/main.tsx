@@ -9,6 +9,7 @@ import { queryClient } from './api/query-client';
 import { Frame } from './app/Frame';
 import { Lost } from './app/Lost';
 import { BenchPlace } from './places/bench/BenchPlace';
+import { ComparePage } from './places/ledger/ComparePage';
 import { ImportPage } from './places/ledger/ImportPage';
 import { LedgerPlace } from './places/ledger/LedgerPlace';
 import { TakePage } from './places/ledger/TakePage';
@@ -37,6 +38,7 @@ const router = createBrowserRouter([
       { path: '/ledger/measure-a-file', element: <ImportPage /> },
       { path: '/ledger/tempo/:passageId', element: <TempoPage /> },
       { path: '/ledger/:takeId', element: <TakePage /> },
+      { path: '/ledger/:takeId/beside', element: <ComparePage /> },
       { path: '/setup', element: <SetupPlace /> },
       { path: '*', element: <Lost /> },
     ],

@@ -29,8 +29,24 @@ const config = defineConfig({
   globalCss: {
     'html, body': { bg: 'page', color: 'ink', fontFamily: 'body', fontSize: '17px', lineHeight: '1.5' },
     body: { minHeight: '100vh', fontFeatureSettings: "'tnum', 'lnum'" },
-    // On paper only what is read.
-    'header, button, nav, textarea, form, summary, .not-printed': { _print: { display: 'none !important' } },
+    // What is drawn for a wide screen fits a sheet.
+    'main:has(figure)': { _print: { zoom: 0.6 } },
+    'th button': { _print: { display: 'inline !important' } },
+    'html, a': { _print: { color: '#000 !important' } },
+    // On paper only what is read, black on white whatever the appearance.
+    ':root, .light, .dark': {
+      _print: {
+        '--chakra-colors-page': '#fff !important',
+        '--chakra-colors-ink': '#000 !important',
+        '--chakra-colors-quiet': '#333 !important',
+        '--chakra-colors-rule': '#999 !important',
+        '--chakra-colors-band': '#e4e4e4 !important',
+        '--chakra-colors-now': '#000 !important',
+        '--chakra-colors-early': '#000 !important',
+        '--chakra-colors-late': '#000 !important',
+      },
+    },
+    'header, button, nav, input, select, textarea, form, summary, .not-printed': { _print: { display: 'none !important' } },
     '*:focus-visible': { outline: '3px solid', outlineColor: 'now', outlineOffset: '2px' },
     '*, *::before, *::after': { _motionReduce: { transition: 'none !important', animation: 'none !important' } },
   },

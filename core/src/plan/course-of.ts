@@ -20,6 +20,7 @@ export const newCourse = (passage: CoursePassage, settings: Pick<Settings, 'scho
   variantId: passage.variants[0]?.id ?? FIRST_VARIANT,
   sectionId: WHOLE,
   goalBpm: passage.goalBpm,
+  goalDay: null,
   schoolId: settings.schoolId,
   schools: Object.fromEntries(
     Object.entries(settings.schoolOptions).map(([id, options]) => [id, { options, state: null } as SchoolStanding]),

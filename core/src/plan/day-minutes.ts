@@ -8,8 +8,8 @@ export interface DayMinutes {
   why: Why;
 }
 
-/** A day with less was missed. */
-const MISSED_UNDER_MIN = 5;
+/** A day with less from downbeat to downbeat was missed. */
+const MISSED_UNDER_MIN = 0.5;
 /** A missed day is not owed whole: the next day takes on this share of it, and no more than this. */
 const MOVED_SHARE = 1 / 3;
 const MOST_MOVED_MIN = 10;

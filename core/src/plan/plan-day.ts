@@ -55,6 +55,8 @@ const METHOD_SHARE = 0.4;
 const SLOW_OF_GOAL = 2 / 3;
 const WARM_OF_BEST = 0.6;
 const EASE_OF_BEST = 0.85;
+/** Slower than this share of its goal a passage is no music yet. */
+const LEAST_MUSICAL = 0.45;
 
 const clamped = (value: number, [low, high]: readonly [number, number]): number => Math.min(high, Math.max(low, value));
 const idOf = ({ course }: PlanItem): string => courseId(course);
@@ -74,9 +76,9 @@ const block = (item: PlanItem, kind: BlockKind, minutes: number, reason: Why, pa
 });
 
 /** A block that is played slowly on purpose. */
-const slowBlock = (item: PlanItem, minutes: number, reason: (bpm: number) => Why): Draft => {
+const slowBlock = (item: PlanItem, minutes: number, reason: Why): Draft => {
   const bpm = clampBpm(Math.round(SLOW_OF_GOAL * Math.min(item.course.goalBpm, item.startBpm / FAST_SHARE)));
-  return block(item, 'slow', minutes, reason(bpm), { purpose: 'slow', startBpm: bpm });
+  return block(item, 'slow', minutes, reason, { purpose: 'slow', startBpm: bpm });
 };
 
 const isReached = ({ bestCleanBpm, course }: PlanItem): boolean => (bestCleanBpm ?? 0) >= course.goalBpm;
@@ -152,14 +154,14 @@ export const planDay = (input: PlanInput): DayPlan => {
     take(warm, block(warm, 'warm-up', warmMin, reason, { purpose: 'warm-up', startBpm: bpm }));
   }
   const music = items
-    .filter(({ isMusic, bestCleanBpm }) => isMusic && bestCleanBpm !== null)
+    .filter(({ isMusic, bestCleanBpm, course }) => isMusic && (bestCleanBpm ?? 0) >= LEAST_MUSICAL * course.goalBpm)
     .sort((a, b) => a.lastDay.localeCompare(b.lastDay) || idOf(a).localeCompare(idOf(b)))[0];
   const easeBpm = music ? clampBpm(Math.round(EASE_OF_BEST * Math.min(music.bestCleanBpm as number, music.course.goalBpm))) : 0;
   const musicMin =
     music && total >= LEAST_FOR_MUSIC ? Math.min(room(music), clamped(Math.round(WARM_UP_SHARE * total), MUSIC_MIN)) : 0;
   let last: Draft | null = null;
   if (music && musicMin >= LEAST_MIN) {
-    last = block(music, 'musical', musicMin, why('block-musical', { bpm: easeBpm }), { purpose: 'musical', startBpm: easeBpm });
+    last = block(music, 'musical', musicMin, why('block-musical'), { purpose: 'musical', startBpm: easeBpm });
     left -= musicMin;
     spent.set(idOf(music), (spent.get(idOf(music)) ?? 0) + musicMin);
   }
@@ -201,20 +203,13 @@ export const planDay = (input: PlanInput): DayPlan => {
     const fast = isFastOne ? Math.max(0, Math.min(own, fastLeft)) : own;
     const edge = fast >= LEAST_MIN ? fast : 0;
     if (edge > 0) take(item, block(item, 'edge', edge, edgeWhy(item)), isFastOne);
-    if (own - edge >= LEAST_MIN)
-      take(
-        item,
-        slowBlock(item, own - edge, (bpm) => why('block-slow', { bpm, slow: slowPct ?? 0 })),
-      );
+    if (own - edge >= LEAST_MIN) take(item, slowBlock(item, own - edge, why('block-slow', { slow: slowPct ?? 0 })));
   }
   // What the caps left over goes to slow work on what has room.
   for (const item of atWork(input)) {
     const minutes = Math.min(room(item), left);
     if (minutes >= EDGE_MIN && !edges.includes(item))
-      take(
-        item,
-        slowBlock(item, Math.min(minutes, EDGE_MIN), (bpm) => why('block-slow-more', { bpm })),
-      );
+      take(item, slowBlock(item, Math.min(minutes, EDGE_MIN), why('block-slow-more')));
   }
 
   const ordered = [...inOrder(drafts, settings.order), ...(last ? [last] : [])];

@@ -7,6 +7,7 @@ import { SettingsSchema } from './settings';
 import { PassageSummarySchema, SolutionSchema } from './shelf';
 import { SittingSchema } from './sitting';
 import { EarlierAnalysisSchema, EaseSchema, TakeSchema, TakeSummarySchema } from './take';
+import { TempoSchema } from './tempo';
 import { OutcomeSchema } from './verdict';
 
 /** What the server answers when it refuses: one sentence for the player. */
@@ -51,6 +52,14 @@ export type TakeQuery = z.infer<typeof TakeQuerySchema>;
 
 /** One page of takes, and how many there are in all. */
 export const TakePageSchema = z.object({ takes: z.array(TakeSummarySchema), total: z.number().int() });
+
+/** A line of a log that was kept by hand: a day, the tempo that was clean, and what was written beside it. */
+export const LoggedTempoSchema = z.object({ day: z.iso.date(), bpm: TempoSchema, note: z.string().max(4000) });
+export type LoggedTempo = z.infer<typeof LoggedTempoSchema>;
+export const TempoLogSchema = z.array(LoggedTempoSchema).min(1).max(20_000);
+
+/** How many lines of a log were new. */
+export const LoggedSchema = z.object({ added: z.number().int() });
 
 /** The best clean tempo of each day on which a passage had one, by date. */
 export const TempoHistorySchema = z.array(z.object({ day: z.iso.date(), bestCleanBpm: z.number(), startBpm: z.number() }));
@@ -126,6 +135,7 @@ export const API = {
   stored: StoredSchema,
   history: TempoHistorySchema,
   practice: PracticeSchema,
+  logged: LoggedSchema,
   tries: TriesSchema,
   upload: UploadSchema,
   take: TakeSchema,

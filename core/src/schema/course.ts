@@ -25,6 +25,8 @@ const LastTakeSchema = z.object({ takeId: z.uuid(), startedAt: MomentSchema, clo
  */
 export const CourseSchema = CourseKeySchema.extend({
   goalBpm: TempoSchema,
+  /** A day by which the player would like it; nothing is ever late for it. */
+  goalDay: z.iso.date().nullable().default(null),
   schoolId: NameIdSchema,
   schools: z.record(NameIdSchema, SchoolStandingSchema),
   methodId: NameIdSchema,
@@ -65,6 +67,7 @@ export const CourseChangeSchema = CourseSchema.pick({
     methodParameters: CourseSchema.shape.methodParameters,
     // Without the defaults: what is not named stays.
     alsoMethodId: NameIdSchema.nullable(),
+    goalDay: z.iso.date().nullable(),
     rotates: z.boolean(),
     overshootPct: z.number().min(0).max(30),
     relaxedFinish: z.boolean(),

@@ -10,7 +10,7 @@ import { ToleranceSchema } from './tolerance';
 import { VerdictSchema } from './verdict';
 import { WhySchema } from './why';
 
-export const InputKindSchema = z.enum(['microphone', 'midi', 'simulated', 'tap', 'file']);
+export const InputKindSchema = z.enum(['microphone', 'midi', 'simulated', 'tap', 'file', 'log']);
 
 /** How a repetition felt, by the player's own word. */
 export const EaseSchema = z.enum(['easy', 'working', 'tense', 'pain']);

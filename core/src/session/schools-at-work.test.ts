@@ -9,6 +9,7 @@ import { simulatePlaying } from '../player/simulate';
 import { readyPassage } from '../rhythm/ready-passages';
 import type { PassageTries } from '../schema/api';
 import { BlockRunSchema, type RunBlock } from '../schema/block-run';
+import type { MethodUse } from '../schema/grid';
 import type { Passage } from '../schema/passage';
 import { DEFAULT_SETTINGS } from '../schema/settings';
 import { type Skill, STEADY } from '../schema/skill';
@@ -284,7 +285,7 @@ describe('a run of blocks', () => {
     const course = newCourse(readyPassage('five-steps') as Passage, DEFAULT_SETTINGS);
     expect(courseForBlock(course, { purpose: 'work', uses: [] })).toBe(course);
     expect(courseForBlock(course, { purpose: 'slow', uses: [] })).toMatchObject({ schoolId: 'free', methodId: 'straight' });
-    const uses = [
+    const uses: MethodUse[] = [
       { id: 'around', parameters: { from: 2, to: 6 } },
       { id: 'long-short', parameters: { size: 2 } },
     ];

@@ -1,7 +1,11 @@
-import { bpmWords, counted, type Sentence } from './reader';
+import { bpmWords, counted, type Sentence, type Values } from './reader';
 
 const minutes = (count: number): string => counted(count, 'minute', 'minutes');
 const days = (count: number): string => counted(count, 'day', 'days');
+
+const signedBpm = (bpm: number): string => `${bpm < 0 ? '−' : '+'}${bpmWords(Math.abs(bpm))}`;
+const changed = (values: Values, how: string): string =>
+  `The best clean tempo ${how} by about ${bpmWords(Math.abs(values.number('bpm')))} (${signedBpm(values.number('low'))} to ${signedBpm(values.number('high'))}), from ${values.number('was')} to ${values.number('is')}.`;
 
 /** Why a day is as it is: its length, its order, its blocks, what is due and what did not fit; and when a goal may be clean. */
 export const DAY_WORDS: Record<string, Sentence> = {
@@ -20,11 +24,10 @@ export const DAY_WORDS: Record<string, Sentence> = {
   budget: (values) =>
     `In the last seven days ${values.number('was')} % of the time was slow, of ${values.number('asked')} % that you ask for.`,
   'budget-new': (values) => `At least ${values.number('asked')} % of the time is to be slow; nothing is counted yet.`,
-  'block-warm-up': (values) =>
-    `To warm up: at ${bpmWords(values.number('bpm'))}, far under the ${bpmWords(values.number('best'))} that was clean.`,
-  'block-musical': (values) => `Music to end with, loose, at ${bpmWords(values.number('bpm'))}.`,
+  'block-warm-up': (values) => `Far under the ${bpmWords(values.number('best'))} that was clean, to get hands and ears going.`,
+  'block-musical': () => 'To end with: as music, and loose.',
   'block-edge': (values) =>
-    `Work at the edge: ${bpmWords(values.number('best'))} was the fastest clean one last time, the goal is ${bpmWords(values.number('goal'))}.`,
+    `${bpmWords(values.number('best'))} was the fastest clean one last time; the goal is ${bpmWords(values.number('goal'))}.`,
   'block-new': (values) => `New: find where it stands on the way to ${bpmWords(values.number('goal'))}.`,
   'block-no-clean': (values) => `Nothing was clean last time, so it begins at ${bpmWords(values.number('bpm'))}.`,
   'block-keep': (values) => `The goal of ${bpmWords(values.number('goal'))} is clean: to keep it there.`,
@@ -34,9 +37,9 @@ export const DAY_WORDS: Record<string, Sentence> = {
   },
   'block-slow': (values) =>
     values.number('slow') > 0
-      ? `Slowly, at ${bpmWords(values.number('bpm'))}: more at speed would leave less than ${values.number('slow')} % slow.`
-      : `Slowly, at ${bpmWords(values.number('bpm'))}.`,
-  'block-slow-more': (values) => `Slowly, at ${bpmWords(values.number('bpm'))}: there is time for it.`,
+      ? `More at speed would leave less than ${values.number('slow')} % of the time slow.`
+      : 'Slow work keeps what is fast.',
+  'block-slow-more': () => 'There is time for it.',
   'block-own': () => 'Your own choice.',
   'due-only-fast': (values) =>
     `${values.number('fastPct')} % of its time in the last ${days(values.number('days'))} was at speed: slowly once more.`,
@@ -48,6 +51,12 @@ export const DAY_WORDS: Record<string, Sentence> = {
     `Looked at again after ${days(values.number('interval'))} at first; it is ${days(values.number('days'))} now.`,
   'left-out-minutes': (values) => `Does not fit into ${minutes(values.number('minutes'))}; it comes first the next time.`,
   'left-out-cap': (values) => `Has had your ${minutes(values.number('cap'))} for today.`,
+  'changed-up': (values) => changed(values, 'rose'),
+  'changed-down': (values) => changed(values, 'fell'),
+  'changed-none': (values) =>
+    `The best clean tempo was about ${values.number('was')} and is about ${values.number('is')}; that may be chance (${signedBpm(values.number('low'))} to ${signedBpm(values.number('high'))}).`,
+  'changed-too-few': (values) =>
+    `Too little to tell: at least ${values.number('needed')} days with a clean tempo are needed before each, and there are ${values.number('before')} and ${values.number('after')}.`,
   'goal-was-clean': () => 'The goal was clean already.',
   'goal-too-few': (values) =>
     `It cannot be known yet: a clean tempo on ${values.number('needed')} days over two weeks is needed, and there are ${values.number('days')}.`,

@@ -13,12 +13,13 @@ import {
   startTempo,
   writeWav,
 } from '@isochron/core';
+import { changeStoredCourse } from '../courses';
 import type { Store } from '../database/open';
 import { shelve, storeMissingPassages } from '../passages';
 import { putRecording } from '../recordings';
 import { changePlayerSettings } from '../settings';
 import { putSolution } from '../solutions';
-import { putTake } from '../takes';
+import { putNote, putTake } from '../takes';
 import { demoSkill, practise } from './practice';
 import { TIDEWHEEL } from './tidewheel';
 import { tidewheelStudy } from './tidewheel-study';
@@ -75,6 +76,19 @@ const FOUND = [
   },
 ];
 
+/** What the demo player wrote about takes, by passage and days ago. */
+const NOTED: Record<string, string> = {
+  'tidewheel-wave/1': 'Looser in the wrists. The turn came by itself when I breathed out before it.',
+  'tidewheel-wave/3': 'Tired; stopped before it got tight.',
+  'tidewheel-wave/12': 'Softer sticks: the left hand is easier to hear.',
+};
+
+/** A day that the demo player has in mind for the hard bars, in days from today. */
+const GOAL_IN_DAYS = 40;
+
+/** How the demo player plays what is easy: nothing slips. */
+const LOOSE = { spreadMs: 4, missedShare: 0, extraShare: 0, habitsMs: {} };
+
 /** Tags and notebook of the demo player. */
 const stockShelf = async (store: Store, today: Date): Promise<void> => {
   for (const [id, tags] of Object.entries(TAGS)) await shelve(store, id, { tags });
@@ -98,7 +112,8 @@ export const seedDemo = async (store: Store, say: (line: string) => void, today 
   } else if ((await takes.count()) > 0) return;
   await settings.upsert({ key: MARK, document: { done: false } });
   say('Making the demo data: ten weeks of made-up practice …');
-  await storeMissingPassages(store, [TIDEWHEEL, tidewheelStudy()]);
+  const study = tidewheelStudy();
+  await storeMissingPassages(store, [TIDEWHEEL, study]);
   await stockShelf(store, today);
   // Whoever looks at the demo has no instrument at hand: the first begin works without one.
   await changePlayerSettings(store, { input: 'simulated' });
@@ -115,7 +130,11 @@ export const seedDemo = async (store: Store, say: (line: string) => void, today 
     const sittingId = idFrom(SEED + day * 10 + 1);
     let sitting = sittingAt(null, startedAt, () => sittingId);
     await store.models.sittings.upsert({ id: sittingId, startedAt: sitting.startedAt, document: sitting });
-    const chosen = material.filter((_, k) => k === 0 || (k + day) % 3 === 0);
+    const chosen = [
+      ...material.filter((_, k) => k === 0 || (k + day) % 3 === 0),
+      // The whole of it now and then, since the middle of the ten weeks.
+      ...(day > days / 2 && day % 5 === 0 ? [study] : []),
+    ];
     for (const [k, passage] of chosen.entries()) {
       const course = standing.get(passage.id) ?? newCourse(passage, { ...DEFAULT_SETTINGS, schoolId: schoolFor(passage.id) });
       const start = startTempo(course.goalBpm, course.last?.closing ?? null);
@@ -128,10 +147,11 @@ export const seedDemo = async (store: Store, say: (line: string) => void, today 
         passage,
         course,
         startBpm: start.bpm,
-        skill: demoSkill(passage, day / days),
+        // The whole study is kept at an easy tempo, as music.
+        skill: { ...demoSkill(passage, day / days), ...(passage === study ? LOOSE : {}) },
         seed,
-        patience: 7 + Math.floor(uniform() * 8),
-        withSound: ago <= DAYS_WITH_SOUND,
+        patience: passage === study ? 4 : 7 + Math.floor(uniform() * 8),
+        withSound: ago <= DAYS_WITH_SOUND && passage !== study,
       });
       standing.set(passage.id, afterTake(course, take));
       sitting = enterBlock(
@@ -141,10 +161,14 @@ export const seedDemo = async (store: Store, say: (line: string) => void, today 
         at,
       );
       await putTake(store, take);
+      const note = NOTED[`${passage.id}/${ago}`];
+      if (note) await putNote(store, take.id, note);
       if (recording) await putRecording(store, take.id, Readable.from([Buffer.from(writeWav(recording, sampleRateHz))]));
     }
     await store.models.sittings.upsert({ id: sittingId, startedAt: sitting.startedAt, document: sitting });
   }
+  const goalDay = new Date(midnight + GOAL_IN_DAYS * DAY_MS).toISOString().slice(0, 10);
+  await changeStoredCourse(store, keyOf(newCourse(TIDEWHEEL, DEFAULT_SETTINGS)), { goalDay });
   await settings.upsert({ key: MARK, document: { done: true } });
   say(`${await takes.count()} takes are in the Ledger.`);
 };

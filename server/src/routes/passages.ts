@@ -1,7 +1,8 @@
-import { NameIdSchema, PassageSchema, ShelfChangeSchema } from '@isochron/core';
+import { NameIdSchema, PassageSchema, ShelfChangeSchema, TempoLogSchema } from '@isochron/core';
 import { Router } from 'express';
 import { z } from 'zod';
 import type { Store } from '../database/open';
+import { storeLog } from '../log';
 import { getPassage, listShelf, putPassage, shelve } from '../passages';
 import { Refusal } from '../refusal';
 import { passageTries, tempoHistory } from '../takes';
@@ -22,6 +23,11 @@ export const passageRoutes = (store: Store): Router => {
   });
   routes.get('/:id/tries', async (request, response) => {
     response.json(await passageTries(store, NameIdSchema.parse(request.params.id)));
+  });
+  routes.post('/:id/log', async (request, response) => {
+    const passage = await getPassage(store, request.params.id);
+    if (!passage) throw new Refusal(404, 'There is no such passage.');
+    response.json({ added: await storeLog(store, passage, TempoLogSchema.parse(request.body)) });
   });
   routes.put('/:id', async (request, response) => {
     const passage = PassageSchema.parse(request.body);

@@ -4,6 +4,7 @@ import {
   type CourseChange,
   type CourseKey,
   courseId,
+  type LoggedTempo,
   type Passage,
   type PracticeQuery,
   RefusalSchema,
@@ -47,7 +48,7 @@ const answered = async <Schema extends z.ZodType>(answer: Promise<Response>, sch
 const read = <Schema extends z.ZodType>(path: string, schema: Schema) => answered(send(path), schema);
 
 /** `keepalive` lets a small request outlive the page that sent it. */
-const write = (method: 'PUT' | 'PATCH', path: string, body: unknown, keepalive = false): Promise<Response> =>
+const write = (method: 'PUT' | 'PATCH' | 'POST', path: string, body: unknown, keepalive = false): Promise<Response> =>
   send(path, { method, headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body), keepalive });
 
 export const getHealth = () => read('/health', API.health);
@@ -67,6 +68,9 @@ export const getPractice = (query: Partial<PracticeQuery>) => {
   const said = Object.entries(query).map(([name, value]) => [name, String(value)]);
   return read(`/practice?${new URLSearchParams(said)}`, API.practice);
 };
+/** Stores a log that was kept by hand; gives back how many of its lines are new. */
+export const postLog = (passageId: string, tempos: readonly LoggedTempo[]) =>
+  answered(write('POST', `/passages/${passageId}/log`, tempos), API.logged);
 /** Writes the player's own words about a take. */
 export const putNote = (takeId: string, note: string) => write('PUT', `/takes/${takeId}/note`, { note }, true);
 export const getCourses = () => read('/courses', API.courses);

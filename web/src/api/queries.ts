@@ -179,12 +179,17 @@ export const useCourse = (
 };
 
 const PAGE = 100;
+/** In the place of a passage's id: the takes of all of them. */
+export const ALL_PASSAGES = '*';
 
 /** Takes without their notes, a page at a time: those of a passage, sorted and chosen as asked. */
-export const useTakes = (asked: Pick<TakeQuery, 'show' | 'sort' | 'order'> & { passageId: string }) => {
+export const useTakes = (asked: Pick<TakeQuery, 'show' | 'text' | 'sort' | 'order'> & { passageId: string }) => {
   const query = useInfiniteQuery({
     queryKey: [...KEYS.takes, asked],
-    queryFn: ({ pageParam }) => getTakes({ ...asked, limit: PAGE, offset: pageParam }),
+    queryFn: ({ pageParam }) => {
+      const { passageId, ...rest } = asked;
+      return getTakes({ ...rest, ...(passageId === ALL_PASSAGES ? {} : { passageId }), limit: PAGE, offset: pageParam });
+    },
     initialPageParam: 0,
     getNextPageParam: (last, pages) => {
       const fetched = pages.reduce((sum, { takes }) => sum + takes.length, 0);
@@ -241,6 +246,9 @@ export const useTake = (takeId: string): Fetched & { take: Take | null } => {
 
 /** A take as it is shown just now, or null. */
 export const shownTake = (takeId: string): Take | null => queryClient.getQueryData<Take>(takeKey(takeId)) ?? null;
+
+/** Lists of takes are fetched anew. */
+export const refetchTakes = (): Promise<unknown> => queryClient.invalidateQueries({ queryKey: KEYS.takes });
 
 /** A take was changed elsewhere: it is fetched anew. */
 export const refetchTake = (takeId: string): Promise<unknown> => queryClient.invalidateQueries({ queryKey: takeKey(takeId) });

@@ -20,9 +20,9 @@ export const PageTitle = ({ title, children }: { title: string; children?: React
   );
 };
 
-/** A titled part of a page, set off by a thin rule. */
-export const Part = ({ title, children }: { title: string; children: ReactNode }) => (
-  <section style={{ marginTop: '28px' }}>
+/** A titled part of a page, set off by a thin rule; one that is only of use on screen is not printed. */
+export const Part = ({ title, onScreen = false, children }: { title: string; onScreen?: boolean; children: ReactNode }) => (
+  <section style={{ marginTop: '28px' }} className={onScreen ? 'not-printed' : undefined}>
     <Heading
       as="h2"
       fontFamily="heading"

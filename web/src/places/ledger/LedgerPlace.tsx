@@ -1,15 +1,17 @@
-import { Flex, Link, Text } from '@chakra-ui/react';
+import { Field, Flex, Input, Link, Text } from '@chakra-ui/react';
 import { lastPlayedAt, type TakeQuery, type TakeSummary } from '@isochron/core';
 import { createColumnHelper } from '@tanstack/react-table';
-import { useState } from 'react';
+import { useDeferredValue, useState } from 'react';
 import { Link as RouterLink } from 'react-router';
-import { useCourses, useHistory, usePassages, useTakes } from '../../api/queries';
+import { ALL_PASSAGES, useCourses, useHistory, usePassages, useTakes } from '../../api/queries';
 import { DataTable } from '../../app/DataTable';
-import { ChoiceField } from '../../app/fields';
+import { ChoiceField, labelStyle } from '../../app/fields';
 import { Notice, PageTitle, Part } from '../../app/Page';
 import { useDates } from '../../app/use-dates';
 import { TempoHistory } from '../../charts/TempoHistory';
 import { bpm } from '../../words';
+import { TakeOutPart } from './TakeOutPart';
+import { TotalsPart } from './TotalsPart';
 
 const When = ({ take }: { take: TakeSummary }) => {
   const { moment } = useDates();
@@ -28,6 +30,7 @@ const COLUMNS = [
     header: 'When',
     cell: ({ row }) => <When take={row.original} />,
   }),
+  column.accessor('title', { header: 'Passage', enableSorting: false }),
   column.accessor('startBpm', { header: 'From', cell: ({ getValue }) => bpm(getValue()) }),
   column.accessor((take) => take.closing?.bestCleanBpm ?? null, {
     id: 'bestCleanBpm',
@@ -52,6 +55,15 @@ const COLUMNS = [
     header: 'Repetitions',
     cell: ({ row: { original } }) => `${original.repetitionCount}, ${original.cleanCount} clean`,
   }),
+  column.accessor('note', {
+    header: 'Note',
+    enableSorting: false,
+    cell: ({ getValue }) => (
+      <Text truncate maxWidth="220px">
+        {getValue()}
+      </Text>
+    ),
+  }),
   column.accessor('hasRecording', { header: 'Recording', cell: ({ getValue }) => (getValue() ? 'yes' : 'figures only') }),
 ];
 
@@ -60,6 +72,7 @@ const FILTERS: readonly { value: Show; name: string }[] = [
   { value: 'all', name: 'all takes' },
   { value: 'recorded', name: 'with a recording' },
   { value: 'clean', name: 'with a clean repetition' },
+  { value: 'noted', name: 'with a note' },
 ];
 
 /** By what the takes are sorted, as the columns name it. */
@@ -76,11 +89,25 @@ export const LedgerPlace = () => {
   const [chosen, setChosen] = useState<string | null>(null);
   const [show, setShow] = useState<Show>('all');
   const [sorted, setSorted] = useState(NEWEST_FIRST);
+  const [text, setText] = useState('');
+  const sought = useDeferredValue(text.trim());
   const lastPlayed = [...courses].sort((a, b) => lastPlayedAt(b).localeCompare(lastPlayedAt(a)))[0];
   const passageId = chosen ?? lastPlayed?.passageId ?? passages[0]?.id ?? '';
   const passage = passages.find((one) => one.id === passageId);
   const order = sorted.desc ? 'desc' : 'asc';
-  const { takes, total, more, isLoading: isFetching, message: trouble } = useTakes({ passageId, show, sort: sorted.id, order });
+  const {
+    takes,
+    total,
+    more,
+    isLoading: isFetching,
+    message: trouble,
+  } = useTakes({
+    passageId: sought ? ALL_PASSAGES : passageId,
+    show,
+    text: sought,
+    sort: sorted.id,
+    order,
+  });
   const history = useHistory(passageId);
   const goalBpm = courses.find((one) => one.passageId === passageId)?.goalBpm ?? passage?.goalBpm ?? 0;
   return (
@@ -102,17 +129,30 @@ export const LedgerPlace = () => {
               choices={passages.map((one) => ({ value: one.id, name: one.title }))}
               onChange={setChosen}
             />
+            <Field.Root width="260px">
+              <Field.Label {...labelStyle}>Search all takes</Field.Label>
+              <Input
+                type="search"
+                value={text}
+                maxLength={200}
+                borderColor="quiet"
+                borderRadius="control"
+                placeholder="in titles and your notes"
+                onChange={(event) => setText(event.target.value)}
+              />
+            </Field.Root>
             <ChoiceField<Show> label="Show" width="220px" value={show} choices={FILTERS} onChange={setShow} />
           </Flex>
           <Part title="Best clean tempo of each day">
             <TempoHistory history={history} goalBpm={goalBpm} title={passage.title} />
             <Link asChild color="now" textDecoration="underline">
               <RouterLink to={`/ledger/tempo/${passageId}`}>
-                Easy and edge tempo, and what each school would have asked for
+                Easy and edge tempo, goal, weeks, and what each school would have asked for
               </RouterLink>
             </Link>
           </Part>
-          <Part title={`${total} ${total === 1 ? 'take' : 'takes'} of ${passage.title}`}>
+          <TotalsPart />
+          <Part title={`${total} ${total === 1 ? 'take' : 'takes'} ${sought ? `with “${sought}”` : `of ${passage.title}`}`}>
             <DataTable
               label={`Takes of ${passage.title}`}
               rows={takes}
@@ -126,6 +166,7 @@ export const LedgerPlace = () => {
               empty={isFetching ? 'Fetching the takes …' : 'No take of this kind yet.'}
             />
           </Part>
+          <TakeOutPart passage={passage} passages={passages} />
         </>
       )}
     </>

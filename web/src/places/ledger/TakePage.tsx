@@ -22,6 +22,7 @@ import { bpm } from '../../words';
 import { AcrossPart } from './take/AcrossPart';
 import { EnginePart } from './take/EnginePart';
 import { ExportActions } from './take/ExportActions';
+import { NotePart } from './take/NotePart';
 import { RepetitionTable } from './take/RepetitionTable';
 
 const Waveform = lazy(() => import('./take/Waveform').then((file) => ({ default: file.Waveform })));
@@ -32,6 +33,7 @@ const INPUT_WORDS: Record<InputKind, string> = {
   simulated: 'the simulated player',
   tap: 'tap pad',
   file: 'file',
+  log: 'your own log',
 };
 /** A correction belongs to the repetition it lies in; beyond this from all of them it belongs to none. */
 const REACH_S = 1;
@@ -146,8 +148,11 @@ export const TakePage = () => {
         {take.sourceFile && ` “${take.sourceFile}”`}
         {profile.id !== 'any' && ` (${profile.name.toLowerCase()})`}, tolerance “{take.tolerance.preset}”, goal{' '}
         {bpm(take.goalBpm)}.{' '}
-        <Link asChild color="now" textDecoration="underline">
+        <Link asChild color="now" textDecoration="underline" className="not-printed">
           <RouterLink to="/ledger">Back to the Ledger</RouterLink>
+        </Link>{' '}
+        <Link asChild color="now" textDecoration="underline" className="not-printed">
+          <RouterLink to={`/ledger/${take.id}/beside`}>Beside another take</RouterLink>
         </Link>
       </PageTitle>
       {take.closing && take.input !== 'file' && (
@@ -171,7 +176,8 @@ export const TakePage = () => {
           <AcrossPart take={take} played={group} />
         </Box>
       ))}
-      <Part title="The recording">
+      <NotePart key={take.id} take={take} />
+      <Part title="The recording" onScreen>
         {take.hasRecording ? (
           <Suspense fallback={<Text>Fetching the sound …</Text>}>
             <Waveform
@@ -196,7 +202,7 @@ export const TakePage = () => {
         <RepetitionTable repetitions={take.repetitions} />
       </Part>
       <EnginePart take={take} />
-      <Part title="Take it with you">
+      <Part title="Take it with you" onScreen>
         <ExportActions take={take} />
       </Part>
     </>

@@ -3,7 +3,7 @@ import { FIRST_VARIANT, type PassageSummary, SCHOOLS, WHOLE } from '@isochron/co
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useMemo, useState } from 'react';
 import { Link as RouterLink, useParams } from 'react-router';
-import { useCourses, usePassages, useTries } from '../../api/queries';
+import { useCourses, useHistory, usePassages, useTries } from '../../api/queries';
 import { ChoiceField } from '../../app/fields';
 import { Notice, PageTitle, Part } from '../../app/Page';
 import { useSay } from '../../app/use-say';
@@ -12,6 +12,7 @@ import { SchoolLines } from '../../charts/SchoolLines';
 import { TempoCurve } from '../../charts/TempoCurve';
 import type { TempoPart } from '../../workers/tempos';
 import { useTempos } from '../../workers/use-tempos';
+import { WeeksPart } from './WeeksPart';
 
 /** The school that each is compared with at first. */
 const FIRST_COMPARED = ['half-speed-climb', 'adaptive'] as const;
@@ -35,6 +36,7 @@ export const TempoPage = () => {
   const { passages, ...shelf } = usePassages();
   const { courses } = useCourses();
   const { tries, isLoading, message } = useTries(passageId);
+  const history = useHistory(passageId);
   const passage = passages.find(({ id }) => id === passageId);
   const goalBpm = courses.find((one) => one.passageId === passageId)?.goalBpm ?? passage?.goalBpm ?? 0;
   const parts = useMemo(() => (passage ? partsOf(passage) : []), [passage]);
@@ -61,10 +63,10 @@ export const TempoPage = () => {
     <>
       <PageTitle title={`Tempo of ${title}`}>
         What your repetitions tell, lately played ones most.{' '}
-        <Link asChild color="now" textDecoration="underline">
+        <Link asChild color="now" textDecoration="underline" className="not-printed">
           <RouterLink to="/ledger">Back to the Ledger</RouterLink>
         </Link>{' '}
-        <Link asChild color="now" textDecoration="underline">
+        <Link asChild color="now" textDecoration="underline" className="not-printed">
           <RouterLink to={`/bench/${passageId}`}>Practise it</RouterLink>
         </Link>
       </PageTitle>
@@ -96,6 +98,7 @@ export const TempoPage = () => {
             <BothSidesLines days={sides} title={`${title}, ${part.name}`} />
           </Part>
         ))}
+      {passage && <WeeksPart key={passage.id} passage={passage} history={history} />}
       {curves?.compared && (
         <Part title="Two ways to play it">
           <Text fontSize="19px" data-testid="compared">
@@ -104,7 +107,7 @@ export const TempoPage = () => {
         </Part>
       )}
       {schools && schools.lines.length > 0 && (
-        <Part title="What each school would have asked for">
+        <Part title="What each school would have asked for" onScreen>
           {schools.sentence && (
             <Text fontSize="19px" marginBottom="8px" maxWidth="80ch" data-testid="schools-sentence">
               {say(schools.sentence)}

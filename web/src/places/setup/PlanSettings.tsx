@@ -1,7 +1,9 @@
 import { Flex, Text } from '@chakra-ui/react';
-import type { BlockOrder, PlanSettings as Plan } from '@isochron/core';
+import { type BlockOrder, localDay, type PlanSettings as Plan } from '@isochron/core';
 import { useSettings } from '../../api/settings';
+import { Action } from '../../app/Action';
 import { ChoiceField } from '../../app/fields';
+import { saveAs } from '../../app/save-as';
 
 const DAYS = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'];
 const DAY_MIN = [0, 10, 15, 20, 30, 40, 45, 60, 75, 90, 120];
@@ -23,6 +25,11 @@ const ORDER_HELP: Record<BlockOrder, string> = {
 const choices = (values: readonly number[], name: (value: number) => string, now: number) =>
   [...new Set([...values, now])].sort((a, b) => a - b).map((value) => ({ value: String(value), name: name(value) }));
 const minutes = (value: number) => (value === 0 ? 'rest' : `${value} min`);
+
+const saveWeek = async (weekMin: readonly number[]) => {
+  const { weekCalendar } = await import('@isochron/core/open-formats');
+  saveAs('isochron-week.ics', 'text/calendar', weekCalendar(weekMin, localDay(new Date()), 'Practice'));
+};
 
 /** The week, the slow share, the cap and the order of every day's plan. */
 export const PlanSettings = () => {
@@ -79,6 +86,9 @@ export const PlanSettings = () => {
           onChange={(text) => set({ breakMin: Number(text) })}
         />
       </Flex>
+      <Action quiet marginTop="14px" onClick={() => void saveWeek(plan.weekMin)}>
+        The week as a calendar file
+      </Action>
       <Text color="quiet" fontSize="16px" marginTop="10px" maxWidth="80ch">
         After how many minutes a break comes is set under “Click and rests”. A plan that is already made stays as it is until it
         is planned anew.

@@ -102,11 +102,19 @@ const Line = ({ block, index }: { block: PlanBlock; index: number }) => {
         {...attributes}
         {...listeners}
         aria-label={`Move ${name}`}
-        className="on-screen"
+        className="not-printed"
       >
         <GripVertical size={18} aria-hidden />
       </Grip>
-      <Text fontFamily="heading" fontSize="32px" lineHeight="1" width="56px" textAlign="right" flexShrink={0}>
+      <Text
+        fontFamily="heading"
+        fontSize="32px"
+        lineHeight="1"
+        width="84px"
+        textAlign="right"
+        whiteSpace="nowrap"
+        flexShrink={0}
+      >
         {block.minutes}
         <Text as="span" fontFamily="body" fontSize="14px" color="quiet">
           {' '}
@@ -126,7 +134,7 @@ const Line = ({ block, index }: { block: PlanBlock; index: number }) => {
           {say(block.why)}
         </Text>
       </Box>
-      <Flex gap="6px" className="on-screen">
+      <Flex gap="6px" className="not-printed">
         <Small
           type="button"
           aria-label={`One minute less of ${name}`}

@@ -1,5 +1,5 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
-import { addBlock, courseId, courseOf, keyOf, planDay, why } from '@isochron/core';
+import { addBlock, courseId, courseOf, type DayPlan, keyOf, planDay, why } from '@isochron/core';
 import { useEffect } from 'react';
 import { useNavigate } from 'react-router';
 import { useCourses, useHealth, usePassages } from '../../api/queries';
@@ -7,6 +7,7 @@ import { useSettings } from '../../api/settings';
 import { Action } from '../../app/Action';
 import { ChoiceField } from '../../app/fields';
 import { Notice, PageTitle, Part } from '../../app/Page';
+import { saveAs } from '../../app/save-as';
 import { useDates } from '../../app/use-dates';
 import { useSay } from '../../app/use-say';
 import { useBench } from '../../stores/bench';
@@ -19,6 +20,8 @@ import { usePlanInput } from './use-plan-input';
 const LENGTHS_MIN = [10, 15, 20, 30, 40, 45, 60, 75, 90, 120];
 /** What one adds oneself is so long at first. */
 const OWN_MIN = 5;
+/** A calendar's first block begins so many minutes from now. */
+const LEAD_MIN = 10;
 
 /** Today: the plan, why it is so, and one large begin. */
 export const TodayPlace = () => {
@@ -44,6 +47,14 @@ export const TodayPlace = () => {
     if (input && kept?.day !== input.day) makePlan();
   }, [input, kept?.day]);
 
+  const saveCalendar = async ({ day, blocks }: DayPlan) => {
+    const { dayCalendar } = await import('@isochron/core/open-formats');
+    const now = new Date();
+    const from = now.getHours() * 60 + now.getMinutes() + LEAD_MIN;
+    const said = blocks.map(({ title, minutes, restMin, why: reason }) => ({ title, minutes, restMin, about: say(reason) }));
+    saveAs(`isochron-${day}.ics`, 'text/calendar', dayCalendar(day, said, from));
+  };
+
   const total = plan?.blocks.reduce((sum, { minutes, restMin }) => sum + minutes + restMin, 0) ?? 0;
   const begin = () => {
     if (!plan?.blocks[0]) return;
@@ -65,7 +76,14 @@ export const TodayPlace = () => {
         )}
       </Flex>
       {isDemo && (
-        <Text borderLeft="4px solid" borderColor="now" paddingLeft="14px" fontSize="17px" maxWidth="80ch" className="on-screen">
+        <Text
+          borderLeft="4px solid"
+          borderColor="now"
+          paddingLeft="14px"
+          fontSize="17px"
+          maxWidth="80ch"
+          className="not-printed"
+        >
           This is the demo: ten weeks of made-up practice by a player who does not exist.
           {settings.input === 'simulated' && ' Begin works without an instrument: the simulated player plays.'}
         </Text>
@@ -91,7 +109,7 @@ export const TodayPlace = () => {
               ))}
             </Part>
           )}
-          <Flex gap="14px 34px" flexWrap="wrap" align="flex-end" marginTop="20px" className="on-screen">
+          <Flex gap="14px 34px" flexWrap="wrap" align="flex-end" marginTop="20px" className="not-printed">
             <ChoiceField
               label="Time today"
               width="150px"
@@ -124,15 +142,18 @@ export const TodayPlace = () => {
             <Action quiet onClick={() => window.print()}>
               Print it
             </Action>
+            <Action quiet onClick={() => void saveCalendar(plan)}>
+              As a calendar file
+            </Action>
           </Flex>
-          <Text color="quiet" fontSize="16px" marginTop="8px" maxWidth="80ch" className="on-screen">
+          <Text color="quiet" fontSize="16px" marginTop="8px" maxWidth="80ch" className="not-printed">
             Each block begins by itself, keeps to its time and leads to the next. Esc holds it, Enter goes on. On a block: Alt
             and an arrow move it, + and − change its length, Delete leaves it out. Days, order and the slow share are set in
             Setup.
           </Text>
         </>
       )}
-      <Part title="Before you start">
+      <Part title="Before you start" onScreen>
         <Text maxWidth="75ch">
           Keep the click and the instrument moderately loud: an hour near 94 dBA is already the recommended limit for a whole
           day, and Isochron cannot measure how loud it is where you stand. Breaks are part of it. If anything hurts, tingles or

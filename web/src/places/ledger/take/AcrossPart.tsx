@@ -137,7 +137,7 @@ export const AcrossPart = ({ take, played }: { take: Take; played: GridRepetitio
         </Part>
       )}
       {deviations.length > 0 && slowest && (
-        <Part title="All notes together">
+        <Part title="All notes together" onScreen>
           <DeviationHistogram
             deviationsMs={deviations}
             windowMs={toleranceWindowMs(take.tolerance, shortestIntervalMs(expectedNotes(grid, slowest.tempo, 0)))}

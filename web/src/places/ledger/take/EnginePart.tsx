@@ -16,7 +16,7 @@ export const EnginePart = ({ take }: { take: Take }) => {
   const earlier = useEarlier(take.id);
   const { state, trouble, start, cancel } = useReanalysis();
   return (
-    <Part title="How it was measured">
+    <Part title="How it was measured" onScreen>
       <Text>
         Measured by version {take.engine}
         {take.engine === ENGINE_VERSION ? ', the present one' : `; the present one is ${ENGINE_VERSION}`}:{' '}

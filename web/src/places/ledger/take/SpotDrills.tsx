@@ -13,7 +13,7 @@ export const SpotDrills = ({ take, grid, index }: { take: Take; grid: Grid; inde
   const offered = drillsForSpot(grid.events.length, index);
   usePageKeys({ d: () => void practise(take, offered[0]?.uses ?? []) });
   return (
-    <Part title="For that spot">
+    <Part title="For that spot" onScreen>
       {offered.map(({ uses, why }, k) => (
         <Flex key={why.code} gap="4px 18px" align="baseline" flexWrap="wrap" paddingY="4px">
           <Text flex="1" minWidth="240px">

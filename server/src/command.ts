@@ -1,20 +1,23 @@
 import { createWriteStream } from 'node:fs';
 import { rename, rm } from 'node:fs/promises';
 import { resolve } from 'node:path';
-import { readConfig } from '../config';
-import { lockDataFolder } from '../database/data-lock';
-import { openStore } from '../database/open';
-import { StoreTrouble } from '../database/store-trouble';
-import { fileSize } from '../file-size';
-import { Refusal } from '../refusal';
-import { storageTroubleOf } from '../storage-trouble';
-import type { OnProgress } from './manifest';
-import { restoreBackup } from './restore-backup';
-import { writeBackup } from './write-backup';
+import type { OnProgress } from './backup/manifest';
+import { restoreBackup } from './backup/restore-backup';
+import { writeBackup } from './backup/write-backup';
+import { readConfig } from './config';
+import { lockDataFolder } from './database/data-lock';
+import { openStore, type Store } from './database/open';
+import { StoreTrouble } from './database/store-trouble';
+import { fileSize } from './file-size';
+import { Refusal } from './refusal';
+import { type ReportFormat, report } from './report';
+import { storageTroubleOf } from './storage-trouble';
 
-/** `isochron backup` and `isochron restore`: of the data folder that ISOCHRON_DATA names. */
+/** What needs the database: of the data folder that ISOCHRON_DATA names. */
 const USAGE = `isochron backup FILE.zip     writes everything that is stored into one file
 isochron restore FILE.zip    puts such a file in the place of everything; stop Isochron first
+isochron report ID --json|--csv
+                             what is known of a take or of a passage
 
 The data are those in the folder that ISOCHRON_DATA names (otherwise: data).`;
 
@@ -65,19 +68,49 @@ const restore = async (file: string, dataFolder: string): Promise<string> => {
   }
 };
 
-const COMMANDS = new Map([
-  ['backup', backUp],
-  ['restore', restore],
+/** Opens what is stored, for one look at it; where Isochron runs it has brought the tables up to date itself. */
+const lookAt = async (dataFolder: string, look: (store: Store) => Promise<string>): Promise<string> => {
+  if (!(await isThere(resolve(dataFolder, 'isochron.db')))) throw new Wrong(`There is no practice in ${dataFolder} yet.`);
+  const lock = await lockDataFolder(dataFolder).catch(() => null);
+  try {
+    const store = await openStore(dataFolder);
+    try {
+      return await look(store);
+    } finally {
+      await store.close();
+    }
+  } finally {
+    await lock?.release();
+  }
+};
+
+const FORMATS = new Map<string, ReportFormat>([
+  ['--json', 'json'],
+  ['--csv', 'csv'],
 ]);
 
-const [name = '', file] = process.argv.slice(2);
+type Command = (target: string, dataFolder: string, option: string) => Promise<string>;
+const COMMANDS = new Map<string, Command>([
+  ['backup', (target, folder) => backUp(resolve(target), folder)],
+  ['restore', (target, folder) => restore(resolve(target), folder)],
+  [
+    'report',
+    (target, folder, option) => {
+      const format = FORMATS.get(option);
+      if (!format) throw new Wrong('Say --json or --csv after the take or the passage.');
+      return lookAt(folder, (store) => report(store, target, format));
+    },
+  ],
+]);
+
+const [name = '', target, option = ''] = process.argv.slice(2);
 const command = COMMANDS.get(name);
-if (!command || !file) {
+if (!command || !target) {
   console.error(USAGE);
   process.exitCode = 2;
 } else {
   try {
-    console.log(await command(resolve(file), readConfig(process.env).dataFolder));
+    process.stdout.write(`${(await command(target, readConfig(process.env).dataFolder, option)).trimEnd()}\n`);
   } catch (error) {
     const isSaid = error instanceof Wrong || error instanceof Refusal || error instanceof StoreTrouble;
     const sentence = isSaid ? error.message : storageTroubleOf(error)?.message;

@@ -1,0 +1,49 @@
+import { closeTake } from '../plan/close-take';
+import { drillOf } from '../plan/course-of';
+import type { LoggedTempo } from '../schema/api';
+import type { Course } from '../schema/course';
+import type { Passage } from '../schema/passage';
+import type { Take } from '../schema/take';
+import { TOLERANCE_PRESETS } from '../schema/tolerance';
+import { why } from '../schema/why';
+import { clampBpm } from '../time/clamp-tempo';
+import { constantTempo } from '../time/tempo-map';
+import { makeTake } from './make-take';
+
+/** A line of a log that was kept by hand, as a take without repetitions: its tempo was clean by the player's own word. At noon of its day. */
+export const loggedTake = (
+  { day, bpm, note }: LoggedTempo,
+  passage: Passage,
+  course: Course,
+  ids: { id: string; sittingId: string },
+): Take => {
+  const tempoBpm = clampBpm(bpm);
+  const at = new Date(`${day}T12:00:00Z`);
+  const clean = {
+    tempo: constantTempo(tempoBpm),
+    verdict: { outcome: 'clean', reason: 'none', why: why('none') },
+    ease: null,
+    measures: { demand: null },
+  } as const;
+  return {
+    ...makeTake({
+      ...ids,
+      passage,
+      course,
+      startedAt: at,
+      endedAt: at,
+      input: 'log',
+      goalBpm: course.goalBpm,
+      startBpm: tempoBpm,
+      school: null,
+      tolerance: TOLERANCE_PRESETS.secure,
+      latencyS: null,
+      profileId: 'any',
+      drills: [drillOf(passage, course)],
+      repetitions: [],
+    }),
+    note,
+    // Whether it begins there again is not known: it begins a little under it.
+    closing: closeTake({ drills: [], repetitions: [clean] }, course.goalBpm, 0),
+  };
+};

@@ -1,0 +1,40 @@
+import { courseId, goalRange, IdSchema, localDay, onsetsCsv, PracticeQuerySchema } from '@isochron/core';
+import { practiceCsv } from '@isochron/core/open-formats';
+import { listCourses } from './courses';
+import type { Store } from './database/open';
+import { getPassage } from './passages';
+import { practiceDays } from './practice';
+import { Refusal } from './refusal';
+import { getTake, tempoHistory } from './takes';
+
+/** In what a report is written. */
+export type ReportFormat = 'json' | 'csv';
+
+const json = (document: unknown): string => `${JSON.stringify(document, null, 2)}\n`;
+
+const takeReport = async (store: Store, id: string, format: ReportFormat): Promise<string> => {
+  const take = await getTake(store, id);
+  if (!take) throw new Refusal(404, `There is no take ${id} here.`);
+  return format === 'json' ? json(take) : onsetsCsv(take.repetitions);
+};
+
+const passageReport = async (store: Store, id: string, format: ReportFormat): Promise<string> => {
+  const passage = await getPassage(store, id);
+  if (!passage) throw new Refusal(404, `There is neither a take nor a passage “${id}” here.`);
+  const shift = -new Date().getTimezoneOffset();
+  const practice = await practiceDays(store, PracticeQuerySchema.parse({ passageId: id, shift, every: 'true' }));
+  if (format === 'csv') return practiceCsv(practice.days, () => passage.title);
+  const courses = (await listCourses(store)).filter(({ passageId }) => passageId === id);
+  const history = await tempoHistory(store, id);
+  const today = localDay(new Date());
+  const goals = courses.map((course) => ({
+    course: courseId(course),
+    goalBpm: course.goalBpm,
+    ...goalRange(history, course.goalBpm, today),
+  }));
+  return json({ id, title: passage.title, goals, ...practice, history });
+};
+
+/** What is known of a take or of a passage, by its id: as JSON all of it, as CSV the notes of the take or the days of the passage. Throws a Refusal where there is none. */
+export const report = (store: Store, id: string, format: ReportFormat): Promise<string> =>
+  IdSchema.safeParse(id).success ? takeReport(store, id, format) : passageReport(store, id, format);

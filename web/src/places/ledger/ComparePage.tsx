@@ -1,0 +1,160 @@
+import { Box, Flex, Link, Text } from '@chakra-ui/react';
+import { askedBpm, byGrid, type GridRepetitions, type Repetition, sameGrid, type Take } from '@isochron/core';
+import { useRef, useState } from 'react';
+import { Link as RouterLink, useNavigate, useParams, useSearchParams } from 'react-router';
+import { recordingAddress } from '../../api/client';
+import { useTake, useTakes } from '../../api/queries';
+import { Action } from '../../app/Action';
+import { ChoiceField } from '../../app/fields';
+import { Notice, PageTitle, Part } from '../../app/Page';
+import { useDates } from '../../app/use-dates';
+import { usePageKeys } from '../../app/use-page-keys';
+import { Strip } from '../../strip/Strip';
+import { bpm, estimateWords } from '../../words';
+
+const LEAD_S = 0.15;
+
+/** Where something is heard from: a note of a repetition of one of the two takes. */
+interface Place {
+  side: 0 | 1;
+  note: number;
+  repetition: Repetition;
+}
+
+/** The repetitions of two takes that share a grid, the most of them; null where they share none. */
+const shared = (one: Take, other: Take): [GridRepetitions, GridRepetitions] | null => {
+  const others = byGrid([other]);
+  for (const group of byGrid([one])) {
+    const same = others.find(({ grid }) => sameGrid(grid, group.grid));
+    if (same) return [group, same];
+  }
+  return null;
+};
+
+/** The repetition whose tempo is nearest. */
+const nearestTempo = (repetitions: readonly Repetition[], to: Repetition): Repetition | undefined =>
+  [...repetitions].sort((a, b) => Math.abs(askedBpm(a) - askedBpm(to)) - Math.abs(askedBpm(b) - askedBpm(to)))[0];
+
+const bestSpread = (repetitions: readonly Repetition[]) =>
+  repetitions
+    .flatMap(({ measures }) => measures.spreadMs ?? [])
+    .reduce<Repetition['measures']['spreadMs']>((best, one) => (best && best.value <= one.value ? best : one), null);
+
+/** Two takes of one passage, strip against strip, and heard in turn at the same place. */
+export const ComparePage = () => {
+  const { takeId = '' } = useParams();
+  const [search] = useSearchParams();
+  const navigate = useNavigate();
+  const otherId = search.get('with') ?? '';
+  const first = useTake(takeId);
+  const second = useTake(otherId || takeId);
+  const { moment } = useDates();
+  const passageId = first.take?.passageId ?? '';
+  const { takes } = useTakes({ passageId, show: 'all', text: '', sort: 'startedAt', order: 'desc' });
+  const audio = [useRef<HTMLAudioElement>(null), useRef<HTMLAudioElement>(null)] as const;
+  const [place, setPlace] = useState<Place | null>(null);
+  const pair = first.take && second.take && otherId ? ([first.take, second.take] as const) : null;
+  const groups = pair && shared(...pair);
+
+  const hear = (next: Place) => {
+    setPlace(next);
+    const note = next.repetition.notes[next.note];
+    const atS = note?.onsetS ?? note?.expectedS ?? next.repetition.downbeatS;
+    audio[1 - next.side]?.current?.pause();
+    const own = audio[next.side].current;
+    if (!own) return;
+    own.currentTime = Math.max(0, atS - LEAD_S);
+    void own.play().catch(() => {});
+  };
+  const hearOther = () => {
+    if (!place || !groups) return;
+    const side = place.side === 0 ? 1 : 0;
+    const repetition = nearestTempo(groups[side].repetitions, place.repetition);
+    if (repetition) hear({ side, note: place.note, repetition });
+  };
+  const pause = () => {
+    for (const one of audio) one.current?.pause();
+  };
+  usePageKeys({ t: hearOther, p: pause });
+
+  const message = first.message || second.message;
+  const title = first.take?.title ?? 'Two takes';
+  return (
+    <>
+      <PageTitle title={`Two takes of ${title}`}>
+        <Link asChild color="now" textDecoration="underline" className="not-printed">
+          <RouterLink to={`/ledger/${takeId}`}>Back to the take</RouterLink>
+        </Link>
+      </PageTitle>
+      <Notice>{message}</Notice>
+      <ChoiceField
+        label="Beside it"
+        width="320px"
+        value={otherId}
+        choices={[
+          { value: '', name: 'choose a take …' },
+          ...takes
+            .filter(({ id }) => id !== takeId)
+            .map(({ id, startedAt, closing }) => ({
+              value: id,
+              name: `${moment(startedAt)}${closing?.bestCleanBpm ? `, clean to ${bpm(closing.bestCleanBpm)}` : ''}`,
+            })),
+        ]}
+        onChange={(id) => navigate(`/ledger/${takeId}/beside?with=${id}`, { replace: true })}
+      />
+      {pair && !groups && <Notice>These two takes were not of the same notes: they cannot be laid strip against strip.</Notice>}
+      {pair &&
+        groups?.map((group, side) => {
+          const take = pair[side] as Take;
+          const spread = bestSpread(group.repetitions);
+          return (
+            <Part key={take.id} title={moment(take.startedAt)}>
+              <Text>
+                {group.repetitions.length} repetitions at {bpm(Math.min(...group.repetitions.map(askedBpm)))} to{' '}
+                {bpm(Math.max(...group.repetitions.map(askedBpm)))}, clean to{' '}
+                {take.closing?.bestCleanBpm ? bpm(take.closing.bestCleanBpm) : 'none'}; the steadiest has a spread of{' '}
+                {estimateWords(spread, 'ms')}.
+              </Text>
+              <Strip
+                title={take.title}
+                grid={group.grid}
+                repetitions={group.repetitions}
+                tolerance={take.tolerance}
+                calibrated={take.latencyS !== null}
+                onPlay={
+                  take.hasRecording
+                    ? (repetition, timeS) => {
+                        const note = repetition.notes.findIndex(({ onsetS, expectedS }) => (onsetS ?? expectedS) === timeS);
+                        hear({ side: side as 0 | 1, note: Math.max(0, note), repetition });
+                      }
+                    : undefined
+                }
+              />
+              {take.hasRecording ? (
+                // biome-ignore lint/a11y/useMediaCaption: a take has no words.
+                <audio ref={audio[side as 0 | 1]} src={recordingAddress(take.id)} preload="auto" />
+              ) : (
+                <Text color="quiet">Kept as figures only: there is nothing to hear.</Text>
+              )}
+            </Part>
+          );
+        })}
+      {groups && (
+        <Box marginTop="16px">
+          <Flex gap="12px" flexWrap="wrap">
+            <Action quiet onClick={hearOther} disabled={!place}>
+              The other one, from the same note (T)
+            </Action>
+            <Action quiet onClick={pause}>
+              Pause (P)
+            </Action>
+          </Flex>
+          <Text color="quiet" fontSize="16px" marginTop="6px">
+            A stroke plays its take from there; T goes to the other take at the same note, in its repetition of the nearest
+            tempo.
+          </Text>
+        </Box>
+      )}
+    </>
+  );
+};

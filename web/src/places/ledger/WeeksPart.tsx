@@ -1,0 +1,114 @@
+import { Box, Flex, Text } from '@chakra-ui/react';
+import type { PassageSummary } from '@isochron/core';
+import {
+  type CleanDay,
+  changedSince,
+  courseId,
+  dayAt,
+  dayIndex,
+  goalRange,
+  localDay,
+  type Practice,
+  totals,
+  weekOf,
+} from '@isochron/core';
+import { group } from 'd3-array';
+import { useMemo, useState } from 'react';
+import { useCourse, usePractice } from '../../api/queries';
+import { DayField } from '../../app/DayField';
+import { Part } from '../../app/Page';
+import { useDates } from '../../app/use-dates';
+import { useSay } from '../../app/use-say';
+import { WeekBars } from '../../charts/WeekBars';
+
+/** Bars are of weeks; more than this many are cut to the newest. */
+const WEEKS = 52;
+const MONTH_DAYS = 30;
+const SPOTS = 6;
+
+const minutes = (seconds: number): number => Math.round(seconds / 60);
+
+/** The weak spots of each week, newest first: the steps that stood out, with how often. */
+const spotsByWeek = ({ weak }: Practice): { week: string; words: string }[] => {
+  const weeks = group(weak, ({ day }) => weekOf(day));
+  return [...weeks]
+    .sort(([a], [b]) => b.localeCompare(a))
+    .slice(0, SPOTS)
+    .map(([week, spots]) => {
+      const steps = [...group(spots, ({ spot }) => spot.note)].sort(([, a], [, b]) => b.length - a.length);
+      const words = steps.map(([note, own]) => {
+        const ms = own.reduce((sum, { spot }) => sum + spot.ms, 0) / own.length;
+        const often = own.length > 1 ? `, in ${own.length} takes` : '';
+        return `${note} to ${note + 1} (${Math.abs(ms).toFixed(0)} ms too ${ms > 0 ? 'long' : 'short'}${often})`;
+      });
+      return { week, words: words.join('; ') };
+    });
+};
+
+/** A passage over weeks: when its goal may be clean, what changed since a date, minutes slow and fast, and its weak spots. */
+export const WeeksPart = ({ passage, history }: { passage: PassageSummary; history: readonly CleanDay[] }) => {
+  const say = useSay();
+  const { day, short } = useDates();
+  const { course, change } = useCourse(passage);
+  const { practice } = usePractice({ passageId: passage.id, every: true });
+  const today = localDay(new Date());
+  const [from, setFrom] = useState(dayAt(dayIndex(today) - MONTH_DAYS));
+  const [to, setTo] = useState(today);
+  const range = useMemo(() => goalRange(history, course.goalBpm, today), [history, course.goalBpm, today]);
+  const own = practice.days.filter((one) => courseId(one) === courseId(course));
+  const weeks = totals(practice.days, 'week').slice(-WEEKS);
+  const played = own.reduce((sum, one) => sum + one.playedS, 0);
+  const fast = own.reduce((sum, one) => sum + one.fastS, 0);
+  const repetitions = own.reduce((sum, one) => sum + one.repetitions, 0);
+  const clean = own.reduce((sum, one) => sum + one.clean, 0);
+  const spots = useMemo(() => spotsByWeek(practice), [practice]);
+  const { goalDay } = course;
+  const isInside = goalDay && range.from && goalDay >= range.from && (range.to === null || goalDay <= range.to);
+  return (
+    <>
+      <Part title={`When ${course.goalBpm} may be clean`}>
+        <Text fontSize="19px" maxWidth="80ch" data-testid="goal-range">
+          {range.from && (range.to ? `Between ${day(range.from)} and ${day(range.to)}. ` : `Not before ${day(range.from)}. `)}
+          {say(range.why)}
+          {goalDay &&
+            range.from &&
+            ` Your day, ${day(goalDay)}, lies ${isInside ? 'within that' : goalDay < range.from ? 'before that: a slower goal, or another day, may be kinder' : 'after that'}.`}
+        </Text>
+        <Box className="not-printed" marginTop="8px">
+          <DayField
+            label="A day that you have in mind"
+            value={goalDay ?? ''}
+            onChange={(value) => change({ goalDay: value || null })}
+          />
+        </Box>
+      </Part>
+      <Part title="What changed">
+        <Flex gap="14px 34px" flexWrap="wrap" marginBottom="8px" className="not-printed">
+          <DayField label="From" value={from} onChange={(value) => value && setFrom(value)} />
+          <DayField label="To" value={to} onChange={(value) => value && setTo(value)} />
+        </Flex>
+        <Text fontSize="19px" maxWidth="80ch" data-testid="changed">
+          {from < to
+            ? `${day(from)} to ${day(to)}. ${say(changedSince(history, from, to))}`
+            : 'The first day must lie before the second.'}
+        </Text>
+      </Part>
+      <Part title="Minutes a week">
+        {weeks.length > 0 && <WeekBars totals={weeks} title={`Minutes a week on ${passage.title}`} />}
+        <Text data-testid="passage-totals">
+          {repetitions} repetitions, {clean} of them clean; {minutes(played)} min from downbeat to downbeat,{' '}
+          {minutes(played) - minutes(fast)} min slow and {minutes(fast)} min within a tenth of the goal.
+        </Text>
+      </Part>
+      {spots.length > 0 && (
+        <Part title="Weak steps by week">
+          {spots.map(({ week, words }) => (
+            <Text key={week}>
+              Week of {short(week)}: {words}
+            </Text>
+          ))}
+        </Part>
+      )}
+    </>
+  );
+};
