@@ -62,3 +62,27 @@ export const PLAIN_COURSE = {
   methodId: 'straight',
   alsoMethodId: null,
 };
+
+/** Begins today's plan as the player does, then keeps so many blocks of different passages, each so short; gives their titles. */
+export const beginRun = async (page: Page, count: number, minutes: number): Promise<string[]> => {
+  await page.getByRole('button', { name: 'Begin', exact: true }).click();
+  await expect(page.getByTestId('run')).toContainText(/block 1 of \d+ · \d+ minutes? left/);
+  const titles = await page.evaluate(
+    ([most, each]) => {
+      const kept = JSON.parse(localStorage.getItem('isochron-run') ?? '{}');
+      const { run } = kept.state;
+      run.blocks = run.blocks
+        .filter(
+          ({ title }: { title: string }, k: number, all: { title: string }[]) =>
+            all.findIndex((one) => one.title === title) === k,
+        )
+        .slice(0, most)
+        .map((block: object) => ({ ...block, minutes: each, restMin: 0 }));
+      localStorage.setItem('isochron-run', JSON.stringify(kept));
+      return run.blocks.map(({ title }: { title: string }) => title);
+    },
+    [count, minutes] as const,
+  );
+  await page.reload();
+  return titles;
+};

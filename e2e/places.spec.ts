@@ -182,7 +182,7 @@ test('in the demo the first begin works without an instrument, and the microphon
   await setUpWith(page, { input: 'simulated' });
   await page.goto('/');
   await expect(page.getByText('Begin works without an instrument')).toBeVisible();
-  await page.getByRole('button', { name: 'Begin', exact: true }).click();
+  await page.getByRole('list', { name: 'Today’s blocks' }).getByRole('link').first().click();
   await expect(page.getByText('The simulated player plays for you')).toBeVisible();
   await page.getByLabel('Heard by').selectOption('microphone');
   await page.getByRole('button', { name: 'Is anything heard?' }).click();

@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { API } from '@isochron/core';
 import { expect, test } from '@playwright/test';
-import { newestTake, openBench, setUpWith, simulated, verdictOf } from './bench-page';
+import { beginRun, newestTake, openBench, setUpWith, simulated, verdictOf } from './bench-page';
 
 const PORT = 4391;
 const BASE = `http://localhost:${PORT}`;
@@ -65,20 +65,12 @@ test('a run of blocks goes on without its server, and everything reaches the Led
   for (const id of ['five-steps', 'hands-together'])
     await page.request.patch(`${BASE}/api/courses/${id}.first.whole`, { data: { goalBpm: 280 } });
   await page.goto(BASE);
-  await page.getByLabel('How many').selectOption('2');
-  await page.getByRole('button', { name: 'Begin and leave it to run' }).click();
+  // Enough for one repetition each.
+  const titles = await beginRun(page, 2, 0.25);
   await expect(page.getByTestId('run')).toContainText('block 1 of 2');
-  const titles = await page.evaluate(() => {
-    const kept = JSON.parse(localStorage.getItem('isochron-run') ?? '{}');
-    // Enough for one repetition each.
-    for (const block of kept.state.run.blocks) block.minutes = 0.25;
-    localStorage.setItem('isochron-run', JSON.stringify(kept));
-    return kept.state.run.blocks.map(({ title }: { title: string }) => title);
-  });
-  await page.reload();
   await expect(page.getByTestId('tempo')).toBeVisible({ timeout: 30_000 });
   await kill();
-  await expect(page.getByRole('heading', { level: 1 })).toHaveText(titles[1], { timeout: 90_000 });
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText(titles[1] ?? '', { timeout: 90_000 });
   await expect(page.locator('[data-testid=verdict][data-repetition="0"]')).toBeVisible({ timeout: 60_000 });
   await expect(page.getByTestId('run')).toHaveCount(0, { timeout: 90_000 });
   await start();

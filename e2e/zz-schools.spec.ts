@@ -1,7 +1,7 @@
 import AxeBuilder from '@axe-core/playwright';
 import { API } from '@isochron/core';
 import { expect, type Page, test } from '@playwright/test';
-import { changeCourse, openBench, PLAIN_COURSE, setUpWith, simulated, verdictOf } from './bench-page';
+import { beginRun, changeCourse, openBench, PLAIN_COURSE, setUpWith, simulated, verdictOf } from './bench-page';
 
 test.afterEach(async ({ page }) => changeCourse(page, PLAIN_COURSE));
 
@@ -72,20 +72,9 @@ test('the click is grouped as the player groups it, and its sound is chosen', as
 test('three blocks run by themselves: a tense answer, an override, a reload, and pain ends it', async ({ page }) => {
   test.setTimeout(240_000);
   await setUpWith(page, simulated(2));
-  // The way in by hand, then the same with time boxes of half a minute.
+  // The way in by hand, then the same with time boxes of half a minute: enough for one repetition each.
   await page.goto('/');
-  await page.getByLabel('How many').selectOption('3');
-  await page.getByRole('button', { name: 'Begin and leave it to run' }).click();
-  await expect(page.getByTestId('run')).toContainText('block 1 of 3 · 5 minutes left');
-  const run = await page.evaluate(() => {
-    const kept = JSON.parse(localStorage.getItem('isochron-run') ?? '{}');
-    // Enough for one repetition each.
-    for (const block of kept.state.run.blocks) block.minutes = 0.45;
-    localStorage.setItem('isochron-run', JSON.stringify(kept));
-    return kept.state.run;
-  });
-  const [first, second, third] = run.blocks.map(({ title }: { title: string }) => title);
-  await page.reload();
+  const [first = '', second = '', third = ''] = await beginRun(page, 3, 0.45);
   await expect(page.getByTestId('countdown')).toContainText('It begins by itself');
   await expect(page.getByTestId('run')).toContainText(`then ${second}`);
   await expect(page.getByTestId('tempo')).toBeVisible({ timeout: 20_000 });

@@ -195,6 +195,7 @@ export {
   type Repetition,
   RepetitionSchema,
   type Take,
+  TakeNoteSchema,
   TakeSchema,
   type TakeSummary,
   TakeSummarySchema,

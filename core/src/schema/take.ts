@@ -98,6 +98,9 @@ export const TakeSchema = takeShape.refine(
   'A repetition refers to a drill that its take does not have.',
 );
 
+/** What the player wrote about a take. */
+export const TakeNoteSchema = takeShape.pick({ note: true });
+
 /** A take's figures by an earlier engine. */
 export const EarlierAnalysisSchema = z.object({
   engine: z.string(),

@@ -1,4 +1,4 @@
-import { CorrectionSchema, IdSchema, TakeQuerySchema, TakeSchema } from '@isochron/core';
+import { CorrectionSchema, IdSchema, TakeNoteSchema, TakeQuerySchema, TakeSchema } from '@isochron/core';
 import { type Request, Router } from 'express';
 import { z } from 'zod';
 import type { Store } from '../database/open';
@@ -58,7 +58,7 @@ export const takeRoutes = (store: Store): Router => {
     response.json({ revision: await putRepetition(store, request.params.id, correction) });
   });
   routes.put('/:id/note', async (request, response) => {
-    const { note } = TakeSchema.pick({ note: true }).parse(request.body);
+    const { note } = TakeNoteSchema.parse(request.body);
     await putNote(store, request.params.id, note);
     response.json({ note });
   });

@@ -198,7 +198,7 @@ export const TakePage = () => {
           {remark}
         </Text>
       </Part>
-      <Part title="Every repetition">
+      <Part title="Every repetition" onScreen>
         <RepetitionTable repetitions={take.repetitions} />
       </Part>
       <EnginePart take={take} />
