@@ -5,6 +5,7 @@ import { spawn } from 'node:child_process';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { API } from '@isochron/core';
 import { chromium, type Page } from '@playwright/test';
 // @ts-expect-error: a script without types.
 import { buildWeb } from '../scripts/build-web.mjs';
@@ -66,6 +67,18 @@ const VIEWS: Record<string, (page: Page) => Promise<void>> = {
   ledger: async (page) => {
     await page.goto(`${BASE}/ledger`);
     await page.getByLabel('Passage').selectOption('tidewheel-wave');
+  },
+  weeks: async (page) => {
+    await page.goto(`${BASE}/ledger/tempo/tidewheel-wave`);
+    await page.getByTestId('goal-range').waitFor();
+    await page.getByTestId('curve-words').waitFor({ timeout: 60_000 });
+    await page.getByTestId('goal-range').evaluate((element) => element.parentElement?.scrollIntoView());
+  },
+  beside: async (page) => {
+    const listed = await page.request.get(`${BASE}/api/takes?passageId=tidewheel-wave&limit=2`);
+    const [one, other] = API.takes.parse(await listed.json()).takes;
+    await page.goto(`${BASE}/ledger/${one?.id}/beside?with=${other?.id}`);
+    await page.getByTestId('strip').nth(1).waitFor();
   },
   take: async (page) => void (await page.goto(`${BASE}/ledger/${(await newestTake(page, BASE))?.id}`)),
   'take-ink': async (page) => {

@@ -1,0 +1,177 @@
+import type { Onset } from '../schema/measures';
+
+/** The beats that were found in a recording, in seconds from its start, ascending. */
+export interface FoundBeats {
+  timesS: number[];
+  /** How well onsets lie on them, 0…1: of the beats, how many have one within reach. */
+  support: number;
+}
+
+const STEP_S = 0.01;
+/** Onsets are smeared by about what a group of hands is apart. */
+const SMEAR_S = 0.02;
+/** Tempos that are looked for, in beats a minute, and where most music lies (log-normal; Ellis 2007, with its usual width). */
+const [SLOWEST, FASTEST] = [40, 220];
+const USUAL_BPM = 115;
+const USUAL_OCTAVES = 0.9;
+/** The tempo is looked for in windows of this length, moved by that. */
+const WINDOW_S = 8;
+const HOP_S = 1;
+/** How dear a change of tempo is from window to window, for each octave squared. */
+const DRIFT_COST = 60;
+/** How dear a beat is that comes early or late against the local tempo (Ellis 2007). */
+const TIGHTNESS = 120;
+/** A beat is moved to an onset this near. */
+const SNAP_S = 0.04;
+
+/** Strength of onsets over time: louder ones count for more, softer than 30 dB under the loudest not at all. */
+const strengthOf = (onsets: readonly Onset[], lengthS: number): Float32Array => {
+  const strength = new Float32Array(Math.ceil(lengthS / STEP_S) + 1);
+  const loudest = onsets.reduce((most, { levelDb }) => Math.max(most, levelDb), Number.NEGATIVE_INFINITY);
+  const reach = Math.ceil((3 * SMEAR_S) / STEP_S);
+  for (const { timeS, levelDb } of onsets) {
+    const weight = Math.max(0, 1 - (loudest - levelDb) / 30);
+    const at = timeS / STEP_S;
+    for (let k = Math.max(0, Math.floor(at) - reach); k <= Math.min(strength.length - 1, Math.ceil(at) + reach); k += 1)
+      strength[k] = (strength[k] as number) + weight * Math.exp(-0.5 * (((k - at) * STEP_S) / SMEAR_S) ** 2);
+  }
+  return strength;
+};
+
+/** Periods in steps, evenly spread in octaves, from fast to slow. */
+const PERIODS: readonly number[] = (() => {
+  const each = 48;
+  const octaves = Math.log2(FASTEST / SLOWEST);
+  return Array.from({ length: Math.round(octaves * each) + 1 }, (_, k) => 60 / (FASTEST * 2 ** (-k / each)) / STEP_S);
+})();
+
+const usual = (period: number): number => {
+  const octaves = Math.log2(60 / (period * STEP_S) / USUAL_BPM);
+  return Math.exp(-0.5 * (octaves / USUAL_OCTAVES) ** 2);
+};
+
+/** How alike a stretch is to itself a period, two and four later, between samples by a straight line. */
+const likeness = (strength: Float32Array, from: number, to: number, period: number): number => {
+  let sum = 0;
+  for (const [times, weight] of [
+    [1, 1],
+    [2, 0.6],
+    [4, 0.35],
+  ] as const) {
+    const lag = times * period;
+    const whole = Math.floor(lag);
+    const rest = lag - whole;
+    let product = 0;
+    for (let k = from; k < to && k + whole + 1 < strength.length; k += 1) {
+      const own = strength[k] as number;
+      if (own > 0.01)
+        product += own * ((strength[k + whole] as number) * (1 - rest) + (strength[k + whole + 1] as number) * rest);
+    }
+    sum += weight * product;
+  }
+  return sum;
+};
+
+/** The period of each window, the likeliest way through all of them: changes of tempo cost. */
+const periodsOf = (strength: Float32Array): number[] => {
+  const windows = Math.max(1, Math.floor((strength.length * STEP_S - WINDOW_S) / HOP_S) + 1);
+  let before: Float64Array | null = null;
+  const back: Int16Array[] = [];
+  for (let w = 0; w < windows; w += 1) {
+    const from = Math.round((w * HOP_S) / STEP_S);
+    const to = Math.min(strength.length, from + Math.round(WINDOW_S / STEP_S));
+    const scores = PERIODS.map((period) => likeness(strength, from, to, period) * usual(period));
+    const most = Math.max(...scores, 1e-9);
+    const best = new Float64Array(PERIODS.length);
+    const came = new Int16Array(PERIODS.length);
+    for (let p = 0; p < PERIODS.length; p += 1) {
+      let value = 0;
+      came[p] = p;
+      if (before) {
+        value = Number.NEGATIVE_INFINITY;
+        // Farther than half an octave in a second no one goes.
+        for (let q = Math.max(0, p - 24); q <= Math.min(PERIODS.length - 1, p + 24); q += 1) {
+          const octaves = (p - q) / 48;
+          const through = (before[q] as number) - DRIFT_COST * octaves ** 2;
+          if (through > value) {
+            value = through;
+            came[p] = q;
+          }
+        }
+      }
+      best[p] = value + (scores[p] as number) / most;
+    }
+    before = best;
+    back.push(came);
+  }
+  let place = (before as Float64Array).reduce((at, value, p, all) => (value > (all[at] as number) ? p : at), 0);
+  const path: number[] = [];
+  for (let w = windows - 1; w >= 0; w -= 1) {
+    path.push(PERIODS[place] as number);
+    place = (back[w] as Int16Array)[place] as number;
+  }
+  return path.reverse();
+};
+
+/** The period at a step, between the middles of windows by a straight line. */
+const periodAt = (periods: readonly number[], step: number): number => {
+  const at = (step * STEP_S - WINDOW_S / 2) / HOP_S;
+  const low = Math.max(0, Math.min(periods.length - 1, Math.floor(at)));
+  const high = Math.min(periods.length - 1, low + 1);
+  const share = Math.max(0, Math.min(1, at - low));
+  return (periods[low] as number) * (1 - share) + (periods[high] as number) * share;
+};
+
+/** Beats through a recording: strong where there are onsets, and a period apart. */
+const track = (strength: Float32Array, periods: readonly number[]): number[] => {
+  const score = new Float64Array(strength.length);
+  const came = new Int32Array(strength.length).fill(-1);
+  for (let k = 0; k < strength.length; k += 1) {
+    const period = periodAt(periods, k);
+    let best = 0;
+    for (let j = Math.max(0, Math.round(k - 2 * period)); j <= k - period / 2; j += 1) {
+      const value = (score[j] as number) - (TIGHTNESS / 10) * Math.log((k - j) / period) ** 2;
+      if (value > best) {
+        best = value;
+        came[k] = j;
+      }
+    }
+    score[k] = (strength[k] as number) + best;
+  }
+  const lastFrom = Math.max(0, strength.length - Math.round(1.2 * (periods.at(-1) as number)));
+  let at = lastFrom;
+  for (let k = lastFrom; k < strength.length; k += 1) if ((score[k] as number) > (score[at] as number)) at = k;
+  const steps: number[] = [];
+  for (; at >= 0; at = came[at] as number) steps.push(at);
+  return steps.reverse();
+};
+
+/** The onset nearest to a time within reach, the louder the nearer; null for none. Onsets ascend. */
+const onsetNear = (onsets: readonly Onset[], timeS: number): number | null => {
+  let best: { timeS: number; cost: number } | null = null;
+  for (const one of onsets) {
+    const apart = Math.abs(one.timeS - timeS);
+    if (apart > SNAP_S) continue;
+    if (!best || apart < best.cost) best = { timeS: one.timeS, cost: apart };
+  }
+  return best?.timeS ?? null;
+};
+
+/**
+ * Finds the beats of a recording from its onsets (ascending), steady or drifting: the tempo of windows of 8 s by how alike the onsets are to
+ * themselves a beat later, the likeliest way through them, then beats by dynamic programming (D. P. W. Ellis, "Beat tracking by
+ * dynamic programming", J. New Music Research 36, 2007), each moved to the onset that it means. Fewer than 4 onsets have no beats.
+ */
+export const findBeats = (onsets: readonly Onset[], lengthS: number): FoundBeats => {
+  if (onsets.length < 4) return { timesS: [], support: 0 };
+  const strength = strengthOf(onsets, lengthS);
+  const rough = track(strength, periodsOf(strength)).map((step) => step * STEP_S);
+  // Before the first onset and after the last nothing is known.
+  const [first, last] = [(onsets[0] as Onset).timeS - SNAP_S, (onsets.at(-1) as Onset).timeS + SNAP_S];
+  const inside = rough.filter((timeS) => timeS >= first && timeS <= last);
+  const snapped = inside.map((timeS) => onsetNear(onsets, timeS));
+  return {
+    timesS: inside.map((timeS, k) => snapped[k] ?? timeS),
+    support: inside.length ? snapped.filter((timeS) => timeS !== null).length / inside.length : 0,
+  };
+};
