@@ -2,6 +2,7 @@ import { type ChildProcess, spawn } from 'node:child_process';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import AxeBuilder from '@axe-core/playwright';
 import { API } from '@isochron/core';
 import { expect, test } from '@playwright/test';
 import { beginRun, newestTake, openBench, setUpWith, simulated, verdictOf } from './bench-page';
@@ -57,6 +58,38 @@ test('a server that stops in mid-take loses nothing: the take goes to the Ledger
   const take = await newestTake(page, BASE);
   expect(take?.repetitions).toHaveLength(2);
   expect(take?.hasRecording).toBe(true);
+});
+
+test('a first day leads in five steps to a first take, and can be left at any of them', async ({ page }) => {
+  await setUpWith(page, { ...simulated(3), firstDay: 'to-come' }, BASE);
+  await page.route('**/api/practice*', (route) => route.fulfill({ json: { days: [], weak: [] } }));
+  await page.goto(BASE);
+  await page.getByRole('button', { name: 'Show me' }).click();
+  for (const [step, next] of [
+    ['What you play', 'On to how you are heard'],
+    ['How you are heard', 'On to the delay'],
+    ['The delay of the sound', 'On to an exercise'],
+    ['One exercise', 'On to a first take'],
+  ] as const) {
+    await expect(page.getByRole('heading', { name: step })).toBeVisible();
+    const { violations } = await new AxeBuilder({ page }).analyze();
+    expect(violations.map(({ id, nodes }) => `${id}: ${nodes[0]?.html}`)).toEqual([]);
+    if (step === 'One exercise') await page.getByLabel('Exercise').selectOption('rolling-threes');
+    await page.getByRole('button', { name: next }).click();
+  }
+  await page.getByRole('button', { name: 'Back', exact: true }).click();
+  await expect(page.getByLabel('Exercise')).toHaveValue('rolling-threes');
+  await page.getByRole('button', { name: 'On to a first take' }).click();
+  await page.getByRole('button', { name: 'To the Bench' }).click();
+  await expect(page).toHaveURL(/bench\/rolling-threes/);
+  await expect(page.getByLabel('Goal')).toBeVisible();
+  // Once gone through it is not offered again.
+  await page.goto(BASE);
+  await expect(page.getByRole('list', { name: 'Today’s blocks' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Show me' })).toHaveCount(0);
+  await page.goto(`${BASE}/first-day`);
+  await page.getByRole('button', { name: 'Leave it here' }).click();
+  await expect(page).toHaveURL(`${BASE}/`);
 });
 
 test('a run of blocks goes on without its server, and everything reaches the Ledger when it is back', async ({ page }) => {

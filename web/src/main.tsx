@@ -9,6 +9,7 @@ import { queryClient } from './api/query-client';
 import { Frame } from './app/Frame';
 import { Lost } from './app/Lost';
 import { BenchPlace } from './places/bench/BenchPlace';
+import { FirstDayPage } from './places/first-day/FirstDayPage';
 import { ComparePage } from './places/ledger/ComparePage';
 import { ImportPage } from './places/ledger/ImportPage';
 import { LedgerPlace } from './places/ledger/LedgerPlace';
@@ -28,6 +29,7 @@ const router = createBrowserRouter([
     errorElement: <Lost />,
     children: [
       { path: '/', element: <TodayPlace /> },
+      { path: '/first-day', element: <FirstDayPage /> },
       { path: '/bench', element: <BenchPlace /> },
       { path: '/bench/:passageId', element: <BenchPlace /> },
       { path: '/material', element: <MaterialPlace /> },

@@ -10,10 +10,12 @@ export interface FoundBeats {
 const STEP_S = 0.01;
 /** Onsets are smeared by about what a group of hands is apart. */
 const SMEAR_S = 0.02;
-/** Tempos that are looked for, in beats a minute, and where most music lies (log-normal; Ellis 2007, with its usual width). */
+/** So many decibels softer, and an onset counts a tenth. */
+const LOUDNESS_DB = 12;
+/** Tempos that are looked for, in beats a minute, and where most music lies (log-normal, and so wide that it hardly says more than the range). */
 const [SLOWEST, FASTEST] = [40, 220];
 const USUAL_BPM = 115;
-const USUAL_OCTAVES = 0.9;
+const USUAL_OCTAVES = 2;
 /** The tempo is looked for in windows of this length, moved by that. */
 const WINDOW_S = 8;
 const HOP_S = 1;
@@ -30,7 +32,7 @@ const strengthOf = (onsets: readonly Onset[], lengthS: number): Float32Array => 
   const loudest = onsets.reduce((most, { levelDb }) => Math.max(most, levelDb), Number.NEGATIVE_INFINITY);
   const reach = Math.ceil((3 * SMEAR_S) / STEP_S);
   for (const { timeS, levelDb } of onsets) {
-    const weight = Math.max(0, 1 - (loudest - levelDb) / 30);
+    const weight = 10 ** ((levelDb - loudest) / LOUDNESS_DB);
     const at = timeS / STEP_S;
     for (let k = Math.max(0, Math.floor(at) - reach); k <= Math.min(strength.length - 1, Math.ceil(at) + reach); k += 1)
       strength[k] = (strength[k] as number) + weight * Math.exp(-0.5 * (((k - at) * STEP_S) / SMEAR_S) ** 2);
@@ -50,27 +52,28 @@ const usual = (period: number): number => {
   return Math.exp(-0.5 * (octaves / USUAL_OCTAVES) ** 2);
 };
 
-/** How alike a stretch is to itself a period, two and four later, between samples by a straight line. */
-const likeness = (strength: Float32Array, from: number, to: number, period: number): number => {
-  let sum = 0;
-  for (const [times, weight] of [
-    [1, 1],
-    [2, 0.6],
-    [4, 0.35],
-  ] as const) {
-    const lag = times * period;
-    const whole = Math.floor(lag);
-    const rest = lag - whole;
-    let product = 0;
-    for (let k = from; k < to && k + whole + 1 < strength.length; k += 1) {
-      const own = strength[k] as number;
-      if (own > 0.01)
-        product += own * ((strength[k + whole] as number) * (1 - rest) + (strength[k + whole + 1] as number) * rest);
-    }
-    sum += weight * product;
+/** How alike a stretch is to itself so many steps later, between samples by a straight line. */
+const alikeAt = (strength: Float32Array, from: number, to: number, lag: number): number => {
+  const whole = Math.floor(lag);
+  const rest = lag - whole;
+  let product = 0;
+  for (let k = from; k < to && k + whole + 1 < strength.length; k += 1) {
+    const own = strength[k] as number;
+    if (own > 0.01)
+      product += own * ((strength[k + whole] as number) * (1 - rest) + (strength[k + whole + 1] as number) * rest);
   }
-  return sum;
+  return product;
 };
+
+/** After how many periods a stretch must be like itself, and how much that counts: all of them, or it is no beat (three halves of one are like it after two). */
+const MULTIPLES = [
+  [1, 1],
+  [2, 0.5],
+  [4, 0.25],
+] as const;
+
+const likeness = (strength: Float32Array, from: number, to: number, period: number): number =>
+  MULTIPLES.reduce((score, [times, weight]) => score * (alikeAt(strength, from, to, times * period) + 1e-6) ** weight, 1);
 
 /** The period of each window, the likeliest way through all of them: changes of tempo cost. */
 const periodsOf = (strength: Float32Array): number[] => {

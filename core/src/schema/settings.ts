@@ -55,6 +55,8 @@ export const SettingsSchema = z.object({
   keys: OwnKeysSchema,
   /** What the player wants of every day's plan. */
   plan: PlanSettingsSchema,
+  /** Whether the steps of a first day are still offered. */
+  firstDay: z.enum(['to-come', 'over']),
 });
 
 export type StoredCalibration = z.infer<typeof StoredCalibrationSchema>;
@@ -85,6 +87,7 @@ export const DEFAULT_SETTINGS: Settings = {
   breakAfterMin: 25,
   keys: {},
   plan: DEFAULT_PLAN,
+  firstDay: 'to-come',
 };
 
 /** English as it is written where notes are crotchets and quavers. */

@@ -27,7 +27,7 @@ const LEAD_MIN = 10;
 export const TodayPlace = () => {
   const { passages } = usePassages();
   const { courses } = useCourses();
-  const { settings } = useSettings();
+  const { settings, change } = useSettings();
   const isDemo = useHealth().data?.demo ?? false;
   const { weekday } = useDates();
   const say = useSay();
@@ -87,6 +87,15 @@ export const TodayPlace = () => {
           This is the demo: ten weeks of made-up practice by a player who does not exist.
           {settings.input === 'simulated' && ' Begin works without an instrument: the simulated player plays.'}
         </Text>
+      )}
+      {input && input.played.length === 0 && settings.firstDay === 'to-come' && (
+        <Flex gap="14px" align="center" flexWrap="wrap" marginY="12px" className="not-printed">
+          <Text fontSize="20px">New here? Five short steps lead to a first take.</Text>
+          <Action onClick={() => navigate('/first-day')}>Show me</Action>
+          <Action quiet onClick={() => void change({ firstDay: 'over' })}>
+            Not needed
+          </Action>
+        </Flex>
       )}
       {!input && !message && <Text>Fetching what you played …</Text>}
       <Notice>{message}</Notice>
