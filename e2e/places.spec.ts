@@ -6,6 +6,7 @@ import { openBench, setUpWith, simulated, verdictOf } from './bench-page';
 
 const PLACES = [
   '/',
+  '/first-day',
   '/bench/five-steps',
   '/material',
   '/material/tidewheel-wave',

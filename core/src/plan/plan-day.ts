@@ -1,3 +1,4 @@
+import { rollup } from 'd3-array';
 import { drillsForSpot } from '../material/spot-drills';
 import { type Course, courseId, keyOf } from '../schema/course';
 import type { BlockKind, DayPlan, PlanBlock, PlanSettings } from '../schema/day-plan';
@@ -115,6 +116,120 @@ const edgeWhy = (item: PlanItem): Why =>
         ? why('block-keep', { goal: item.course.goalBpm })
         : why('block-edge', { best: item.bestCleanBpm, goal: item.course.goalBpm });
 
+/** A day in the making: what is in it, and what is left of its minutes, of each passage's cap and of fast work. */
+interface Making {
+  drafts: Draft[];
+  leftOut: DayPlan['leftOut'];
+  leftMin: number;
+  fastLeftMin: number;
+  spentMin: Map<string, number>;
+}
+
+const spentOn = ({ spentMin }: Making, item: PlanItem): number => spentMin.get(idOf(item)) ?? 0;
+
+/** Whole minutes that an item may still have. */
+const roomFor = (making: Making, item: PlanItem, capMin: number): number =>
+  Math.floor(Math.min(making.leftMin, capMin - spentOn(making, item)));
+
+/** Counts a block's minutes off. */
+const spend = (making: Making, item: PlanItem, minutes: number): void => {
+  making.leftMin -= minutes;
+  making.spentMin.set(idOf(item), spentOn(making, item) + minutes);
+};
+
+const put = (making: Making, item: PlanItem, draft: Draft): void => {
+  making.drafts.push(draft);
+  spend(making, item, draft.minutes);
+};
+
+/** What lies the farthest under its goal's reach is the easiest to begin with. */
+const addWarmUp = (making: Making, { items, settings }: PlanInput, totalMin: number): void => {
+  const [warm] = items
+    .filter(({ bestCleanBpm }) => bestCleanBpm !== null)
+    .sort(
+      (a, b) =>
+        (b.bestCleanBpm as number) / b.course.goalBpm - (a.bestCleanBpm as number) / a.course.goalBpm ||
+        idOf(a).localeCompare(idOf(b)),
+    );
+  if (!warm || totalMin < LEAST_FOR_WARM_UP) return;
+  const minutes = Math.min(roomFor(making, warm, settings.capMin), clamped(Math.round(WARM_UP_SHARE * totalMin), WARM_UP_MIN));
+  if (minutes < LEAST_MIN) return;
+  const best = warm.bestCleanBpm as number;
+  const bpm = clampBpm(Math.round(WARM_OF_BEST * Math.min(best, warm.course.goalBpm)));
+  const reason = why('block-warm-up', { bpm, best });
+  put(making, warm, block(warm, 'warm-up', minutes, reason, { purpose: 'warm-up', startBpm: bpm }));
+};
+
+/** Music for the end, loose; its minutes are set aside. Null where there is none, or no time. */
+const musicAtTheEnd = (making: Making, { items, settings }: PlanInput, totalMin: number): Draft | null => {
+  const [music] = items
+    .filter(({ isMusic, bestCleanBpm, course }) => isMusic && (bestCleanBpm ?? 0) >= LEAST_MUSICAL * course.goalBpm)
+    .sort((a, b) => a.lastDay.localeCompare(b.lastDay) || idOf(a).localeCompare(idOf(b)));
+  if (!music || totalMin < LEAST_FOR_MUSIC) return null;
+  const minutes = Math.min(roomFor(making, music, settings.capMin), clamped(Math.round(WARM_UP_SHARE * totalMin), MUSIC_MIN));
+  if (minutes < LEAST_MIN) return null;
+  spend(making, music, minutes);
+  const bpm = clampBpm(Math.round(EASE_OF_BEST * Math.min(music.bestCleanBpm as number, music.course.goalBpm)));
+  return block(music, 'musical', minutes, why('block-musical'), { purpose: 'musical', startBpm: bpm });
+};
+
+/** Visits to what is due; what does not fit is named. One visit at least has room, however short the day. */
+const addVisits = (making: Making, input: PlanInput): void => {
+  const { settings, length } = input;
+  const untilMin = making.leftMin - Math.max(VISIT_MIN, Math.floor(VISITS_SHARE * making.leftMin));
+  for (const item of dueOnes(input)) {
+    const minutes = Math.min(VISIT_MIN, roomFor(making, item, settings.capMin));
+    const isOneMore = making.drafts.some(({ kind }) => kind === 'revisit');
+    if (minutes < LEAST_MIN || (isOneMore && making.leftMin - minutes < untilMin)) {
+      const isCapped = settings.capMin - spentOn(making, item) < LEAST_MIN;
+      making.leftOut.push({
+        course: keyOf(item.course),
+        title: item.title,
+        why: isCapped ? why('left-out-cap', { cap: settings.capMin }) : why('left-out-minutes', { minutes: length.minutes }),
+      });
+      continue;
+    }
+    const bpm = clampBpm(Math.round(Math.min(item.startBpm, FAST_SHARE * item.course.goalBpm - 1)));
+    put(making, item, block(item, 'revisit', minutes, (item.due as Due).why, { startBpm: bpm }));
+  }
+};
+
+/** One passage's work: its weak spot, its edge as far as fast work is allowed, and slow work for the rest. */
+const addEdge = (making: Making, item: PlanItem, minutes: number, slowPct: number | null): void => {
+  let own = minutes;
+  if (item.weak && own >= 2 * LEAST_MIN + 1) {
+    const { note, of, ms } = item.weak;
+    const onMethod = Math.max(LEAST_MIN, Math.round(METHOD_SHARE * own));
+    const uses = drillsForSpot(of, note)[0]?.uses ?? [];
+    put(making, item, block(item, 'method', onMethod, why('block-method', { note, ms }), { uses }));
+    own -= onMethod;
+  }
+  const allowed = isFast(item) ? Math.max(0, Math.min(own, making.fastLeftMin)) : own;
+  const atEdge = allowed >= LEAST_MIN ? allowed : 0;
+  if (atEdge > 0) put(making, item, block(item, 'edge', atEdge, edgeWhy(item)));
+  if (isFast(item)) making.fastLeftMin -= atEdge;
+  if (own - atEdge >= LEAST_MIN) put(making, item, slowBlock(item, own - atEdge, why('block-slow', { slow: slowPct ?? 0 })));
+};
+
+/** The work of the day: a few passages at their edge; what the caps leave over goes to slow work on what has room. */
+const addWork = (making: Making, input: PlanInput): void => {
+  const { capMin, slowPct } = input.settings;
+  const visited = new Set(making.drafts.filter(({ kind }) => kind === 'revisit').map(({ course }) => courseId(course)));
+  const wanted = atWork(input);
+  const edges = wanted
+    .filter((item) => roomFor(making, item, capMin) >= LEAST_MIN && !visited.has(idOf(item)))
+    .slice(0, Math.max(1, Math.min(MOST_EDGES, Math.floor(making.leftMin / EDGE_MIN))));
+  const share = Math.max(LEAST_MIN, Math.floor(making.leftMin / Math.max(1, edges.length)));
+  for (const item of edges) {
+    const minutes = Math.min(roomFor(making, item, capMin), share);
+    if (minutes >= LEAST_MIN) addEdge(making, item, minutes, slowPct);
+  }
+  for (const item of wanted) {
+    if (!edges.includes(item) && roomFor(making, item, capMin) >= EDGE_MIN)
+      put(making, item, slowBlock(item, EDGE_MIN, why('block-slow-more')));
+  }
+};
+
 /**
  * A day's plan from goals, what is due and the minutes there are: a warm-up, visits to what is due, work at the edge with a method for
  * the weak spot that was measured, slow work as the budget asks, and music at the end. Minutes, the cap of each passage and the
@@ -125,102 +240,34 @@ export const planDay = (input: PlanInput): DayPlan => {
   const { day, length, settings, items, played } = input;
   const { capMin, breakMin, breakAfterMin, slowPct } = settings;
   const breaks = breakAfterMin > 0 ? Math.max(0, Math.ceil(length.minutes / (breakAfterMin + breakMin)) - 1) : 0;
-  let left = Math.floor(length.minutes - breaks * breakMin);
-  const total = Math.max(0, left);
-  const spent = new Map<string, number>();
-  for (const one of played) if (one.day === day) spent.set(courseId(one), (spent.get(courseId(one)) ?? 0) + one.playedS / 60);
-  const room = (item: PlanItem) => Math.floor(Math.min(left, capMin - (spent.get(idOf(item)) ?? 0)));
-  const fastAllowed = fastMinutes(playedShares(played, day), slowPct, total);
-  let fastLeft = Math.floor(fastAllowed);
-  const drafts: Draft[] = [];
-  const take = (item: PlanItem, draft: Draft, isFastOne = false) => {
-    drafts.push(draft);
-    left -= draft.minutes;
-    if (isFastOne) fastLeft -= draft.minutes;
-    spent.set(idOf(item), (spent.get(idOf(item)) ?? 0) + draft.minutes);
+  const totalMin = Math.max(0, Math.floor(length.minutes - breaks * breakMin));
+  const today = played.filter((one) => one.day === day);
+  const making: Making = {
+    drafts: [],
+    leftOut: [],
+    leftMin: totalMin,
+    fastLeftMin: Math.floor(fastMinutes(playedShares(played, day), slowPct, totalMin)),
+    spentMin: rollup(
+      today,
+      (own) => own.reduce((sum, { playedS }) => sum + playedS / 60, 0),
+      (one) => courseId(one),
+    ),
   };
-
-  const warm = [...items]
-    .filter(({ bestCleanBpm }) => bestCleanBpm !== null)
-    .sort(
-      (a, b) =>
-        (b.bestCleanBpm as number) / b.course.goalBpm - (a.bestCleanBpm as number) / a.course.goalBpm ||
-        idOf(a).localeCompare(idOf(b)),
-    )[0];
-  const warmMin = warm ? Math.min(room(warm), clamped(Math.round(WARM_UP_SHARE * total), WARM_UP_MIN)) : 0;
-  if (warm && total >= LEAST_FOR_WARM_UP && warmMin >= LEAST_MIN) {
-    const bpm = clampBpm(Math.round(WARM_OF_BEST * Math.min(warm.bestCleanBpm as number, warm.course.goalBpm)));
-    const reason = why('block-warm-up', { bpm, best: warm.bestCleanBpm as number });
-    take(warm, block(warm, 'warm-up', warmMin, reason, { purpose: 'warm-up', startBpm: bpm }));
-  }
-  const music = items
-    .filter(({ isMusic, bestCleanBpm, course }) => isMusic && (bestCleanBpm ?? 0) >= LEAST_MUSICAL * course.goalBpm)
-    .sort((a, b) => a.lastDay.localeCompare(b.lastDay) || idOf(a).localeCompare(idOf(b)))[0];
-  const easeBpm = music ? clampBpm(Math.round(EASE_OF_BEST * Math.min(music.bestCleanBpm as number, music.course.goalBpm))) : 0;
-  const musicMin =
-    music && total >= LEAST_FOR_MUSIC ? Math.min(room(music), clamped(Math.round(WARM_UP_SHARE * total), MUSIC_MIN)) : 0;
-  let last: Draft | null = null;
-  if (music && musicMin >= LEAST_MIN) {
-    last = block(music, 'musical', musicMin, why('block-musical'), { purpose: 'musical', startBpm: easeBpm });
-    left -= musicMin;
-    spent.set(idOf(music), (spent.get(idOf(music)) ?? 0) + musicMin);
-  }
-
-  const due = dueOnes(input);
-  const visitsEnd = left - Math.max(VISIT_MIN, Math.floor(VISITS_SHARE * left));
-  const leftOut: DayPlan['leftOut'] = [];
-  for (const item of due) {
-    const minutes = Math.min(VISIT_MIN, room(item));
-    const isTooLong = drafts.length > 0 && left - minutes < visitsEnd && drafts.some(({ kind }) => kind === 'revisit');
-    if (minutes < LEAST_MIN || isTooLong) {
-      const isCapped = capMin - (spent.get(idOf(item)) ?? 0) < LEAST_MIN;
-      leftOut.push({
-        course: keyOf(item.course),
-        title: item.title,
-        why: isCapped ? why('left-out-cap', { cap: capMin }) : why('left-out-minutes', { minutes: length.minutes }),
-      });
-      continue;
-    }
-    const bpm = clampBpm(Math.round(Math.min(item.startBpm, FAST_SHARE * item.course.goalBpm - 1)));
-    take(item, block(item, 'revisit', minutes, (item.due as Due).why, { startBpm: bpm }));
-  }
-
-  const visited = new Set(drafts.filter(({ kind }) => kind === 'revisit').map(({ course }) => courseId(course)));
-  const candidates = atWork(input).filter((item) => room(item) >= LEAST_MIN && !visited.has(idOf(item)));
-  const edges = candidates.slice(0, Math.max(1, Math.min(MOST_EDGES, Math.floor(left / EDGE_MIN))));
-  const share = Math.floor(left / Math.max(1, edges.length));
-  for (const item of edges) {
-    let own = Math.min(room(item), Math.max(LEAST_MIN, share));
-    if (own < LEAST_MIN) continue;
-    if (item.weak && own >= 2 * LEAST_MIN + 1) {
-      const minutes = Math.max(LEAST_MIN, Math.round(METHOD_SHARE * own));
-      const { note, of, ms } = item.weak;
-      const uses = drillsForSpot(of, note)[0]?.uses ?? [];
-      take(item, block(item, 'method', minutes, why('block-method', { note, ms }), { uses }));
-      own -= minutes;
-    }
-    const isFastOne = isFast(item);
-    const fast = isFastOne ? Math.max(0, Math.min(own, fastLeft)) : own;
-    const edge = fast >= LEAST_MIN ? fast : 0;
-    if (edge > 0) take(item, block(item, 'edge', edge, edgeWhy(item)), isFastOne);
-    if (own - edge >= LEAST_MIN) take(item, slowBlock(item, own - edge, why('block-slow', { slow: slowPct ?? 0 })));
-  }
-  // What the caps left over goes to slow work on what has room.
-  for (const item of atWork(input)) {
-    const minutes = Math.min(room(item), left);
-    if (minutes >= EDGE_MIN && !edges.includes(item))
-      take(item, slowBlock(item, Math.min(minutes, EDGE_MIN), why('block-slow-more')));
-  }
-
-  const ordered = [...inOrder(drafts, settings.order), ...(last ? [last] : [])];
+  addWarmUp(making, input, totalMin);
+  const last = musicAtTheEnd(making, input, totalMin);
+  addVisits(making, input);
+  addWork(making, input);
+  const ordered = [...inOrder(making.drafts, settings.order), ...(last ? [last] : [])];
   const minutes = ordered.reduce((sum, one) => sum + one.minutes, 0);
   const whys = [
     length.why,
     ...(ordered.length > 0 ? [why(`order-${settings.order}`)] : []),
     ...(slowPct === null || ordered.length === 0 ? [] : [budgetWhy(input, slowPct)]),
-    ...(total - minutes >= EDGE_MIN && items.length > 0 ? [why('day-capped', { cap: capMin, minutes: total - minutes })] : []),
+    ...(totalMin - minutes >= EDGE_MIN && items.length > 0
+      ? [why('day-capped', { cap: capMin, minutes: totalMin - minutes })]
+      : []),
   ];
-  return { day, minutes: length.minutes, blocks: withBreaks(ordered, breaks, settings), leftOut, whys };
+  return { day, minutes: length.minutes, blocks: withBreaks(ordered, breaks, settings), leftOut: making.leftOut, whys };
 };
 
 const budgetWhy = ({ played, day }: PlanInput, slowPct: number): Why => {
