@@ -132,6 +132,9 @@ const requests = async ({ api }: SpawnedServer, count: number): Promise<Timed[]>
     await timed('takes with a clean repetition', get(`/takes?passageId=${first}&limit=100&show=clean&sort=repetitionCount`)),
     await timed('takes of all passages', get('/takes?limit=100')),
     await timed('tempo history', get(`/passages/${first}/history`)),
+    await timed('days of half a year, all passages', get('/practice?from=2026-05-20')),
+    await timed('days of a passage, all years', get(`/practice?passageId=${first}&every=true`)),
+    await timed('takes with words in title or note', get('/takes?limit=100&text=no%20such%20words')),
     await timed('what is due for measuring anew', get('/reanalysis')),
     await timed('one take', get(`/takes/${id}`)),
     await timed('storing a take', () => {
@@ -149,6 +152,7 @@ const PLACES: readonly { name: string; path: string; usable: string }[] = [
   { name: 'Bench', path: '/bench/five-steps', usable: 'button[type=submit]' },
   { name: 'Material', path: '/material', usable: 'main a[href^="/bench/"]' },
   { name: 'Ledger', path: '/ledger', usable: 'main table tbody tr td a' },
+  { name: 'A passage over weeks', path: '/ledger/tempo/five-steps', usable: '[data-testid=goal-range]' },
   { name: 'Setup', path: '/setup', usable: 'main input' },
 ];
 

@@ -214,6 +214,7 @@ export {
   blockAfter,
   courseForBlock,
   isAtWork,
+  isOfToday,
   leftMs,
   nextInRun,
   pauseRun,
@@ -265,6 +266,7 @@ export { constantTempo, headlineBpm, openTempo } from './time/tempo-map';
 export { demandOf, judgedOf } from './verdict/checks';
 export { judge } from './verdict/judge';
 export { toleranceWindowMs } from './verdict/tolerance-window';
+export { MEASURE_WORDS } from './words/measure-words';
 export { PAIN_ADVICE } from './words/pain-advice';
 export { bpmWords, type Reader } from './words/reader';
 export { drillName, say } from './words/say';

@@ -1,3 +1,4 @@
+import { setTimeout } from 'node:timers/promises';
 import { fileURLToPath } from 'node:url';
 import { READY_PASSAGES } from '@isochron/core';
 import { pino } from 'pino';
@@ -53,8 +54,11 @@ const server = app.listen(config.port, config.host, (error?: Error) => {
 // A backup of years of sound takes longer to arrive than other requests may.
 server.requestTimeout = 0;
 
+/** Requests whose browser is gone may still read for a moment. */
+const DRAIN_MS = 250;
 const stop = () => {
   server.close(async () => {
+    await setTimeout(DRAIN_MS);
     await store.close();
     await lock.release();
     process.exit(0);

@@ -8,6 +8,7 @@ export const RunBlockSchema = PlanBlockSchema.omit({ id: true });
 export const BlockRunSchema = z.object({
   blocks: z.array(RunBlockSchema).min(1).max(60),
   index: z.number().int().min(0),
+  beganAtMs: z.number().default(0),
   /** Spent in the block at work before it was last gone on with; below 0 while a break before it lasts. */
   spentMs: z.number(),
   /** When it was gone on with; null while it is paused. */

@@ -11,9 +11,16 @@ const restBeforeMs = (block: RunBlock | undefined): number => -(block?.restMin ?
 export const beginRun = (blocks: readonly RunBlock[], nowMs: number): BlockRun => ({
   blocks: [...blocks],
   index: 0,
+  beganAtMs: nowMs,
   spentMs: restBeforeMs(blocks[0]),
   resumedAtMs: nowMs,
 });
+
+/** A run that was begun longer ago is another day's. */
+const LASTS_MS = 12 * 60 * MINUTE_MS;
+
+/** Whether a run that was kept is still to be gone on with. */
+export const isOfToday = ({ beganAtMs }: BlockRun, nowMs: number): boolean => nowMs - beganAtMs < LASTS_MS;
 
 /** The block at work. */
 export const runBlock = ({ blocks, index }: BlockRun): RunBlock => blocks[Math.min(index, blocks.length - 1)] as RunBlock;

@@ -23,6 +23,7 @@ import {
   blockAfter,
   courseForBlock,
   isAtWork,
+  isOfToday,
   leftMs,
   nextInRun,
   pauseRun,
@@ -276,6 +277,8 @@ describe('a run of blocks', () => {
     expect(leftMs(rested, 60_000)).toBe(120_000);
     expect(restLeftMs(rested, 200_000)).toBe(0);
     expect(leftMs(rested, 200_000)).toBe(100_000);
+    expect(isOfToday(rested, 11 * 3_600_000)).toBe(true);
+    expect(isOfToday(rested, 13 * 3_600_000)).toBe(false);
     // A break that is held goes on where it was.
     expect(restLeftMs(resumeRun(pauseRun(rested, 60_000), 500_000), 530_000)).toBe(90_000);
     expect(BlockRunSchema.safeParse(rested).success).toBe(true);

@@ -1,4 +1,13 @@
-import { type BlockRun, BlockRunSchema, beginRun, nextInRun, pauseRun, type RunBlock, resumeRun } from '@isochron/core';
+import {
+  type BlockRun,
+  BlockRunSchema,
+  beginRun,
+  isOfToday,
+  nextInRun,
+  pauseRun,
+  type RunBlock,
+  resumeRun,
+} from '@isochron/core';
 import { create } from 'zustand';
 import { createJSONStorage, persist } from 'zustand/middleware';
 import { patientStorage } from './patient-storage';
@@ -14,7 +23,7 @@ export const useRun = create<RunStore>()(
     storage: createJSONStorage(() => patientStorage),
     merge: (stored, fresh) => {
       const read = BlockRunSchema.safeParse((stored as Partial<RunStore> | undefined)?.run);
-      return { ...fresh, run: read.success ? read.data : null };
+      return { ...fresh, run: read.success && isOfToday(read.data, Date.now()) ? read.data : null };
     },
   }),
 );

@@ -14,6 +14,7 @@ import { lazy, Suspense, useMemo, useState } from 'react';
 import { Link as RouterLink, useParams } from 'react-router';
 import { putRepetition, recordingAddress } from '../../api/client';
 import { refetchTake, shownTake, showTake, useTake } from '../../api/queries';
+import { MeasureWords } from '../../app/MeasureWords';
 import { Notice, PageTitle, Part } from '../../app/Page';
 import { useDates } from '../../app/use-dates';
 import { useSay } from '../../app/use-say';
@@ -200,6 +201,7 @@ export const TakePage = () => {
       </Part>
       <Part title="Every repetition" onScreen>
         <RepetitionTable repetitions={take.repetitions} />
+        <MeasureWords />
       </Part>
       <EnginePart take={take} />
       <Part title="Take it with you" onScreen>
