@@ -60,7 +60,6 @@ export {
   solutionsFor,
   summaryOf,
 } from './material/shelf';
-export { drillsForSpot, type SpotDrill } from './material/spot-drills';
 export { analyseRepetition } from './measure/analyse-repetition';
 export { articulationPct } from './measure/articulation';
 export { type AttackFault, attackFaults, settleDoubled } from './measure/attack-faults';
@@ -126,6 +125,7 @@ export { combinedDrills, drillsOf, METHODS, methodOf } from './rhythm/methods/me
 export { type NoteNaming, noteValueName } from './rhythm/note-values';
 export { pitch } from './rhythm/pitch';
 export { passageOf, READY_PASSAGES, readyPassage } from './rhythm/ready-passages';
+export { drillsForSpot, type SpotDrill } from './rhythm/spot-drills';
 export type { PassageTries } from './schema/api';
 export {
   API,

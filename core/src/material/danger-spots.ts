@@ -1,9 +1,9 @@
 import { positionsOf } from '../rhythm/grid-shape';
 import { midiOf } from '../rhythm/pitch';
+import { stretchAround } from '../rhythm/spot-drills';
 import type { Grid, GridEvent, MethodUse } from '../schema/grid';
 import type { Marks } from '../schema/notation';
 import { type Why, why } from '../schema/why';
-import { stretchAround } from './spot-drills';
 
 /** A place where it may go wrong, told from notes and marks alone, and the drill that suits it. */
 export interface DangerSpot {

@@ -5,6 +5,7 @@ import { gridOf } from '../rhythm/grid-of';
 import { combinedDrills } from '../rhythm/methods/methods';
 import { midiOf } from '../rhythm/pitch';
 import { READY_PASSAGES } from '../rhythm/ready-passages';
+import { drillsForSpot } from '../rhythm/spot-drills';
 import { InstrumentSchema } from '../schema/instrument';
 import { PassageSchema } from '../schema/passage';
 import { say } from '../words/say';
@@ -12,7 +13,6 @@ import { DANGER_CODES, dangerSpots } from './danger-spots';
 import { instrumentOf, READY_INSTRUMENTS } from './instruments';
 import { makePattern, PATTERNS } from './patterns/patterns';
 import { foundSections } from './sections';
-import { drillsForSpot } from './spot-drills';
 
 const typed = (text: string) => passageOfScore(readText(text), 'typed').passage;
 const gridOfText = (text: string) => {

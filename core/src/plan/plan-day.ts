@@ -1,5 +1,5 @@
 import { rollup } from 'd3-array';
-import { drillsForSpot } from '../material/spot-drills';
+import { drillsForSpot } from '../rhythm/spot-drills';
 import { type Course, courseId, keyOf } from '../schema/course';
 import type { BlockKind, DayPlan, PlanBlock, PlanSettings } from '../schema/day-plan';
 import type { PracticeDay, WeakSpot } from '../schema/practice';

@@ -5,7 +5,7 @@ import type { LoopEnd } from './loop';
 const MINUTE_MS = 60_000;
 
 /** A break before a block is time that is not yet spent in it. */
-const restBeforeMs = (block: RunBlock | undefined): number => -(block?.restMin ?? 0) * MINUTE_MS;
+const restBeforeMs = (block: RunBlock | undefined): number => 0 - (block?.restMin ?? 0) * MINUTE_MS;
 
 /** Begins a run with its first block. */
 export const beginRun = (blocks: readonly RunBlock[], nowMs: number): BlockRun => ({

@@ -133,7 +133,7 @@ export const seedDemo = async (store: Store, say: (line: string) => void, today 
     const chosen = [
       ...material.filter((_, k) => k === 0 || (k + day) % 3 === 0),
       // The whole of it now and then, since the middle of the ten weeks.
-      ...(day > days / 2 && day % 5 === 0 ? [study] : []),
+      ...(day > days / 2 && day % 7 === 3 ? [study] : []),
     ];
     for (const [k, passage] of chosen.entries()) {
       const course = standing.get(passage.id) ?? newCourse(passage, { ...DEFAULT_SETTINGS, schoolId: schoolFor(passage.id) });
@@ -150,7 +150,7 @@ export const seedDemo = async (store: Store, say: (line: string) => void, today 
         // The whole study is kept at an easy tempo, as music.
         skill: { ...demoSkill(passage, day / days), ...(passage === study ? LOOSE : {}) },
         seed,
-        patience: passage === study ? 4 : 7 + Math.floor(uniform() * 8),
+        patience: passage === study ? 2 : 7 + Math.floor(uniform() * 8),
         withSound: ago <= DAYS_WITH_SOUND && passage !== study,
       });
       standing.set(passage.id, afterTake(course, take));
