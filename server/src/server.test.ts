@@ -740,5 +740,5 @@ describe('the demo data', () => {
     expect(days).toBeGreaterThan(65);
     await demo.close();
     await rm(demoFolder, { recursive: true });
-  });
+  }, 240_000);
 });
