@@ -66,11 +66,11 @@ export const TakeOutPart = ({ passage, passages }: { passage: PassageSummary; pa
         </Action>
         <Action quiet asChild>
           <a href={exportAddress} download>
-            Every take and note (ZIP of JSON and CSV)
+            Every take (ZIP)
           </a>
         </Action>
         <Action quiet onClick={() => file.current?.click()}>
-          Read a log of {passage.title} in (CSV) …
+          Read a log in (CSV) …
         </Action>
         <Input
           ref={file}
