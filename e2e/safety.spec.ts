@@ -123,7 +123,7 @@ test('a closed tab loses nothing: the next start offers the take', async ({ page
 
   const next = await context.newPage();
   await next.goto(BASE);
-  await expect(next.getByRole('status')).toContainText('was broken off after 2 repetitions');
+  await expect(next.getByRole('status').filter({ hasText: 'was broken off after 2 repetitions' })).toBeVisible();
   await next.getByRole('button', { name: 'Save it to the Ledger' }).click();
   await expect.poll(async () => (await newestTake(next, BASE))?.passageId, { timeout: 20_000 }).toBe('rolling-threes');
   // The take goes first, its sound after it.

@@ -86,8 +86,8 @@ export const TakeOutPart = ({ passage, passages }: { passage: PassageSummary; pa
         />
       </Flex>
       <Text color="quiet" fontSize="16px" maxWidth="80ch" marginTop="6px">
-        A log has a column of days and one of tempos that were clean, and may have one of notes. Each line becomes a take
-        without repetitions; read in twice, it is there once.
+        A log of {passage.title} has a column of days and one of tempos that were clean, and may have one of notes. Each line
+        becomes a take without repetitions; read in twice, it is there once. The ZIP holds every take and note as JSON and CSV.
       </Text>
       <Text role="status" maxWidth="80ch" data-testid="taken-out">
         {said}
