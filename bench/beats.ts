@@ -2,7 +2,8 @@
  * Whether the beats of a recording are found: `npm run bench:beats`. Invented accompaniments of several layers at known beats, steady,
  * drifting and freely played, as sound that the ear then hears. A beat counts as found within 40 ms. Prints a table.
  */
-import { chance, detectOnsets, doubleBeats, findBeats, halveBeats, mixInto, shiftBeats } from '@isochron/core';
+import { chance, detectOnsets, doubleBeats, findBeats, halveBeats, mean, mixInto, shiftBeats } from '@isochron/core';
+import { pairs } from './onsets/score';
 
 const RATE = 44_100;
 const LENGTH_S = 40;
@@ -95,18 +96,8 @@ const make = (style: keyof typeof STYLES, course: keyof typeof COURSES, seed: nu
 };
 
 /** F-measure of beats within reach, as is usual for beat tracking. */
-const fOf = (truth: readonly number[], found: readonly number[]): number => {
-  let hits = 0;
-  let j = 0;
-  for (const beat of truth) {
-    while (j < found.length && (found[j] as number) < beat - REACH_S) j += 1;
-    if (j < found.length && (found[j] as number) <= beat + REACH_S) {
-      hits += 1;
-      j += 1;
-    }
-  }
-  return (2 * hits) / Math.max(1, truth.length + found.length);
-};
+const fOf = (truth: readonly number[], found: readonly number[]): number =>
+  (2 * pairs(truth, found, 0, REACH_S).length) / Math.max(1, truth.length + found.length);
 
 const SEEDS = 12;
 console.log(
@@ -128,7 +119,8 @@ for (const style of Object.keys(STYLES) as (keyof typeof STYLES)[])
         ),
       );
     }
-    const mean = (values: readonly number[]) => (values.reduce((sum, one) => sum + one, 0) / values.length).toFixed(3);
     const good = (values: readonly number[]) => `${values.filter((one) => one >= 0.95).length} of ${values.length}`;
-    console.log(`| ${style}, ${course} | ${mean(plain)} | ${good(plain)} | ${mean(acted)} | ${good(acted)} |`);
+    console.log(
+      `| ${style}, ${course} | ${mean(plain).toFixed(3)} | ${good(plain)} | ${mean(acted).toFixed(3)} | ${good(acted)} |`,
+    );
   }

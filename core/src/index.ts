@@ -75,7 +75,6 @@ export {
   type CoursePassage,
   changeCourse,
   courseOf,
-  dayNumber,
   drillOf,
   drillsOfCourse,
   firstDrill,
@@ -251,7 +250,7 @@ export { type Chance, chance } from './stats/random';
 export { mean, median, sampleSd } from './stats/summary';
 export { CLICK_SOUNDS, type Click, type ClickKind, clickWaveform, clickWaveforms, placeClicks } from './time/click';
 export { CLICK_PLANS } from './time/click-plan';
-export { dayAt, dayIndex, localDay, weekdayOf } from './time/day';
+export { dayAt, dayIndex, dayNumber, localDay, weekdayOf } from './time/day';
 export { groupings, usualGroups } from './time/groupings';
 export {
   type ExpectedNote,

@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { keyOf, type LoggedTempo, loggedTake, newCourse, type Passage } from '@isochron/core';
+import { type LoggedTempo, loggedTake, newCourse, type Passage } from '@isochron/core';
 import type { Store } from './database/open';
 import { getPlayerSettings } from './settings';
 import { putNote, putTake } from './takes';
@@ -23,7 +23,7 @@ export const storeLog = async (store: Store, passage: Passage, tempos: readonly 
     await store.write(async (transaction) => {
       await store.models.sittings.upsert({ id: sittingId, startedAt, document: sitting }, { transaction });
     });
-    const take = loggedTake(tempo, passage, { ...course, ...keyOf(course) }, { id, sittingId });
+    const take = loggedTake(tempo, passage, course, { id, sittingId });
     await putTake(store, take);
     if (tempo.note) await putNote(store, id, tempo.note);
     added += 1;

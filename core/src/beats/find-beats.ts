@@ -22,7 +22,7 @@ const HOP_S = 1;
 /** How dear a change of tempo is from window to window, for each octave squared. */
 const DRIFT_COST = 60;
 /** How dear a beat is that comes early or late against the local tempo (Ellis 2007). */
-const TIGHTNESS = 120;
+const TIGHTNESS = 12;
 /** A beat is moved to an onset this near. */
 const SNAP_S = 0.04;
 
@@ -133,7 +133,7 @@ const track = (strength: Float32Array, periods: readonly number[]): number[] => 
     const period = periodAt(periods, k);
     let best = 0;
     for (let j = Math.max(0, Math.round(k - 2 * period)); j <= k - period / 2; j += 1) {
-      const value = (score[j] as number) - (TIGHTNESS / 10) * Math.log((k - j) / period) ** 2;
+      const value = (score[j] as number) - TIGHTNESS * Math.log((k - j) / period) ** 2;
       if (value > best) {
         best = value;
         came[k] = j;
@@ -149,7 +149,7 @@ const track = (strength: Float32Array, periods: readonly number[]): number[] => 
   return steps.reverse();
 };
 
-/** The onset nearest to a time within reach, the louder the nearer; null for none. Onsets ascend. */
+/** The onset nearest to a time within reach; null for none. */
 const onsetNear = (onsets: readonly Onset[], timeS: number): number | null => {
   let best: { timeS: number; cost: number } | null = null;
   for (const one of onsets) {

@@ -73,9 +73,6 @@ export const methodsOf = ({ methodId, alsoMethodId, methodParameters }: Course):
     parameters: methodParameters[id] ?? {},
   }));
 
-/** Which day it is, by the calendar where the player is: for what changes from day to day. */
-export const dayNumber = (now: Date): number => Math.floor((now.getTime() - now.getTimezoneOffset() * 60_000) / 86_400_000);
-
 /** The drills that a course asks for on a day: passage → variant, section → grid → methods → drills, under the course's click. */
 export const drillsOfCourse = (passage: Passage, course: Course, day = 0): Drill[] => {
   const { variant, section } = partsOf(passage, course);

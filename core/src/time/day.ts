@@ -9,6 +9,8 @@ export const dayAt = (index: number): string => new Date(index * DAY_MS).toISOSt
 /** Day of the week, Monday is 0. */
 export const weekdayOf = (day: string): number => (dayIndex(day) + 3) % 7;
 
+/** Which day it is, by the calendar where the player is: for what changes from day to day. */
+export const dayNumber = (now: Date): number => Math.floor((now.getTime() - now.getTimezoneOffset() * 60_000) / DAY_MS);
+
 /** The calendar day of a moment where the player is. */
-export const localDay = (moment: Date): string =>
-  dayAt(Math.floor((moment.getTime() - moment.getTimezoneOffset() * 60_000) / DAY_MS));
+export const localDay = (moment: Date): string => dayAt(dayNumber(moment));

@@ -51,6 +51,10 @@ const read = <Schema extends z.ZodType>(path: string, schema: Schema) => answere
 const write = (method: 'PUT' | 'PATCH' | 'POST', path: string, body: unknown, keepalive = false): Promise<Response> =>
   send(path, { method, headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body), keepalive });
 
+/** What is asked for, as an address says it. */
+const asAddress = (query: object): string =>
+  String(new URLSearchParams(Object.entries(query).map(([name, value]) => [name, String(value)])));
+
 export const getHealth = () => read('/health', API.health);
 export const getPassages = () => read('/passages', API.passages);
 export const getPassage = (id: string) => read(`/passages/${id}`, API.passage);
@@ -64,10 +68,7 @@ export const putSolution = (solution: Solution) =>
   answered(write('PUT', `/notebook/${solution.id}`, solution, true), API.solution);
 export const getTries = (passageId: string) => read(`/passages/${passageId}/tries`, API.tries);
 export const getHistory = (passageId: string) => read(`/passages/${passageId}/history`, API.history);
-export const getPractice = (query: Partial<PracticeQuery>) => {
-  const said = Object.entries(query).map(([name, value]) => [name, String(value)]);
-  return read(`/practice?${new URLSearchParams(said)}`, API.practice);
-};
+export const getPractice = (query: Partial<PracticeQuery>) => read(`/practice?${asAddress(query)}`, API.practice);
 /** Stores a log that was kept by hand; gives back how many of its lines are new. */
 export const postLog = (passageId: string, tempos: readonly LoggedTempo[]) =>
   answered(write('POST', `/passages/${passageId}/log`, tempos), API.logged);
@@ -75,10 +76,7 @@ export const postLog = (passageId: string, tempos: readonly LoggedTempo[]) =>
 export const putNote = (takeId: string, note: string) => write('PUT', `/takes/${takeId}/note`, { note }, true);
 export const getCourses = () => read('/courses', API.courses);
 /** A page of takes. */
-export const getTakes = (query: Partial<TakeQuery>) => {
-  const said = Object.entries(query).map(([name, value]) => [name, String(value)]);
-  return read(`/takes?${new URLSearchParams(said)}`, API.takes);
-};
+export const getTakes = (query: Partial<TakeQuery>) => read(`/takes?${asAddress(query)}`, API.takes);
 export const getTake = (id: string): Promise<Take> => read(`/takes/${id}`, API.take);
 export const getEarlier = (id: string) => read(`/takes/${id}/earlier`, API.earlier);
 export const getReanalysis = () => read('/reanalysis', API.reanalysis);
