@@ -63,26 +63,40 @@ export const PLAIN_COURSE = {
   alsoMethodId: null,
 };
 
-/** Begins today's plan as the player does, then keeps so many blocks of different passages, each so short; gives their titles. */
+/** Passages that are over in seconds, with their titles. */
+const SHORT_PASSAGES = [
+  ['five-steps', 'Five steps and back'],
+  ['hands-together', 'Hands together'],
+  ['tidewheel-wave', 'Tidewheel, bars 9 to 11'],
+] as const;
+
+/**
+ * Begins today's plan as the player does, then has so many blocks of it on short passages, each so
+ * short: what is planned depends on the day, and a whole study would take minutes. Gives their titles.
+ */
 export const beginRun = async (page: Page, count: number, minutes: number): Promise<string[]> => {
   await page.getByRole('button', { name: 'Begin', exact: true }).click();
   await expect(page.getByTestId('run')).toContainText(/block 1 of \d+ · \d+ minutes? left/);
-  const titles = await page.evaluate(
-    ([most, each]) => {
+  const passages = SHORT_PASSAGES.slice(0, count);
+  await page.evaluate(
+    ([each, short]) => {
       const kept = JSON.parse(localStorage.getItem('isochron-run') ?? '{}');
-      const { run } = kept.state;
-      run.blocks = run.blocks
-        .filter(
-          ({ title }: { title: string }, k: number, all: { title: string }[]) =>
-            all.findIndex((one) => one.title === title) === k,
-        )
-        .slice(0, most)
-        .map((block: object) => ({ ...block, minutes: each, restMin: 0 }));
+      const [block] = kept.state.run.blocks;
+      kept.state.run.blocks = short.map(([passageId, title]) => ({
+        ...block,
+        course: { passageId, variantId: 'first', sectionId: 'whole' },
+        title,
+        kind: 'edge',
+        purpose: 'work',
+        uses: [],
+        startBpm: null,
+        minutes: each,
+        restMin: 0,
+      }));
       localStorage.setItem('isochron-run', JSON.stringify(kept));
-      return run.blocks.map(({ title }: { title: string }) => title);
     },
-    [count, minutes] as const,
+    [minutes, passages] as const,
   );
-  await page.reload();
-  return titles;
+  await page.goto(new URL(`/bench/${SHORT_PASSAGES[0][0]}?variant=first&section=whole`, page.url()).href);
+  return passages.map(([, title]) => title);
 };
