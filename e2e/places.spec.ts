@@ -1,7 +1,7 @@
 import { readdirSync } from 'node:fs';
 import { join } from 'node:path';
-import AxeBuilder from '@axe-core/playwright';
-import { expect, type Page, test } from '@playwright/test';
+import { expect, test } from '@playwright/test';
+import { hasNoViolations } from './accessible';
 import { openBench, setUpWith, simulated, verdictOf } from './bench-page';
 
 const PLACES = [
@@ -12,17 +12,11 @@ const PLACES = [
   '/material/tidewheel-wave',
   '/material/patterns',
   '/material/record',
+  '/material/along',
   '/ledger',
   '/setup',
   '/no-such-place',
 ];
-
-const expectAccessible = async (page: Page) => {
-  // Colours that are still fading over are not yet what the player reads.
-  await page.waitForFunction(() => document.getAnimations().every((animation) => animation.playState !== 'running'));
-  const { violations } = await new AxeBuilder({ page }).analyze();
-  expect(violations.map(({ id, nodes }) => `${id}: ${nodes[0]?.html}`)).toEqual([]);
-};
 
 for (const appearance of ['paper', 'ink'] as const) {
   test(`every place is accessible on ${appearance}`, async ({ page }) => {
@@ -30,12 +24,12 @@ for (const appearance of ['paper', 'ink'] as const) {
     for (const place of PLACES) {
       await page.goto(place);
       await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
-      await expectAccessible(page);
+      await hasNoViolations(page);
     }
     await page.goto('/ledger');
     await page.getByRole('table').getByRole('link').first().click();
     await expect(page.getByRole('heading', { name: 'Every repetition' })).toBeVisible();
-    await expectAccessible(page);
+    await hasNoViolations(page);
   });
 }
 
@@ -44,7 +38,7 @@ test('the running Bench is accessible, and its tempo and verdict are readable fr
   await openBench(page, 'five-steps', 200, 150);
   await page.keyboard.press('Enter');
   await verdictOf(page, 0);
-  await expectAccessible(page);
+  await hasNoViolations(page);
   const sizeOf = (selector: string) =>
     page
       .locator(selector)
@@ -53,7 +47,7 @@ test('the running Bench is accessible, and its tempo and verdict are readable fr
   expect(await sizeOf('[data-testid=tempo]')).toBeGreaterThanOrEqual(64);
   expect(await sizeOf('[data-testid=verdict] p')).toBeGreaterThanOrEqual(64);
   await page.keyboard.press('Escape');
-  await expectAccessible(page);
+  await hasNoViolations(page);
 });
 
 test('the keyboard alone leads from Today to a running take and back', async ({ page }) => {

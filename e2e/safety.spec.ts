@@ -2,9 +2,9 @@ import { type ChildProcess, spawn } from 'node:child_process';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import AxeBuilder from '@axe-core/playwright';
 import { API } from '@isochron/core';
 import { expect, test } from '@playwright/test';
+import { hasNoViolations } from './accessible';
 import { beginRun, newestTake, openBench, setUpWith, simulated, verdictOf } from './bench-page';
 
 const PORT = 4391;
@@ -72,8 +72,7 @@ test('a first day leads in five steps to a first take, and can be left at any of
     ['One exercise', 'On to a first take'],
   ] as const) {
     await expect(page.getByRole('heading', { name: step })).toBeVisible();
-    const { violations } = await new AxeBuilder({ page }).analyze();
-    expect(violations.map(({ id, nodes }) => `${id}: ${nodes[0]?.html}`)).toEqual([]);
+    await hasNoViolations(page);
     if (step === 'One exercise') await page.getByLabel('Exercise').selectOption('rolling-threes');
     await page.getByRole('button', { name: next }).click();
   }

@@ -1,14 +1,9 @@
 import { readFile } from 'node:fs/promises';
-import AxeBuilder from '@axe-core/playwright';
 import { API } from '@isochron/core';
 import { expect, type Page, test } from '@playwright/test';
+import { hasNoViolations } from './accessible';
 import { setUpWith, simulated, verdictOf } from './bench-page';
 
-const hasNoViolations = async (page: Page) => {
-  await page.waitForFunction(() => document.getAnimations().every((animation) => animation.playState !== 'running'));
-  const { violations } = await new AxeBuilder({ page }).analyze();
-  expect(violations.map(({ id, nodes }) => `${id}: ${nodes[0]?.html}`)).toEqual([]);
-};
 const blocks = (page: Page) => page.getByRole('list', { name: 'Today’s blocks' }).getByRole('listitem');
 const titles = (page: Page) => blocks(page).getByRole('link').allInnerTexts();
 const takesOf = async (page: Page, passageId: string) =>

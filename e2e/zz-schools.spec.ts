@@ -1,14 +1,9 @@
-import AxeBuilder from '@axe-core/playwright';
 import { API } from '@isochron/core';
-import { expect, type Page, test } from '@playwright/test';
+import { expect, test } from '@playwright/test';
+import { hasNoViolations } from './accessible';
 import { beginRun, changeCourse, openBench, PLAIN_COURSE, setUpWith, simulated, verdictOf } from './bench-page';
 
 test.afterEach(async ({ page }) => changeCourse(page, PLAIN_COURSE));
-
-const hasNoViolations = async (page: Page) => {
-  const { violations } = await new AxeBuilder({ page }).analyze();
-  expect(violations.map(({ id, nodes }) => `${id}: ${nodes[0]?.html}`)).toEqual([]);
-};
 
 test('one key leads to a loose end', async ({ page }) => {
   await setUpWith(page, simulated(2));

@@ -9,8 +9,12 @@ export { centredDeviationsMs, type Position } from './across/position-profile';
 export { usableRepetitions } from './across/usable';
 export { weakLinks } from './across/weak-links';
 export { MAX_OFFSET_S, type OffsetGuess, SETTLED_OFFSET_S } from './align/align';
+export { barBeats, meanBpm, summaryOfAccompaniment } from './beats/accompaniment';
+export { alongWhy } from './beats/along-why';
+export { alongside, beatsLeft, beatsOf } from './beats/alongside';
 export { addBeat, doubleBeats, halveBeats, moveBeat, removeBeat, shiftBeats, tapBeats } from './beats/edit-beats';
 export { type FoundBeats, findBeats } from './beats/find-beats';
+export { beatsPassing, type Playback, placeAt, playbackOf } from './beats/playback';
 export { type BeatEvenness, beatEvenness } from './beats/unevenness';
 export { breakTempo, type SweptNote } from './curve/break-tempo';
 export { compareCurves } from './curve/compare-curves';
@@ -99,6 +103,12 @@ export { startTempo } from './plan/start-tempo';
 export { type Total, totals, weekOf } from './plan/weeks';
 export { BLOWN_REED, INSTRUMENTS, PLUCKED_STRING, STRUCK_BAR } from './player/instruments';
 export {
+  ACCOMPANIMENT_STYLES,
+  type AccompanimentStyle,
+  inventAccompaniment,
+  inventBeats,
+} from './player/invent-accompaniment';
+export {
   afterNight,
   afterRepetition,
   anyLearner,
@@ -125,6 +135,14 @@ export { type NoteNaming, noteValueName } from './rhythm/note-values';
 export { pitch } from './rhythm/pitch';
 export { passageOf, READY_PASSAGES, readyPassage } from './rhythm/ready-passages';
 export { drillsForSpot, type SpotDrill } from './rhythm/spot-drills';
+export {
+  type Accompaniment,
+  AccompanimentSchema,
+  type AccompanimentSummary,
+  type BeatsOf,
+  LARGEST_ACCOMPANIMENT_BYTES,
+  LONGEST_ACCOMPANIMENT_S,
+} from './schema/accompaniment';
 export type { PassageTries } from './schema/api';
 export {
   API,
@@ -251,6 +269,7 @@ export { mean, median, sampleSd } from './stats/summary';
 export { CLICK_SOUNDS, type Click, type ClickKind, clickWaveform, clickWaveforms, placeClicks } from './time/click';
 export { CLICK_PLANS } from './time/click-plan';
 export { dayAt, dayIndex, dayNumber, localDay, weekdayOf } from './time/day';
+export { drillTempo, ownBpmOf } from './time/drill-tempo';
 export { groupings, usualGroups } from './time/groupings';
 export {
   type ExpectedNote,

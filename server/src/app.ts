@@ -6,6 +6,7 @@ import type { Store } from './database/open';
 import { guardOrigin } from './guard-origin';
 import { createReanalyser } from './reanalysis/reanalysis';
 import { answerFaults, Refusal } from './refusal';
+import { accompanimentRoutes } from './routes/accompaniments';
 import { backupRoutes } from './routes/backup';
 import { courseRoutes } from './routes/courses';
 import { notebookRoutes } from './routes/notebook';
@@ -59,6 +60,7 @@ export const createApp = (options: { store: Store; host: string; webFolder: stri
   app.use('/api/notebook', notebookRoutes(store));
   app.use('/api/sittings', sittingRoutes(store));
   app.use('/api/takes', takeRoutes(store));
+  app.use('/api/accompaniments', accompanimentRoutes(store));
   app.use('/api/practice', practiceRoutes(store));
   app.use('/api/settings', settingsRoutes(store));
   app.use('/api/backup', backupRoutes(store));

@@ -2,6 +2,7 @@ import { setTimeout } from 'node:timers/promises';
 import { fileURLToPath } from 'node:url';
 import { READY_PASSAGES } from '@isochron/core';
 import { pino } from 'pino';
+import { sweepAccompaniments } from './accompaniments';
 import { createApp } from './app';
 import { sweepBackups } from './backup/backup-desk';
 import { readConfig } from './config';
@@ -26,6 +27,7 @@ const endWith = (error: unknown): never => {
 const lock = await lockDataFolder(config.dataFolder).catch(endWith);
 const store = await openStore(config.dataFolder).catch(endWith);
 await sweepRecordings(store);
+await sweepAccompaniments(store);
 await sweepBackups(config.dataFolder);
 await storeMissingPassages(store, READY_PASSAGES);
 if (config.demo) await seedDemo(store, (line) => console.log(line));

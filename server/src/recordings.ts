@@ -41,9 +41,14 @@ export const wholeRecording = (): RecordingPart => ({
 const NOT_WHOLE = 'The recording did not reach the disk whole. Free some space; it is kept in the browser until then.';
 
 /** Appends a piece to an unfinished file and makes sure that it is there: its length and its checksum. Gives back its length. */
-const append = async (source: Readable, unfinished: string, part: RecordingPart): Promise<number> => {
+const append = async (
+  source: Readable,
+  unfinished: string,
+  part: RecordingPart,
+  mostBytes = LARGEST_RECORDING_BYTES,
+): Promise<number> => {
   const { from, announcedBytes } = part;
-  let left = (part.of ?? LARGEST_RECORDING_BYTES) - from;
+  let left = (part.of ?? mostBytes) - from;
   const { stream, result } = counted((more) => {
     left -= more;
     if (left < 0) throw new Refusal(413, 'The recording is longer than it says and was not stored.');
@@ -62,6 +67,25 @@ const append = async (source: Readable, unfinished: string, part: RecordingPart)
   if (part.sha256 !== null && part.sha256 !== sha256)
     throw new Refusal(503, 'A piece of the recording arrived changed. It will be sent once more.');
   return bytes;
+};
+
+/** Stores a file that comes in one piece, whole or not at all. Gives back its length in bytes. Throws a Refusal. */
+export const storeWhole = async (
+  { recordingsFolder }: Pick<Store, 'recordingsFolder'>,
+  file: string,
+  source: Readable,
+  announcedBytes: number | null,
+  mostBytes: number,
+): Promise<number> => {
+  const unfinished = join(recordingsFolder, `${file}.${randomUUID()}${UNFINISHED}`);
+  try {
+    const bytes = await append(source, unfinished, { ...wholeRecording(), announcedBytes }, mostBytes);
+    await rename(unfinished, join(recordingsFolder, file));
+    return bytes;
+  } catch (error) {
+    await rm(unfinished, { force: true });
+    throw error;
+  }
 };
 
 /** Refuses what is no WAV file by its first bytes. */

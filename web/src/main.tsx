@@ -8,6 +8,8 @@ import { createBrowserRouter, RouterProvider } from 'react-router';
 import { queryClient } from './api/query-client';
 import { Frame } from './app/Frame';
 import { Lost } from './app/Lost';
+import { AlongPage } from './places/along/AlongPage';
+import { AlongPlace } from './places/along/AlongPlace';
 import { BenchPlace } from './places/bench/BenchPlace';
 import { FirstDayPage } from './places/first-day/FirstDayPage';
 import { ComparePage } from './places/ledger/ComparePage';
@@ -35,6 +37,8 @@ const router = createBrowserRouter([
       { path: '/material', element: <MaterialPlace /> },
       { path: '/material/patterns', element: <PatternsPage /> },
       { path: '/material/record', element: <RecordPage /> },
+      { path: '/material/along', element: <AlongPlace /> },
+      { path: '/material/along/:accompanimentId', element: <AlongPage /> },
       { path: '/material/:passageId', element: <PassagePage /> },
       { path: '/ledger', element: <LedgerPlace /> },
       { path: '/ledger/measure-a-file', element: <ImportPage /> },

@@ -147,7 +147,10 @@ export const measureRepetition = (options: {
   const ownNoiseMs = earNoiseMs(results);
   const noiseSdMs = ownNoiseMs ?? options.noiseSdMs ?? 0;
   const doubt = ownNoiseMs === null ? 0 : EAR_NOISE_DOUBT;
-  const windowMs = ({ index }: NoteResult) => toleranceWindowMs(tolerance, (notes[index] as ExpectedNote).intervalS * 1000);
+  const windowMs = ({ index }: NoteResult) => {
+    const { intervalS, wobbleMs } = notes[index] as ExpectedNote;
+    return toleranceWindowMs(tolerance, intervalS * 1000, wobbleMs);
+  };
   const unsure = unsureNotes(results, windowMs);
   const played = results.filter((result) => result.deviationMs !== null);
   const deviations = played.map((result) => result.deviationMs as number);

@@ -36,6 +36,7 @@ export const newCourse = (passage: CoursePassage, settings: Pick<Settings, 'scho
   relaxedFinish: false,
   leastRepetitions: 1,
   restBars: 0,
+  along: null,
   readiness: {},
 });
 
@@ -96,13 +97,15 @@ export const drillOf = (passage: Passage, course: Course): Drill => drillsOfCour
 export const firstDrill = (passage: Passage): Drill => drillOf(passage, newCourse(passage, DEFAULT_SETTINGS));
 
 const STRAIGHT = 'straight';
+/** Along with a recording is a way of its own: its tempo is not the click's. */
+const ALONG = 'along';
 
 /** One name for the methods of a course or a drill: what was played by them is kept under it. */
 const wayOf = (ids: readonly (string | null | undefined)[]): string => ids.filter(Boolean).join('+') || STRAIGHT;
 
 /** What a course has to go on from in the way that it is practised now: its schools, and how the last take of that way closed. */
 export const lineOf = (course: Course): Pick<Course, 'schools' | 'last'> => {
-  const way = wayOf(methodsOf(course).map(({ id }) => id));
+  const way = wayOf([...methodsOf(course).map(({ id }) => id), course.along && ALONG]);
   if (way === STRAIGHT) return course;
   const kept = course.others[way];
   const schools = Object.fromEntries(
@@ -144,7 +147,7 @@ export const changeCourse = (
 export const wayOfTake = ({ drills, purpose }: Pick<Take, 'drills' | 'purpose'>): string => {
   if (purpose !== 'work') return purpose;
   const [drill] = drills;
-  return wayOf([drill?.method.id, ...(drill?.also ?? []).map(({ id }) => id)]);
+  return wayOf([drill?.method.id, ...(drill?.also ?? []).map(({ id }) => id), drill?.along && ALONG]);
 };
 
 /** A course after a take: what its school keeps, and how it closed. An older take than the last known of its way changes nothing. */

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { AccompanimentSchema, AccompanimentSummarySchema } from './accompaniment';
 import { CourseSchema } from './course';
 import { IdSchema, MomentSchema, NameIdSchema } from './ids';
 import { PassageSchema } from './passage';
@@ -145,6 +146,8 @@ export const API = {
   settings: SettingsSchema,
   backup: BackupStateSchema,
   restored: RestoredSchema,
+  accompaniments: z.array(AccompanimentSummarySchema),
+  accompaniment: AccompanimentSchema,
 } as const;
 
 /** The largest recording the server takes, in bytes: a day at 96 kHz. It bounds what one request can ask for, not a player. */

@@ -51,6 +51,11 @@ export const CourseSchema = CourseKeySchema.extend({
   leastRepetitions: z.number().int().min(1).max(50).default(1),
   /** Bars of rest between two repetitions, before the count-in of the next. */
   restBars: z.number().int().min(0).max(16).default(0),
+  /** The recording that it is played along with, and the beat of it, counted from 0, where the first downbeat lies. */
+  along: z
+    .object({ accompanimentId: z.uuid(), fromBeat: z.number().int().min(0) })
+    .nullable()
+    .default(null),
   /** What was looked at before speed, and what the player chose to skip. */
   readiness: z.record(NameIdSchema, z.enum(['yes', 'skipped'])).default({}),
 });
@@ -68,6 +73,7 @@ export const CourseChangeSchema = CourseSchema.pick({
     // Without the defaults: what is not named stays.
     alsoMethodId: NameIdSchema.nullable(),
     goalDay: z.iso.date().nullable(),
+    along: CourseSchema.shape.along.unwrap(),
     rotates: z.boolean(),
     overshootPct: z.number().min(0).max(30),
     relaxedFinish: z.boolean(),

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { BeatsSchema, NameIdSchema } from './ids';
 import { ArticulationSchema, DynamicSchema, FrameShape, MarksSchema, PitchSchema } from './notation';
+import { ascending, MOST_BEATS } from './tempo';
 import { ReasonSchema } from './verdict';
 import { WhySchema } from './why';
 
@@ -58,6 +59,16 @@ export const ClickPlanSchema = z.object({
 
 export const MethodUseSchema = z.object({ id: NameIdSchema, parameters: z.record(z.string(), z.json()) });
 
+/** A recording that is played along with: where in it the first downbeat lies, and its beats from there, in seconds of the recording. */
+export const AlongSchema = z.object({
+  accompanimentId: z.uuid(),
+  title: z.string(),
+  fromBeat: z.number().int().min(0),
+  timesS: z.array(z.number().min(0)).min(2).max(MOST_BEATS).refine(ascending, { message: 'Beats follow one another in time.' }),
+  /** How far its beats lie off an even pulse, as a standard deviation, at its own speed. */
+  wobbleMs: z.number().min(0),
+});
+
 /** What is practised: a grid with its click, its judging, and the line that says what it is for. */
 export const DrillSchema = z.object({
   method: MethodUseSchema,
@@ -90,6 +101,7 @@ export const DrillSchema = z.object({
   listen: z.enum(['pulses', 'claps']).optional(),
   /** Something else to attend to is shown while it is played. */
   distraction: z.boolean().optional(),
+  along: AlongSchema.optional(),
 });
 
 export type GridNote = z.infer<typeof GridNoteSchema>;
@@ -98,5 +110,6 @@ export type Grid = z.infer<typeof GridSchema>;
 export type ClickPlan = z.infer<typeof ClickPlanSchema>;
 export type ClickPlanKind = ClickPlan['kind'];
 export type Drill = z.infer<typeof DrillSchema>;
+export type Along = z.infer<typeof AlongSchema>;
 export type MethodUse = z.infer<typeof MethodUseSchema>;
 export type EventRole = z.infer<typeof EventRoleSchema>;

@@ -50,6 +50,8 @@ export const SettingsSchema = z.object({
   accentHigher: z.boolean(),
   /** The loudness of what announces a decision, apart from the click. */
   cueLevel: z.number().min(0).max(1),
+  /** How loud a recording is that is played along with. */
+  alongLevel: z.number().min(0).max(1).default(0.7),
   /** After so many minutes of playing a break is brought to mind; 0 for never. */
   breakAfterMin: z.number().int().min(0).max(90),
   keys: OwnKeysSchema,
@@ -84,6 +86,7 @@ export const DEFAULT_SETTINGS: Settings = {
   accentDb: 2,
   accentHigher: true,
   cueLevel: 0.6,
+  alongLevel: 0.7,
   breakAfterMin: 25,
   keys: {},
   plan: DEFAULT_PLAN,

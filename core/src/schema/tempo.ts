@@ -32,6 +32,20 @@ export const RampTempoSchema = z.object({
     }),
 });
 
+/** Times that ascend, each later than the one before. */
+export const ascending = (times: readonly number[]): boolean => times.every((time, k) => k === 0 || time > (times[k - 1] ?? 0));
+
+/** Most beats that one repetition, or one recording, may have. */
+export const MOST_BEATS = 20_000;
+
+/** Beats that someone played: the time of each from the first downbeat, in seconds, level beyond them. */
+export const BeatsTempoSchema = z.object({
+  kind: z.literal('beats'),
+  timesS: z.array(z.number()).min(2).max(MOST_BEATS).refine(ascending, { message: 'Beats follow one another in time.' }),
+  /** How far single beats lie off an even pulse, as a standard deviation. */
+  wobbleMs: z.number().min(0),
+});
+
 /** A tempo map as it is stored: what time/tempo-map.ts opens. */
-export const TempoMapSchema = z.discriminatedUnion('kind', [ConstantTempoSchema, RampTempoSchema]);
+export const TempoMapSchema = z.discriminatedUnion('kind', [ConstantTempoSchema, RampTempoSchema, BeatsTempoSchema]);
 export type TempoMapDocument = z.infer<typeof TempoMapSchema>;

@@ -69,12 +69,16 @@ export const afterTakeInRun = (run: BlockRun, ended: LoopEnd, nowMs: number): 'n
 /** Played by the player's own hand on the tempo: what is slow on purpose, a warm-up, or music, has no school that raises. */
 const WITHOUT_SCHOOL = 'free';
 
-/** A course as a block has it practised: by the block's methods where it names some; what is not played to get on is straight and free. */
+/**
+ * A course as a block has it practised: by the block's methods where it names some, alone; what is not played to get on is straight and
+ * free, and only music goes along with a recording.
+ */
 export const courseForBlock = (course: Course, { purpose, uses }: Pick<RunBlock, 'purpose' | 'uses'>): Course => {
   const [first, second] = uses;
   if (first)
     return {
       ...course,
+      along: null,
       methodId: first.id,
       alsoMethodId: second?.id ?? null,
       methodParameters: {
@@ -82,5 +86,7 @@ export const courseForBlock = (course: Course, { purpose, uses }: Pick<RunBlock,
         ...Object.fromEntries(uses.map(({ id, parameters }) => [id, parameters])),
       },
     };
-  return purpose === 'work' ? course : { ...course, methodId: 'straight', alsoMethodId: null, schoolId: WITHOUT_SCHOOL };
+  if (purpose === 'work') return course;
+  const along = purpose === 'musical' ? course.along : null;
+  return { ...course, along, methodId: 'straight', alsoMethodId: null, schoolId: WITHOUT_SCHOOL };
 };

@@ -1,12 +1,29 @@
-import type { Drill } from '../schema/grid';
+import type { Along, Drill } from '../schema/grid';
 import type { TempoMapDocument } from '../schema/tempo';
 import { clampBpm } from './clamp-tempo';
 import { headlineBpm } from './tempo-map';
 
-/** The tempo map of a drill that is asked for at a tempo: where its tempo moves, it moves by shares of that tempo. */
-export const drillTempo = ({ tempo: points }: Pick<Drill, 'tempo'>, asked: TempoMapDocument): TempoMapDocument => {
-  if (!points) return asked;
+/** The recording's own tempo over the beats that are played along with, in beats a minute: their mean. */
+export const ownBpmOf = ({ timesS }: Along): number => headlineBpm({ kind: 'beats', timesS, wobbleMs: 0 });
+
+/** The recording's beats at a tempo: all of it slower or faster by one share, its wobble with it. */
+const alongTempo = (along: Along, bpm: number): TempoMapDocument => {
+  const share = ownBpmOf(along) / bpm;
+  const zeroS = along.timesS[0] as number;
+  return { kind: 'beats', timesS: along.timesS.map((timeS) => (timeS - zeroS) * share), wobbleMs: along.wobbleMs * share };
+};
+
+/**
+ * The tempo map of a drill that is asked for at a tempo: where its tempo moves, it moves by shares of that tempo; where a recording is
+ * played along with, the beats are the recording's.
+ */
+export const drillTempo = (
+  { tempo: points, along }: Pick<Drill, 'tempo' | 'along'>,
+  asked: TempoMapDocument,
+): TempoMapDocument => {
   const bpm = headlineBpm(asked);
+  if (along) return alongTempo(along, clampBpm(bpm));
+  if (!points) return asked;
   const [first] = points as [(typeof points)[number]];
   if (points.length === 1) return { kind: 'constant', bpm: clampBpm(bpm * first.share) };
   return { kind: 'ramp', points: points.map(({ beat, share }) => ({ beat, bpm: clampBpm(bpm * share) })) };

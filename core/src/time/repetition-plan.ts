@@ -19,6 +19,8 @@ export interface ExpectedNote {
   /** Notated distance to the next note (for the last one: from the note before), in seconds. */
   intervalS: number;
   accent: boolean;
+  /** How far the gridline itself may lie off, where someone played the beats: a standard deviation, in ms. */
+  wobbleMs?: number;
 }
 
 /** Everything that a repetition will be: when it is counted in, clicked and played. Times share one clock. */
@@ -68,6 +70,7 @@ export const expectedNotes = (grid: Pick<Grid, 'events'>, tempo: TempoMapDocumen
       beat,
       intervalS: next !== undefined ? next - timeS : before !== undefined ? timeS - before : alone,
       accent: event.accent,
+      ...(tempo.kind === 'beats' && tempo.wobbleMs > 0 ? { wobbleMs: tempo.wobbleMs } : {}),
     };
   });
 };
@@ -148,8 +151,8 @@ export const planRepetition = (options: { drill: Drill; tempo: TempoMapDocument;
 export const countInS = ({ grid, click }: Drill, tempo: TempoMapDocument): number =>
   (click.countInBars * (barStarts(grid)[1] as Fraction).valueOf() * 60) / openTempo(tempo).tempoAt(0);
 
-/** Whether the player hears no click while playing. */
-export const isWithoutClick = ({ click }: Drill): boolean => click.kind === 'none';
+/** Whether the player hears nothing that gives the time while playing. */
+export const isWithoutClick = ({ click, along }: Drill): boolean => click.kind === 'none' && !along;
 
 /** The shortest time between successive notes of a plan, in ms: the strictest place. */
 export const shortestIntervalMs = (notes: readonly ExpectedNote[]): number =>

@@ -1,4 +1,5 @@
 import type { TempoMapDocument } from '../schema/tempo';
+import { openBeats } from './tempo-maps/beats';
 import { openConstant } from './tempo-maps/constant';
 import { openRamp } from './tempo-maps/ramp';
 
@@ -15,7 +16,7 @@ export interface TempoMap {
 type Openers = { [Kind in TempoMapDocument['kind']]: (document: Extract<TempoMapDocument, { kind: Kind }>) => TempoMap };
 
 /** Every kind of tempo map. To add one: write its file, its schema in schema/tempo.ts, and add it here. */
-const OPENERS: Openers = { constant: openConstant, ramp: openRamp };
+const OPENERS: Openers = { constant: openConstant, ramp: openRamp, beats: openBeats };
 
 /** Opens a stored tempo map. */
 export const openTempo = (document: TempoMapDocument): TempoMap =>

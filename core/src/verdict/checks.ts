@@ -30,7 +30,7 @@ export const judgedOf = (
     measures,
     tolerance,
     noteCount: notes.length,
-    windowMs: toleranceWindowMs(tolerance, intervalMs),
+    windowMs: toleranceWindowMs(tolerance, intervalMs, notes[0]?.wobbleMs),
     intervalMs,
     asksAccents: notes.some((note) => note.accent),
     calibrated,

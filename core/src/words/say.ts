@@ -1,5 +1,6 @@
 import type { Drill } from '../schema/grid';
 import type { Why } from '../schema/why';
+import { ALONG_WORDS } from './along-words';
 import { DAY_WORDS } from './day-words';
 import { DECISION_WORDS } from './decision-words';
 import { FINDING_WORDS } from './finding-words';
@@ -20,6 +21,7 @@ export const SENTENCES: Record<string, Sentence> = {
   ...METHOD_WORDS,
   ...MATERIAL_WORDS,
   ...TEMPO_WORDS,
+  ...ALONG_WORDS,
 };
 
 /**

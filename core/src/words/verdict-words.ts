@@ -67,7 +67,7 @@ export const VERDICT_WORDS: Record<string, Sentence> = {
     const pct = values.number('pct');
     const steady = values.maybe('ms');
     const apart = steady === null ? '' : ` Apart from that they wobble by ${ms(steady)}.`;
-    return `The notes ${pct < 0 ? 'ran ahead of' : 'fell behind'} the click by ${Math.abs(pct).toFixed(1)} % of the tempo.${apart}`;
+    return `The notes ${pct < 0 ? 'ran ahead of' : 'fell behind'} the beat by ${Math.abs(pct).toFixed(1)} % of the tempo.${apart}`;
   }),
   accents: doubtful((values) => {
     const [is, asked] = apart(values.number('db'), values.number('asked'));
@@ -75,6 +75,6 @@ export const VERDICT_WORDS: Record<string, Sentence> = {
   }),
   placement: doubtful((values) => {
     const value = values.number('ms');
-    return `The playing lies ${ms(Math.abs(value))} ${value < 0 ? 'ahead of' : 'behind'} the click.`;
+    return `The playing lies ${ms(Math.abs(value))} ${value < 0 ? 'ahead of' : 'behind'} the beat.`;
   }),
 };

@@ -52,7 +52,7 @@ describe('words', () => {
 
   it('follow the numbers', () => {
     expect(say(why('notes', { missed: 1, extra: 2, wrong: 0 }), READER)).toBe('1 note missed and 2 notes too many.');
-    expect(say(why('drift', { pct: -1.24 }), READER)).toBe('The notes ran ahead of the click by 1.2 % of the tempo.');
+    expect(say(why('drift', { pct: -1.24 }), READER)).toBe('The notes ran ahead of the beat by 1.2 % of the tempo.');
     expect(say(why('ask-step', { note: 4, ms: -18.6 }), READER)).toBe(
       'The step from note 4 to the next was 19 ms too short. Is it that one?',
     );

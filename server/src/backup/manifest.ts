@@ -1,6 +1,6 @@
 import { z } from 'zod';
 
-/** The names within a backup: a ZIP file with the database as SQLite and the recordings as WAV. */
+/** The names within a backup: a ZIP file with the database as SQLite, the recordings as WAV, and what is played along with as it was brought. */
 export const DATABASE_NAME = 'isochron.db';
 export const MANIFEST_NAME = 'manifest.json';
 export const recordingName = (file: string): string => `recordings/${file}`;
@@ -11,7 +11,7 @@ export const ManifestSchema = z.object({
   madeAt: z.iso.datetime(),
   files: z.array(
     z.object({
-      name: z.string().regex(/^(isochron\.db|recordings\/[\w.-]+\.wav)$/),
+      name: z.string().regex(/^(isochron\.db|recordings\/[\w.-]+\.(wav|sound))$/),
       bytes: z.number().int().min(0),
       sha256: z.string().regex(/^[0-9a-f]{64}$/),
     }),

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { mkdir, rename, rm } from 'node:fs/promises';
-import { join } from 'node:path';
+import { extname, join } from 'node:path';
 import { QueryTypes, Sequelize } from 'sequelize';
 import { openStore, type Store } from '../database/open';
 import { StoreTrouble } from '../database/store-trouble';
@@ -18,6 +18,7 @@ const TABLES = [
   'takes',
   'repetitions',
   'recordings',
+  'accompaniments',
   'analyses',
 ] as const;
 
@@ -41,28 +42,36 @@ const openUnpacked = async (folder: string): Promise<Store> => {
   throw new Refusal(400, 'The database in this backup is damaged. Nothing was changed. Take another copy of it.');
 };
 
+/** The tables whose rows name a file, and the column that names the row. */
+const WITH_FILES = [
+  { table: 'recordings', key: 'takeId' },
+  { table: 'accompaniments', key: 'id' },
+] as const;
+
 /**
  * Puts the unpacked recordings beside those that are there, under names that none of them has, and notes these names in the unpacked
- * database. Gives back the names.
+ * database; the rows of those that are missing go. Gives back the names.
  */
 const placeRecordings = async (unpacked: Store, missing: readonly string[], recordingsFolder: string): Promise<string[]> => {
   const { database } = unpacked;
   const mark = randomUUID().slice(0, 8);
   const placed: string[] = [];
-  for (const { takeId, file } of await select<{ takeId: string; file: string }>(
-    database,
-    'SELECT takeId, file FROM recordings',
-  )) {
-    if (missing.includes(file)) {
-      await database.query('DELETE FROM recordings WHERE takeId = ?', { replacements: [takeId] });
-      await database.query('UPDATE takes SET hasRecording = 0 WHERE id = ?', { replacements: [takeId] });
-      continue;
+  for (const { table, key } of WITH_FILES)
+    for (const { id, file } of await select<{ id: string; file: string }>(
+      database,
+      `SELECT ${key} AS id, file FROM ${table}`,
+    )) {
+      if (missing.includes(file)) {
+        await database.query(`DELETE FROM ${table} WHERE ${key} = ?`, { replacements: [id] });
+        if (table === 'recordings')
+          await database.query('UPDATE takes SET hasRecording = 0 WHERE id = ?', { replacements: [id] });
+        continue;
+      }
+      const name = `${id}.${mark}${extname(file)}`;
+      await rename(join(unpacked.recordingsFolder, file), join(recordingsFolder, name));
+      placed.push(name);
+      await database.query(`UPDATE ${table} SET file = ? WHERE ${key} = ?`, { replacements: [name, id] });
     }
-    const name = `${takeId}.${mark}.wav`;
-    await rename(join(unpacked.recordingsFolder, file), join(recordingsFolder, name));
-    placed.push(name);
-    await database.query('UPDATE recordings SET file = ? WHERE takeId = ?', { replacements: [name, takeId] });
-  }
   return placed;
 };
 
@@ -114,7 +123,10 @@ export const restoreBackup = async (store: Store, zipPath: string, onProgress: O
     }
     await mkdir(join(dataFolder, before, 'recordings'), { recursive: true });
     await database.query('VACUUM INTO ?', { replacements: [join(dataFolder, before, DATABASE_NAME)] });
-    const old = await select<{ file: string }>(database, 'SELECT file FROM recordings');
+    const old = await select<{ file: string }>(
+      database,
+      WITH_FILES.map(({ table }) => `SELECT file FROM ${table}`).join(' UNION '),
+    );
     await replaceRows(store, join(folder, DATABASE_NAME));
     placed = [];
     for (const { file } of old)

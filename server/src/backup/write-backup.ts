@@ -15,9 +15,12 @@ const copyDatabase = async (dataFolder: string, copy: string): Promise<string[]>
   const database = new Sequelize({ dialect: 'sqlite', storage: join(dataFolder, DATABASE_NAME), logging: false });
   try {
     await database.query('VACUUM INTO ?', { replacements: [copy] });
-    const rows = await database.query<{ file: string }>('SELECT file FROM recordings ORDER BY file', {
-      type: QueryTypes.SELECT,
-    });
+    const rows = await database.query<{ file: string }>(
+      'SELECT file FROM recordings UNION SELECT file FROM accompaniments ORDER BY file',
+      {
+        type: QueryTypes.SELECT,
+      },
+    );
     return rows.map(({ file }) => file);
   } finally {
     await database.close();

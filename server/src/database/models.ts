@@ -1,4 +1,5 @@
 import type {
+  Accompaniment,
   Closing,
   Course,
   Decision,
@@ -127,6 +128,16 @@ export interface RecordingRow {
   bytes: number;
 }
 
+/** A recording to play along with: the document, and the file in which its sound lies. */
+export interface AccompanimentRow {
+  id: string;
+  title: string;
+  revision: number;
+  file: string;
+  bytes: number;
+  document: Accompaniment;
+}
+
 export interface SettingRow {
   key: string;
   document: object;
@@ -143,6 +154,7 @@ export interface Models {
   takes: Table<TakeRow>;
   repetitions: Table<RepetitionRow>;
   recordings: Table<RecordingRow>;
+  accompaniments: Table<AccompanimentRow>;
   settings: Table<SettingRow>;
   analyses: Table<AnalysisRow>;
 }
@@ -260,6 +272,18 @@ export const defineModels = (database: Sequelize): Models => {
       options,
     ),
     recordings: database.define('recordings', { takeId: key(STRING), file: needed(STRING), bytes: needed(INTEGER) }, options),
+    accompaniments: database.define(
+      'accompaniments',
+      {
+        id: key(STRING),
+        title: needed(STRING),
+        revision: needed(INTEGER),
+        file: needed(STRING),
+        bytes: needed(INTEGER),
+        ...documents('document'),
+      },
+      options,
+    ),
     analyses: database.define(
       'analyses',
       {

@@ -10,12 +10,13 @@ import { seams } from './migrations/0003-seams';
 import { years } from './migrations/0004-years';
 import { material } from './migrations/0005-material';
 import { weeks } from './migrations/0006-weeks';
+import { along } from './migrations/0007-along';
 import { defineModels, type Models } from './models';
 import { damaged, newestBackup, tooNew } from './store-trouble';
 import { createUnreadable, type Unreadable } from './unreadable';
 
 /** Every migration, in the order in which they run. */
-const MIGRATIONS = [firstTables, engineTwo, seams, years, material, weeks];
+const MIGRATIONS = [firstTables, engineTwo, seams, years, material, weeks, along];
 
 /** An open database and its folder of recordings. */
 export interface Store {

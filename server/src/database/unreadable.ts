@@ -1,7 +1,16 @@
 import type { z } from 'zod';
 
 /** What a row is to the player. */
-export type RowKind = 'passage' | 'course' | 'take' | 'repetition' | 'earlier analysis' | 'sitting' | 'notebook entry' | 'day';
+export type RowKind =
+  | 'passage'
+  | 'course'
+  | 'take'
+  | 'repetition'
+  | 'earlier analysis'
+  | 'sitting'
+  | 'notebook entry'
+  | 'day'
+  | 'accompaniment';
 
 const WORDS: Record<RowKind, string> = {
   passage: 'The passage',
@@ -12,6 +21,7 @@ const WORDS: Record<RowKind, string> = {
   sitting: 'The sitting',
   'notebook entry': 'An entry of the notebook',
   day: 'A day of practice',
+  accompaniment: 'A recording to play along with',
 };
 
 /** Rows that cannot be read: each hides only itself, is named, and is left as it is. */

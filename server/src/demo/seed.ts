@@ -20,6 +20,7 @@ import { putRecording } from '../recordings';
 import { changePlayerSettings } from '../settings';
 import { putSolution } from '../solutions';
 import { putNote, putTake } from '../takes';
+import { bringBand } from './accompaniment';
 import { demoSkill, practise } from './practice';
 import { TIDEWHEEL } from './tidewheel';
 import { tidewheelStudy } from './tidewheel-study';
@@ -115,6 +116,7 @@ export const seedDemo = async (store: Store, say: (line: string) => void, today 
   const study = tidewheelStudy();
   await storeMissingPassages(store, [TIDEWHEEL, study]);
   await stockShelf(store, today);
+  await bringBand(store, idFrom(SEED + 9100), SEED, today);
   // Whoever looks at the demo has no instrument at hand: the first begin works without one.
   await changePlayerSettings(store, { input: 'simulated' });
   const material: Passage[] = [TIDEWHEEL, ...READY_PASSAGES];

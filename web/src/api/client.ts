@@ -1,4 +1,5 @@
 import {
+  type Accompaniment,
   API,
   type Correction,
   type CourseChange,
@@ -128,6 +129,25 @@ export const putRecordingPart = async (
   const headers = { 'Content-Type': 'audio/wav', ...(await digestOf(body)) };
   await answered(send(`/takes/${takeId}/recording?${query}`, { method: 'PUT', headers, body }), API.upload);
 };
+
+export const getAccompaniments = () => read('/accompaniments', API.accompaniments);
+export const getAccompaniment = (id: string) => read(`/accompaniments/${id}`, API.accompaniment);
+/** Stores a new recording to play along with, its sound as it is. */
+export const postAccompaniment = (id: string, about: { title: string; lengthS: number }, sound: Blob) =>
+  answered(
+    send(`/accompaniments/${id}?${asAddress(about)}`, {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/octet-stream' },
+      body: sound,
+    }),
+    API.accompaniment,
+  );
+/** Stores a recording's title and beats in place of the revision that they change. */
+export const putAccompaniment = (accompaniment: Accompaniment) =>
+  answered(write('PUT', `/accompaniments/${accompaniment.id}`, accompaniment), API.accompaniment);
+export const deleteAccompaniment = (id: string) => send(`/accompaniments/${id}`, { method: 'DELETE' });
+export const getAccompanimentSound = async (id: string): Promise<ArrayBuffer> =>
+  (await send(`/accompaniments/${id}/sound`)).arrayBuffer();
 
 export const getBackupState = () => read('/backup', API.backup);
 /** Where everything can be had as one file, and all figures as JSON and CSV. */

@@ -3,6 +3,7 @@ import {
   type Drill,
   type Heard,
   type OffsetGuess,
+  playbackOf,
   profileOf,
   type RepetitionPlan,
   type Settings,
@@ -12,9 +13,11 @@ import { proxy, transfer } from 'comlink';
 import type { Chunk } from '../recorder/safe-store';
 import type { listening } from '../workers/listening';
 import { type OpenWorker, openListening } from '../workers/open-worker';
+import { accompanimentSound } from './accompaniment-sound';
 import { type Announcement, type AudioEngine, openEngine } from './engine';
 import type { OpenInput } from './inputs/input';
 import { inputOf } from './inputs/inputs';
+import { openStretcher } from './stretcher';
 
 /** What a repetition needs to be clicked, played and heard. */
 export interface Scheduled {
@@ -46,6 +49,8 @@ export interface TakeAudio {
 export interface TakeAudioOptions {
   /** The take that is recorded; null for listening without keeping anything. */
   takeId: string | null;
+  /** The recording that is played along with; null for none. */
+  accompanimentId?: string | null;
   settings: Settings;
   onHeard(heard: Heard): void;
   onLevel(peakDb: number): void;
@@ -75,7 +80,7 @@ const after = (ms: number) => new Promise<void>((resolve) => setTimeout(resolve,
 
 /** Opens audio, input and listening worker for a take. Throws InputTrouble with a sentence for the player. */
 export const openTakeAudio = async (options: TakeAudioOptions): Promise<TakeAudio> => {
-  const { takeId, settings, onHeard, onLevel, onTrouble, onLost } = options;
+  const { takeId, accompanimentId = null, settings, onHeard, onLevel, onTrouble, onLost } = options;
   const worker: OpenWorker<typeof listening> = openListening();
   const { ask } = worker;
   const { port1: blocksOut, port2: blocksIn } = new MessageChannel();
@@ -97,6 +102,13 @@ export const openTakeAudio = async (options: TakeAudioOptions): Promise<TakeAudi
   try {
     engine = await openEngine(blocksOut, settings);
     const openedEngine = engine;
+    const stretcher = accompanimentId
+      ? await openStretcher(
+          openedEngine.context,
+          await accompanimentSound(accompanimentId, openedEngine.sampleRateHz),
+          settings.alongLevel,
+        )
+      : null;
     const source = inputOf(settings.input);
     input = await source.open({
       engine,
@@ -150,12 +162,14 @@ export const openTakeAudio = async (options: TakeAudioOptions): Promise<TakeAudi
       profileId: profile.id,
       schedule({ plan, repetition, offset, drill, tolerance }) {
         openedEngine.playClicks(plan.clicks);
+        if (drill.along) stretcher?.play(playbackOf(drill.along, plan), plan.endS);
         openedInput.prepare(plan, drill);
         const { hearsClicks, latencyS } = openedInput;
         void ask.expect({ repetition, drill, plan, tolerance, profile, latencyS, offset, hearsClicks });
       },
       silence() {
         openedEngine.forgetClicks();
+        stretcher?.stop();
         openedInput.forget();
         void ask.cancel();
       },

@@ -10,6 +10,7 @@ import {
   type Take,
 } from '@isochron/core';
 import { proxy } from 'comlink';
+import { decodeSound, monoOf } from '../audio/decode-sound';
 import { presentSitting } from '../stores/sitting';
 import type { FileContent, ImportRequest, importing } from '../workers/importing';
 import { type OpenWorker, openImporting } from '../workers/open-worker';
@@ -32,27 +33,14 @@ export interface Imported {
   notes: string[];
 }
 
-const UNDECODABLE =
-  'The browser cannot read sound from this file. Export it as WAV (16 or 24 bit) or as a Standard MIDI File, and try again.';
 const TOO_LARGE = 'The file is larger than 700 MB. Export it as WAV, which may be of any length, or cut out the part you want.';
 /** What is not read by parts must fit into memory, decoded. */
 const LARGEST_BYTES = 700_000_000;
 const WAV_FORMS = new Set(['RIFF', 'RF64', 'BW64']);
 
 const decode = async (bytes: ArrayBuffer): Promise<FileContent> => {
-  const context = new OfflineAudioContext(1, 1, 48_000);
-  try {
-    const buffer = await context.decodeAudioData(bytes);
-    const samples = new Float32Array(buffer.length);
-    for (let channel = 0; channel < buffer.numberOfChannels; channel += 1) {
-      const one = buffer.getChannelData(channel);
-      for (let n = 0; n < samples.length; n += 1)
-        samples[n] = (samples[n] as number) + (one[n] as number) / buffer.numberOfChannels;
-    }
-    return { kind: 'sound', samples, sampleRateHz: buffer.sampleRate };
-  } catch {
-    throw new Error(UNDECODABLE);
-  }
+  const buffer = await decodeSound(bytes);
+  return { kind: 'sound', samples: monoOf(buffer), sampleRateHz: buffer.sampleRate };
 };
 
 /** What a file holds, by its first bytes: names may be wrong. WAV is left where it is and read by parts. */

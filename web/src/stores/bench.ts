@@ -211,6 +211,7 @@ export const useBench = create<Bench>((set, get) => {
       try {
         const audio = await openTakeAudio({
           takeId,
+          accompanimentId: drills.find(({ along }) => along)?.along?.accompanimentId,
           settings,
           onHeard,
           onLevel: (peakDb) => set({ peakDb }),

@@ -1,5 +1,6 @@
 import { type Remote, wrap } from 'comlink';
 import type { calibrating } from './calibrating';
+import type { findingBeats } from './finding-beats';
 import type { importing } from './importing';
 import type { listening } from './listening';
 import type { playing } from './playing';
@@ -36,5 +37,7 @@ export const openScores = () =>
   opened<typeof scores>(new Worker(new URL('./scores.worker.ts', import.meta.url), { type: 'module' }));
 export const openTempos = () =>
   opened<typeof tempos>(new Worker(new URL('./tempos.worker.ts', import.meta.url), { type: 'module' }));
+export const openFindingBeats = () =>
+  opened<typeof findingBeats>(new Worker(new URL('./beats.worker.ts', import.meta.url), { type: 'module' }));
 export const openPlaying = () =>
   opened<typeof playing>(new Worker(new URL('./simulated-player.worker.ts', import.meta.url), { type: 'module' }));

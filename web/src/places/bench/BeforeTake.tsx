@@ -1,6 +1,7 @@
 import { Box, Flex, Grid, Heading, Text } from '@chakra-ui/react';
 import { zodResolver } from '@hookform/resolvers/zod';
 import {
+  alongWhy,
   courseForBlock,
   courseStart,
   type Drill,
@@ -30,6 +31,7 @@ import { useSitting } from '../../stores/sitting';
 import { Strip } from '../../strip/Strip';
 import { bpm } from '../../words';
 import { Notebook } from '../material/Notebook';
+import { AlongChoice } from './AlongChoice';
 import { ClickChoice } from './ClickChoice';
 import { DrillList } from './DrillList';
 import { InputChoice } from './InputChoice';
@@ -40,6 +42,7 @@ import { Readiness } from './Readiness';
 import { RestReminder } from './RestReminder';
 import { minutesWords, RunWords } from './RunWords';
 import { SchoolChoice } from './SchoolChoice';
+import { useAlong } from './use-along';
 import { useBenchKeys } from './use-bench-keys';
 import { useCountdown } from './use-countdown';
 import { useDrills } from './use-drills';
@@ -64,7 +67,9 @@ export const BeforeTake = ({ passage, part }: { passage: Passage; part: Part }) 
   const sitting = useSitting((store) => store.sitting);
   const storage = useHealth().data?.storage ?? '';
   const interrupted = useOutbox((outbox) => outbox.interrupted);
-  const drills = useDrills(passage, course);
+  const plain = useDrills(passage, course);
+  const along = useAlong(plain, course);
+  const drills = along.drills ?? plain;
   const [shownDrill, setShownDrill] = useState(0);
   const drill = drills[shownDrill] ?? (drills[0] as Drill);
   const section = passage.sections.find(({ id }) => id === course.sectionId) ?? null;
@@ -99,16 +104,24 @@ export const BeforeTake = ({ passage, part }: { passage: Passage; part: Part }) 
   const start = useMemo(
     () =>
       form.handleSubmit(async (tempos) => {
-        if (!loaded) return;
+        if (!loaded || !along.drills) return;
         if (tempos.goalBpm !== course.goalBpm) change({ goalBpm: tempos.goalBpm });
         const left = from && interrupted.find(({ take }) => take.id === from.takeId);
         if (left) await saveInterrupted(left);
         const goesOn = from && tempos.startBpm === headlineBpm(from.tempo) ? from : null;
         const aimed = { ...course, goalBpm: tempos.goalBpm };
         const purpose = block?.purpose ?? 'work';
-        await begin({ passage, course: aimed, drills, startBpm: tempos.startBpm, settings, purpose, from: goesOn });
+        await begin({
+          passage,
+          course: aimed,
+          drills: along.drills,
+          startBpm: tempos.startBpm,
+          settings,
+          purpose,
+          from: goesOn,
+        });
       }),
-    [form, loaded, course, change, from, interrupted, begin, passage, drills, settings, block],
+    [form, loaded, course, change, from, interrupted, begin, passage, along.drills, settings, block],
   );
   const acts = useMemo(() => ({ begin: () => void start() }), [start]);
   useBenchKeys(acts);
@@ -135,6 +148,7 @@ export const BeforeTake = ({ passage, part }: { passage: Passage; part: Part }) 
         <Action
           type="submit"
           loading={opening}
+          disabled={!along.drills}
           loadingText="Opening the sound …"
           fontSize="34px"
           fontFamily="heading"
@@ -143,7 +157,7 @@ export const BeforeTake = ({ passage, part }: { passage: Passage; part: Part }) 
           Begin
         </Action>
       </Flex>
-      <Notice>{trouble}</Notice>
+      <Notice>{trouble || along.trouble}</Notice>
       <RunWords />
       {seconds !== null && (
         <Text role="status" fontSize="24px" fontFamily="heading" data-testid="countdown">
@@ -186,8 +200,14 @@ export const BeforeTake = ({ passage, part }: { passage: Passage; part: Part }) 
         <PartChoice passage={passage} course={course} />
         <SchoolChoice course={course} change={change} />
         <MethodChoice course={course} change={change} drillCount={drills.length} />
+        <AlongChoice course={own} change={change} input={settings.input} />
         <ClickChoice course={course} change={change} barUnits={Math.min(MOST_UNITS, passage.meters[0]?.count ?? 4)} />
       </Grid>
+      {drill.along && Number.isFinite(startBpm) && startBpm > 0 && (
+        <Text color="quiet" maxWidth="80ch" data-testid="along">
+          {say(alongWhy(drill.along, startBpm, null))}
+        </Text>
+      )}
       <DrillList drills={drills} shown={drills.indexOf(drill)} onShow={setShownDrill} />
       <Strip
         title={passage.title}

@@ -1,5 +1,7 @@
 import { Box, Link, Text } from '@chakra-ui/react';
 import {
+  alongWhy,
+  askedBpm,
   byGrid,
   editRepetition,
   type Gap,
@@ -7,6 +9,7 @@ import {
   onsetsOfRepetition,
   profileOf,
   type Repetition,
+  type Take,
   undoEdit,
 } from '@isochron/core';
 import { useMutation } from '@tanstack/react-query';
@@ -71,6 +74,18 @@ const gapWords = (gaps: readonly Gap[]): string => {
 interface Correction {
   corrected: Repetition;
 }
+
+/** What a recording that was played along with has to do with the figures of a repetition. */
+const AlongWords = ({ take, repetition }: { take: Take; repetition: Repetition | undefined }) => {
+  const say = useSay();
+  const along = repetition && take.drills[repetition.drill]?.along;
+  if (!along) return null;
+  return (
+    <Text color="quiet" maxWidth="80ch" data-testid="along">
+      Last repetition: {say(alongWhy(along, askedBpm(repetition), repetition.measures.spreadMs?.value ?? null))}
+    </Text>
+  );
+};
 
 /** One take: its finding, strip and sound, every figure, corrections by hand, and the way out in open formats. */
 export const TakePage = () => {
@@ -174,6 +189,7 @@ export const TakePage = () => {
             calibrated={take.latencyS !== null}
             onPlay={take.hasRecording ? (_repetition, timeS) => setWish({ fromS: timeS }) : undefined}
           />
+          <AlongWords take={take} repetition={group.repetitions.at(-1)} />
           <AcrossPart take={take} played={group} />
         </Box>
       ))}

@@ -125,6 +125,9 @@ export const MaterialPlace = () => {
           <Action quiet onClick={() => void navigate('/material/record')}>
             Play one in
           </Action>
+          <Action quiet onClick={() => void navigate('/material/along')}>
+            Play along
+          </Action>
           <Action quiet loading={reading} loadingText="Reading …" onClick={() => file.current?.click()}>
             Open a file
           </Action>

@@ -50,6 +50,13 @@ export const ClickSettings = () => {
         schema={LevelSchema}
         onChange={(level) => void change({ cueLevel: level / 100 })}
       />
+      <NumberField
+        label="Level of what you play along with"
+        unit="0 to 100"
+        value={Math.round(settings.alongLevel * 100)}
+        schema={LevelSchema}
+        onChange={(level) => void change({ alongLevel: level / 100 })}
+      />
       <CountField
         label="A rest is brought to mind"
         value={settings.breakAfterMin}

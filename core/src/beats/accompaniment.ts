@@ -1,0 +1,24 @@
+import type { Accompaniment, AccompanimentSummary, BeatsOf } from '../schema/accompaniment';
+
+/** Mean tempo of beats, in beats a minute; null for fewer than two. */
+export const meanBpm = (timesS: readonly number[]): number | null => {
+  const [first, last] = [timesS[0], timesS.at(-1)];
+  return first === undefined || last === undefined || timesS.length < 2 ? null : (60 * (timesS.length - 1)) / (last - first);
+};
+
+/** A recording as a list shows it. */
+export const summaryOfAccompaniment = ({ id, title, addedAt, lengthS, beats }: Accompaniment): AccompanimentSummary => ({
+  id,
+  title,
+  addedAt,
+  lengthS,
+  bpm: meanBpm(beats?.timesS ?? []),
+});
+
+/** The beats, counted from 0, with which bars begin. */
+export const barBeats = ({
+  timesS,
+  beatsPerBar,
+  firstBarBeat,
+}: Pick<BeatsOf, 'timesS' | 'beatsPerBar' | 'firstBarBeat'>): number[] =>
+  timesS.flatMap((_, beat) => (beat >= firstBarBeat && (beat - firstBarBeat) % beatsPerBar === 0 ? [beat] : []));

@@ -1,0 +1,145 @@
+import { API, inventAccompaniment, inventBeats, writeWav } from '@isochron/core';
+import { expect, type Page, test } from '@playwright/test';
+import { hasNoViolations } from './accessible';
+import { changeCourse, figureOf, newestTake, openBench, PLAIN_COURSE, setUpWith, simulated, verdictOf } from './bench-page';
+
+const BPM = 96;
+const LENGTH_S = 20;
+const TRUE_S = inventBeats({ bpm: BPM, firstS: 0.7, lengthS: LENGTH_S });
+const RECORDING = {
+  name: 'Quay band.wav',
+  mimeType: 'audio/wav',
+  buffer: Buffer.from(
+    writeWav(
+      inventAccompaniment({ beatsS: TRUE_S, style: 'on every beat', lengthS: LENGTH_S, rateHz: 22_050, seed: 4 }),
+      22_050,
+    ),
+  ),
+};
+
+const stored = async (page: Page) => {
+  const list = API.accompaniments.parse(await (await page.request.get('/api/accompaniments')).json());
+  const id = list.find(({ title }) => title === 'Quay band')?.id;
+  return id ? API.accompaniment.parse(await (await page.request.get(`/api/accompaniments/${id}`)).json()) : null;
+};
+const beatsOf = async (page: Page) => (await stored(page))?.beats?.timesS ?? [];
+const foundShare = (timesS: readonly number[]) =>
+  TRUE_S.filter((one) => timesS.some((timeS) => Math.abs(timeS - one) < 0.04)).length / TRUE_S.length;
+
+test.afterEach(async ({ page }) => {
+  await changeCourse(page, { ...PLAIN_COURSE, along: null });
+});
+
+test('a recording is brought, its beats are found, corrected by a key or by tapping, and heard slower, over and over', async ({
+  page,
+}) => {
+  await setUpWith(page, {});
+  await page.goto('/material');
+  await page.getByRole('button', { name: 'Play along' }).click();
+  await page.getByLabel('A recording to play along with').setInputFiles({ ...RECORDING, buffer: Buffer.from('no sound') });
+  await expect(page.getByRole('alert')).toContainText('cannot read sound from this file');
+  await page.getByLabel('A recording to play along with').setInputFiles(RECORDING);
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Quay band');
+  await expect(page.getByTestId('evenness')).toContainText('off an even pulse', { timeout: 60_000 });
+  await expect.poll(async () => foundShare(await beatsOf(page))).toBeGreaterThan(0.95);
+  const found = await beatsOf(page);
+  await hasNoViolations(page);
+
+  await page.getByRole('button', { name: 'Twice as many' }).click();
+  await expect.poll(async () => (await beatsOf(page)).length).toBe(2 * found.length - 1);
+  await page.keyboard.press('u');
+  await expect.poll(() => beatsOf(page)).toEqual(found);
+  // The second beat 20 ms later, a bar from there on.
+  await page.getByRole('heading', { level: 1 }).click();
+  await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('.');
+  await page.keyboard.press('.');
+  await page.keyboard.press('b');
+  await expect.poll(async () => (await stored(page))?.beats?.firstBarBeat).toBe(1);
+  expect((await beatsOf(page))[1]).toBeCloseTo((found[1] as number) + 0.02, 6);
+  await page.keyboard.press('u');
+  await page.keyboard.press('u');
+  await page.keyboard.press('u');
+  await expect.poll(() => beatsOf(page)).toEqual(found);
+
+  await page.getByLabel('Speed').fill('70');
+  await page.getByLabel('Over and over, from').selectOption({ label: 'bar 2' });
+  await page.getByLabel('to the end of').selectOption({ label: 'bar 3' });
+  await page.getByLabel('Click on its beats').selectOption('yes');
+  await page.keyboard.press('Escape');
+  await page.getByRole('heading', { level: 1 }).click();
+  await page.keyboard.press(' ');
+  await expect(page.getByRole('button', { name: 'Stop', exact: true })).toBeVisible();
+  const place = async () => Number(/([\d.]+) s\.$/.exec(await page.getByTestId('place').innerText())?.[1]);
+  const beat = 60 / BPM;
+  const [loopFrom, loopTo] = [(found[4] as number) - 0.1, (found[12] as number) + 0.1];
+  // Two bars at 70 % are 7 s: looked at for longer than that, it never leaves them.
+  const seen: number[] = [];
+  for (let k = 0; k < 20; k += 1) {
+    await page.waitForTimeout(450);
+    seen.push(await place());
+  }
+  expect(Math.min(...seen)).toBeGreaterThan(loopFrom);
+  expect(Math.max(...seen)).toBeLessThan(loopTo);
+  expect(Math.max(...seen) - Math.min(...seen)).toBeGreaterThan(4 * beat);
+
+  // Taps anywhere near the beats: they go to what is heard there.
+  for (let k = 0; k < 4; k += 1) {
+    await page.keyboard.press('t');
+    await page.waitForTimeout((1000 * beat) / 0.7);
+  }
+  await page.getByRole('button', { name: 'Take these taps' }).click();
+  await expect.poll(async () => (await stored(page))?.beats?.support).toBeNull();
+  await page.keyboard.press('u');
+  await expect.poll(() => beatsOf(page)).toEqual(found);
+});
+
+test('what is played along with a recording is measured against its beats, and what is its own is said', async ({ page }) => {
+  test.setTimeout(180_000);
+  await setUpWith(page, simulated(3));
+  const recording = await stored(page);
+  if (!recording) throw new Error('The recording is not there.');
+  const { id, beats } = recording;
+  await page.goto(`/material/along/${id}`);
+  await page.getByLabel('Play', { exact: true }).selectOption({ label: 'Five steps and back' });
+  await page.getByLabel('from its').selectOption({ label: 'bar 2' });
+  await page.getByRole('button', { name: 'To the Bench' }).click();
+  await expect(page.getByLabel('Along with')).toHaveValue(id);
+  await expect(page.getByLabel('Goal')).toHaveValue(/^9[5-7]$/);
+  await expect(page.getByTestId('along')).toContainText('Along with “Quay band”');
+  await hasNoViolations(page);
+  await openBench(page, 'five-steps', 96, 80);
+  await page.keyboard.press('Enter');
+  const first = await verdictOf(page, 0);
+  expect(['clean', 'close']).toContain(first.outcome);
+  expect(await figureOf(page, 'spread')).toBeLessThan(8);
+  await page.keyboard.press('Escape');
+  await expect(page.getByTestId('ended')).toBeVisible();
+  await expect.poll(async () => (await newestTake(page))?.endedAt ?? null, { timeout: 20_000 }).not.toBeNull();
+  const take = await newestTake(page);
+  const [repetition] = take?.repetitions ?? [];
+  const along = take?.drills[0]?.along;
+  expect(along).toMatchObject({ accompanimentId: id, title: 'Quay band', fromBeat: 4 });
+  expect(along?.timesS).toEqual(beats?.timesS.slice(4, 4 + (along?.timesS.length ?? 0)));
+  expect(repetition?.tempo.kind).toBe('beats');
+  expect(repetition?.askedBpm).toBe(80);
+  await page.goto(`/ledger/${take?.id}`);
+  await expect(page.getByTestId('along').first()).toContainText('Along with “Quay band” at 8');
+  await hasNoViolations(page);
+});
+
+test('a recording that is gone is said on the Bench, and practice goes on without it', async ({ page }) => {
+  await setUpWith(page, simulated(3));
+  const recording = await stored(page);
+  await changeCourse(page, { along: { accompanimentId: recording?.id, fromBeat: 0 } });
+  await page.goto(`/material/along/${recording?.id}`);
+  await page.getByRole('button', { name: 'Remove it …' }).click();
+  await page.getByRole('button', { name: 'Remove it', exact: true }).click();
+  await expect(page).toHaveURL(/\/material\/along$/);
+  expect(await stored(page)).toBeNull();
+  await page.goto('/bench/five-steps');
+  await expect(page.getByRole('alert')).toContainText('cannot be fetched');
+  await expect(page.getByRole('button', { name: 'Begin' })).toBeDisabled();
+  await page.getByLabel('Along with').selectOption('');
+  await expect(page.getByRole('button', { name: 'Begin' })).toBeEnabled();
+});

@@ -1,0 +1,224 @@
+import { Flex, Text } from '@chakra-ui/react';
+import { type BeatsOf, barBeats, tapBeats } from '@isochron/core';
+import { bisectCenter } from 'd3-array';
+import { useEffect, useState } from 'react';
+import { useNavigate, useParams } from 'react-router';
+import { z } from 'zod';
+import { refetchAccompaniments, useAccompaniment, useChangeAccompaniment } from '../../api/accompaniments';
+import { deleteAccompaniment } from '../../api/client';
+import { Action } from '../../app/Action';
+import { ConfirmDialog } from '../../app/ConfirmDialog';
+import { ChoiceField, NumberField, YesNoField } from '../../app/fields';
+import { Notice, PageTitle, Part } from '../../app/Page';
+import { usePageKeys } from '../../app/use-page-keys';
+import { lengthWords, placeWords } from './along-words';
+import { BeatActions } from './BeatActions';
+import { BeatLine } from './BeatLine';
+import { PlayWith } from './PlayWith';
+import { useBeatFinder } from './use-beats';
+import { usePeaks } from './use-peaks';
+import { usePlayback } from './use-playback';
+
+const SpeedSchema = z
+  .number({ message: 'A number from 40 to 150.' })
+  .min(40, 'Not under 40: it would blur.')
+  .max(150, 'Not over 150.');
+/** Seconds shown at once, from single beats to a whole stretch. */
+const SPANS_S = [4, 10, 25, 60];
+const ALL = '';
+
+/** One recording to play along with: heard at any speed, its beats corrected, and on to the Bench with it. */
+export const AlongPage = () => {
+  const { accompanimentId = '' } = useParams();
+  const { accompaniment, message } = useAccompaniment(accompanimentId);
+  const { change, trouble: notKept } = useChangeAccompaniment(accompanimentId);
+  const { peaks, trouble: unheard } = usePeaks(accompanimentId);
+  const navigate = useNavigate();
+  const [past, setPast] = useState<BeatsOf[]>([]);
+  const [selected, setSelected] = useState<number | null>(null);
+  const [span, setSpan] = useState(1);
+  const [viewS, setViewS] = useState(0);
+  const [speedPct, setSpeedPct] = useState(100);
+  const [withClick, setWithClick] = useState(false);
+  const [fromBar, setFromBar] = useState(ALL);
+  const [toBar, setToBar] = useState(ALL);
+  const [taps, setTaps] = useState<number[]>([]);
+
+  const beats = accompaniment?.beats ?? null;
+  const lengthS = accompaniment?.lengthS ?? 1;
+  const keep = (next: BeatsOf) => {
+    if (accompaniment) change({ ...accompaniment, beats: next });
+  };
+  const finder = useBeatFinder(accompaniment, (found) => {
+    keep(found);
+    setSelected(found.timesS.length ? 0 : null);
+  });
+  const bars = beats ? barBeats(beats) : [];
+  const startOf = (bar: number): number => beats?.timesS[bars[bar] as number] ?? lengthS;
+  const loop =
+    fromBar !== ALL && toBar !== ALL && Number(toBar) >= Number(fromBar)
+      ? { fromS: startOf(Number(fromBar)), toS: startOf(Number(toBar) + 1) }
+      : null;
+  const playback = usePlayback(accompanimentId, beats, lengthS, { rate: speedPct / 100, loop, withClick });
+  const { placeS, state } = playback;
+  const spanS = SPANS_S[span] as number;
+
+  useEffect(() => {
+    // The view turns over like a page when what sounds leaves it.
+    setViewS((from) => (placeS >= from && placeS < from + spanS ? from : Math.max(0, placeS - 0.1 * spanS)));
+  }, [placeS, spanS]);
+
+  const edit = (next: BeatsOf) => {
+    if (beats) setPast((before) => [...before, beats]);
+    keep(next);
+  };
+  const undo = () => {
+    const last = past.at(-1);
+    if (!last) return;
+    setPast(past.slice(0, -1));
+    keep(last);
+  };
+  const select = (beat: number) => {
+    setSelected(beat);
+    const timeS = beats?.timesS[beat];
+    if (timeS !== undefined && state !== 'sounding') playback.goTo(timeS);
+  };
+  const tap = () => {
+    const heardS = playback.heardAt(performance.now());
+    if (heardS === null) void playback.play(placeS);
+    else setTaps((before) => [...before, heardS]);
+  };
+  const takeTaps = () => {
+    if (beats) edit({ ...beats, timesS: tapBeats(beats.timesS, taps, beats.onsetsS), support: null });
+    setTaps([]);
+    playback.stop();
+  };
+  const toggle = () => (state === 'silent' ? void playback.play(placeS) : playback.stop());
+  usePageKeys({
+    ' ': toggle,
+    '+': () => setSpan((now) => Math.max(0, now - 1)),
+    '-': () => setSpan((now) => Math.min(SPANS_S.length - 1, now + 1)),
+    Home: () => playback.goTo(0),
+  });
+
+  if (message) return <Notice>{message}</Notice>;
+  if (!accompaniment) return <Text>Fetching the recording …</Text>;
+
+  const remove = async () => {
+    await deleteAccompaniment(accompaniment.id);
+    await refetchAccompaniments();
+    await navigate('/material/along');
+  };
+  const barChoices = bars.map((_, bar) => ({ value: String(bar), name: `bar ${bar + 1}` }));
+  return (
+    <>
+      <PageTitle
+        title={accompaniment.title}
+      >{`${lengthWords(lengthS)} long. Space plays, the arrows go from beat to beat.`}</PageTitle>
+      <Notice>{notKept || unheard || playback.trouble || finder.trouble}</Notice>
+      {finder.share !== null && (
+        <Flex gap="16px" align="center" marginBottom="12px" role="status">
+          <Text>Listening for its beats: {Math.round(100 * finder.share)} %.</Text>
+          <Action quiet onClick={finder.stop}>
+            Stop
+          </Action>
+        </Flex>
+      )}
+      {finder.share === null && !beats && (
+        <Flex gap="16px" align="center" marginBottom="12px">
+          <Text>Its beats are not known yet.</Text>
+          <Action quiet onClick={finder.again}>
+            Listen for its beats
+          </Action>
+        </Flex>
+      )}
+      <BeatLine
+        peaks={peaks}
+        beats={beats}
+        fromS={viewS}
+        toS={viewS + spanS}
+        loop={loop}
+        selected={selected}
+        placeS={placeS}
+        onPoint={(timeS) => {
+          if (beats?.timesS.length && state !== 'sounding') select(bisectCenter(beats.timesS, timeS));
+          else playback.goTo(timeS);
+        }}
+      />
+      <Text color="quiet" role="status" data-testid="place">
+        {beats && selected !== null && beats.timesS[selected] !== undefined
+          ? `At ${placeWords(selected, beats.beatsPerBar, beats.firstBarBeat)}: ${beats.timesS[selected]?.toFixed(3)} s.`
+          : `At ${placeS.toFixed(1)} s.`}
+      </Text>
+      <Flex gap="14px 24px" flexWrap="wrap" align="flex-end" marginTop="14px">
+        <Action
+          onClick={toggle}
+          loading={state === 'opening'}
+          loadingText="Opening the sound …"
+          fontFamily="heading"
+          fontSize="22px"
+          padding="8px 28px"
+        >
+          {state === 'sounding' ? 'Stop' : 'Play'}
+        </Action>
+        <NumberField label="Speed" unit="%" value={speedPct} schema={SpeedSchema} onChange={setSpeedPct} width="90px" />
+        <ChoiceField
+          label="Over and over, from"
+          width="170px"
+          value={fromBar}
+          choices={[{ value: ALL, name: 'not' }, ...barChoices]}
+          onChange={(bar) => {
+            setFromBar(bar);
+            if (bar !== ALL && (toBar === ALL || Number(toBar) < Number(bar)))
+              setToBar(String(Math.min(bars.length - 1, Number(bar) + 3)));
+          }}
+        />
+        {fromBar !== ALL && (
+          <ChoiceField label="to the end of" width="130px" value={toBar} choices={barChoices} onChange={setToBar} />
+        )}
+        <YesNoField label="Click on its beats" value={withClick} onChange={setWithClick} />
+        <ChoiceField
+          label="Shown at once"
+          width="130px"
+          value={String(span)}
+          choices={SPANS_S.map((seconds, k) => ({ value: String(k), name: `${seconds} s` }))}
+          onChange={(next) => setSpan(Number(next))}
+        />
+      </Flex>
+      {beats && (
+        <>
+          <Part title="Its beats">
+            <BeatActions
+              beats={beats}
+              selected={selected}
+              onSelect={select}
+              onChange={edit}
+              onUndo={past.length ? undo : null}
+              onTap={tap}
+              tapping={taps.length}
+              onTapped={takeTaps}
+            />
+          </Part>
+          <Part title="Play with it">
+            <PlayWith accompaniment={accompaniment} beats={beats} />
+          </Part>
+        </>
+      )}
+      <Flex gap="12px" marginTop="30px" flexWrap="wrap">
+        {beats && (
+          <Action quiet onClick={finder.again}>
+            Listen for its beats again
+          </Action>
+        )}
+        <ConfirmDialog
+          title="Remove this recording?"
+          confirm="Remove it"
+          onConfirm={() => void remove()}
+          trigger={<Action quiet>Remove it …</Action>}
+        >
+          Its sound and its beats go. Takes that were played with it stay, with the beats they were measured against.
+        </ConfirmDialog>
+      </Flex>
+    </>
+  );
+};

@@ -1,0 +1,50 @@
+import { barBeats, type InputKind } from '@isochron/core';
+import { useAccompaniment, useAccompaniments } from '../../api/accompaniments';
+import { ChoiceField } from '../../app/fields';
+import type { CourseChoice } from './course-choice';
+
+const NOTHING = '';
+/** Inputs whose microphone would hear the recording too. */
+const BY_EAR: readonly InputKind[] = ['microphone'];
+
+/** The recording that is played along with, and the bar of it where the first downbeat lies. */
+export const AlongChoice = ({ course, change, input }: CourseChoice & { input: InputKind }) => {
+  const { accompaniments } = useAccompaniments();
+  const { along } = course;
+  const { accompaniment } = useAccompaniment(along?.accompanimentId);
+  const bars = accompaniment?.beats ? barBeats(accompaniment.beats) : [];
+  // One without beats gives no grid.
+  const offered = accompaniments.filter(({ id, bpm }) => bpm !== null || id === along?.accompanimentId);
+  if (offered.length === 0 && !along) return null;
+  return (
+    <>
+      <ChoiceField
+        label="Along with"
+        help={
+          along && BY_EAR.includes(input) ? 'Wear headphones: what the microphone hears of it would count as notes.' : undefined
+        }
+        width="100%"
+        value={along?.accompanimentId ?? NOTHING}
+        choices={[
+          { value: NOTHING, name: 'nothing: the click' },
+          ...offered.map(({ id, title }) => ({ value: id, name: title })),
+        ]}
+        onChange={(id) => change({ along: id === NOTHING ? null : { accompanimentId: id, fromBeat: 0 } })}
+      />
+      {along && bars.length > 0 && (
+        <ChoiceField
+          label="From its"
+          width="150px"
+          value={String(bars.includes(along.fromBeat) ? along.fromBeat : '')}
+          choices={[
+            ...(bars.includes(along.fromBeat) ? [] : [{ value: '', name: `beat ${along.fromBeat + 1}` }]),
+            ...bars.map((beat, k) => ({ value: String(beat), name: `bar ${k + 1}` })),
+          ]}
+          onChange={(beat) => {
+            if (beat) change({ along: { ...along, fromBeat: Number(beat) } });
+          }}
+        />
+      )}
+    </>
+  );
+};

@@ -1,0 +1,3 @@
+import { exposeLater } from './expose-later';
+
+exposeLater(async () => (await import('./finding-beats')).findingBeats);
