@@ -1,3 +1,4 @@
+import { isOnEvenBeats } from '../beats/even-beats';
 import { sameGrid } from '../rhythm/grid-shape';
 import type { Drill, Grid } from '../schema/grid';
 import type { NoteResult } from '../schema/measures';
@@ -11,8 +12,10 @@ import { type Link, weakLinks } from './weak-links';
 
 /** What a take's repetitions say together. */
 export interface AcrossRepetitions {
-  /** How many repetitions say it: those judged and not broken off. */
+  /** How many repetitions say it: those judged and not broken off, to beats that are even of themselves. */
   count: number;
+  /** How many were left out of all but the profile, because the beats of a recording that they were played to are not. */
+  onUnevenBeats: number;
   profile: Position[];
   components: VarianceComponents | null;
   /** Weakest first. */
@@ -71,13 +74,15 @@ export const ofGrid = (takes: readonly Pick<Take, 'drills' | 'repetitions'>[], g
  * the longest run of even notes of each is split into clock and motor.
  */
 export const acrossRepetitions = ({ grid, repetitions }: GridRepetitions, withoutClick: boolean): AcrossRepetitions => {
-  const usable = usableRepetitions(repetitions).map((repetition) => repetition.notes);
+  const all = usableRepetitions(repetitions);
+  const usable = all.filter(isOnEvenBeats).map(({ notes }) => notes);
   const centred = usable.map(centredDeviationsMs);
   const positions = (usable[0] ?? []).map((_, k) => centred.flatMap((row) => row[k] ?? []));
   const runs = withoutClick ? usable.map(longestEvenRun) : [];
   return {
     count: usable.length,
-    profile: positionProfile(usable),
+    onUnevenBeats: all.length - usable.length,
+    profile: positionProfile(all.map(({ notes }) => notes)),
     components: varianceComponents(positions),
     links: weakLinks(usable),
     labels: labelDifferences(usable, grid.events),

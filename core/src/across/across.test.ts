@@ -5,8 +5,10 @@ import type { GridEvent } from '../schema/grid';
 import type { NoteResult } from '../schema/measures';
 import type { Passage } from '../schema/passage';
 import type { Repetition } from '../schema/take';
+import type { TempoMapDocument } from '../schema/tempo';
 import { chance } from '../stats/random';
 import { sampleSd } from '../stats/summary';
+import { constantTempo } from '../time/tempo-map';
 import { say } from '../words/say';
 import { acrossRepetitions, byGrid } from './across-repetitions';
 import { clockMotorSplit } from './clock-motor';
@@ -40,8 +42,8 @@ const played = (options: {
   );
 };
 
-const asRepetitions = (rows: readonly NoteResult[][]) =>
-  rows.map((notes, index) => ({ index, notes, verdict: { outcome: 'close' } })) as unknown as Repetition[];
+const asRepetitions = (rows: readonly NoteResult[][], tempo: TempoMapDocument = constantTempo(90)) =>
+  rows.map((notes, index) => ({ index, notes, tempo, verdict: { outcome: 'close' } })) as unknown as Repetition[];
 
 describe('the profile of positions', () => {
   it('finds a planted habit and leaves the placement out', () => {
@@ -177,8 +179,8 @@ describe('clock and motor', () => {
 });
 
 describe('the finding', () => {
-  const across = (rows: readonly NoteResult[][], id = 'five-steps') =>
-    acrossRepetitions({ grid: gridFor(id), repetitions: asRepetitions(rows) }, false);
+  const across = (rows: readonly NoteResult[][], id = 'five-steps', tempo?: TempoMapDocument) =>
+    acrossRepetitions({ grid: gridFor(id), repetitions: asRepetitions(rows, tempo) }, false);
   const sentence = (rows: readonly NoteResult[][]) => say(findingOf(across(rows)), { noteNaming: 'british' });
 
   it('names the weak step where there is one', () => {
@@ -196,6 +198,16 @@ describe('the finding', () => {
 
   it('says that no spot stands out where none does', () => {
     expect(sentence(played({ count: 12, wobbleMs: 6, seed: 3 }))).toMatch(/^No spot stands out/);
+  });
+
+  it('names no spot where the beats of a recording wobble, and the same spot where they do not', () => {
+    const rows = played({ count: 12, wobbleMs: 4, habit: (k) => (k >= 4 ? -19 : 0) });
+    const beats = (wobbleMs: number): TempoMapDocument => ({ kind: 'beats', timesS: [0, 0.5, 1, 1.5, 2], wobbleMs });
+    const uneven = across(rows, 'five-steps', beats(8));
+    expect(uneven.links).toEqual([]);
+    expect(uneven.profile).not.toEqual([]);
+    expect(findingOf(uneven).code).toBe('finding-along');
+    expect(findingOf(across(rows, 'five-steps', beats(0.5))).code).toBe('finding-step');
   });
 
   it('asks for more where there is too little', () => {

@@ -30,7 +30,8 @@ const level = ({ kind, first, second, levelDb }: LabelDifference): Why =>
  * The one thing that a take's repetitions say most clearly; words/finding-words.ts says it: one weak step, one hand, or
  * an even wobble. What cannot be told from chance is not said.
  */
-export const findingOf = ({ count, components, links, labels }: AcrossRepetitions): Why => {
+export const findingOf = ({ count, onUnevenBeats, components, links, labels }: AcrossRepetitions): Why => {
+  if (count < LEAST_REPETITIONS && onUnevenBeats > 0) return why('finding-along');
   if (count < LEAST_REPETITIONS || !components) return why('finding-too-few', { count, needed: LEAST_REPETITIONS });
   const sharePct = Math.round(100 * components.systematicShare);
   const weakest = weakestHeard(links);

@@ -1,20 +1,23 @@
 import type { Along } from '../schema/grid';
 import { type Why, why } from '../schema/why';
 import { ownBpmOf } from '../time/drill-tempo';
+import { AS_EVEN_MS } from './even-beats';
 
-/** Beats that lie closer to an even pulse than this are as good as a click's: the ear hears no difference. */
-const AS_EVEN_MS = 2;
+/** Who stays this much closer to beats than they lie to an even pulse went with them. */
+const WENT_WITH = 0.6;
 
 /**
  * What playing along with a recording has to do with the figures, as a reason that words/along-words.ts says: how fast it went, how
- * uneven its own beats are there, and how much of a spread (ms, or null) is the player's at least. The two are independent errors at
- * most, whose squares add up; who follows the wobble owns all of the spread.
+ * uneven its own beats are there, and how much of a spread (ms, or null) is the player's at least. Of a player who keeps an even pulse the
+ * two are independent errors, whose squares add up; a spread well below the wobble is of one who went with it.
  */
 export const alongWhy = (along: Along, bpm: number, spreadMs: number | null): Why => {
   const share = bpm / ownBpmOf(along);
   const wobbleMs = along.wobbleMs / share;
   const values = { title: along.title, pct: Math.round(100 * share) };
   if (wobbleMs < AS_EVEN_MS) return why('along-even', values);
+  if (spreadMs !== null && spreadMs < WENT_WITH * wobbleMs)
+    return why('along-with', { ...values, ms: wobbleMs, spread: spreadMs });
   const own = spreadMs === null ? null : Math.sqrt(Math.max(0, spreadMs ** 2 - wobbleMs ** 2));
   return why('along', { ...values, ms: wobbleMs, ...(spreadMs === null || own === null ? {} : { spread: spreadMs, own }) });
 };

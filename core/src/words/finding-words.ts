@@ -26,6 +26,8 @@ const named = (values: Values, which: string) => (NAMES[values.text('kind')] ?? 
 export const FINDING_WORDS: Record<string, Sentence> = {
   'finding-too-few': (values) =>
     `Too few whole repetitions to find a pattern: ${values.number('count')}, and ${values.number('needed')} are needed.`,
+  'finding-along': () =>
+    'Played to beats that wobble of themselves: what is the same every time may be the recording’s, so that no spot is named. Play it to the click for that.',
   'finding-step': (values) => {
     const note = values.number('note');
     const bias = values.number('ms');

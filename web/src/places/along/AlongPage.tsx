@@ -95,9 +95,7 @@ export const AlongPage = () => {
   };
   const toggle = () => (state === 'silent' ? void playback.play(placeS) : playback.stop());
   usePageKeys({
-    ' ': toggle,
-    '+': () => setSpan((now) => Math.max(0, now - 1)),
-    '-': () => setSpan((now) => Math.min(SPANS_S.length - 1, now + 1)),
+    p: toggle,
     Home: () => playback.goTo(0),
   });
 
@@ -114,7 +112,7 @@ export const AlongPage = () => {
     <>
       <PageTitle
         title={accompaniment.title}
-      >{`${lengthWords(lengthS)} long. Space plays, the arrows go from beat to beat.`}</PageTitle>
+      >{`${lengthWords(lengthS)} long. P plays and stops, the arrows go from beat to beat.`}</PageTitle>
       <Notice>{notKept || unheard || playback.trouble || finder.trouble}</Notice>
       {finder.share !== null && (
         <Flex gap="16px" align="center" marginBottom="12px" role="status">
@@ -146,7 +144,7 @@ export const AlongPage = () => {
         }}
       />
       <Text color="quiet" role="status" data-testid="place">
-        {beats && selected !== null && beats.timesS[selected] !== undefined
+        {state !== 'sounding' && beats && selected !== null && beats.timesS[selected] !== undefined
           ? `At ${placeWords(selected, beats.beatsPerBar, beats.firstBarBeat)}: ${beats.timesS[selected]?.toFixed(3)} s.`
           : `At ${placeS.toFixed(1)} s.`}
       </Text>
@@ -159,7 +157,7 @@ export const AlongPage = () => {
           fontSize="22px"
           padding="8px 28px"
         >
-          {state === 'sounding' ? 'Stop' : 'Play'}
+          {state === 'sounding' ? 'Stop (p)' : 'Play (p)'}
         </Action>
         <NumberField label="Speed" unit="%" value={speedPct} schema={SpeedSchema} onChange={setSpeedPct} width="90px" />
         <ChoiceField

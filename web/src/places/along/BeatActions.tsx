@@ -47,8 +47,8 @@ export const BeatActions = ({ beats, selected, onSelect, onChange, onUndo, onTap
   usePageKeys({
     ArrowLeft: () => onSelect(Math.max(0, at - 1)),
     ArrowRight: () => onSelect(Math.max(0, Math.min(count - 1, at + 1))),
-    ',': () => nudge(-NUDGE_S),
-    '.': () => nudge(NUDGE_S),
+    e: () => nudge(-NUDGE_S),
+    l: () => nudge(NUDGE_S),
     Delete: remove,
     a: between,
     b: begins,
@@ -86,10 +86,10 @@ export const BeatActions = ({ beats, selected, onSelect, onChange, onUndo, onTap
           A bar begins here (b)
         </Action>
         <Action quiet onClick={() => nudge(-NUDGE_S)} disabled={count === 0} aria-label="Move this beat 10 ms earlier">
-          10 ms earlier (,)
+          10 ms earlier (e)
         </Action>
         <Action quiet onClick={() => nudge(NUDGE_S)} disabled={count === 0} aria-label="Move this beat 10 ms later">
-          10 ms later (.)
+          10 ms later (l)
         </Action>
         <Action quiet onClick={between} disabled={at + 1 >= count}>
           One more after it (a)
