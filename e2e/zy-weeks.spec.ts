@@ -41,6 +41,12 @@ test('today’s plan has its reasons, is changed by keys and by hand, stays so, 
   await expect.poll(() => titles(page)).toEqual([before[2], before[1], ...before.slice(3)]);
   await page.getByLabel('Add').selectOption('five-steps');
   expect((await titles(page)).at(-1)).toBe('Five steps and back');
+  // Another passage in the place of one, as long as that was.
+  await page
+    .getByLabel(/^Swap .* for$/)
+    .first()
+    .selectOption({ label: 'Hands together' });
+  expect((await titles(page))[0]).toBe('Hands together');
   const changed = await titles(page);
   await page.reload();
   await expect.poll(() => titles(page)).toEqual(changed);

@@ -19,6 +19,7 @@ export { type BeatEvenness, beatEvenness } from './beats/unevenness';
 export { breakTempo, type SweptNote } from './curve/break-tempo';
 export { compareCurves } from './curve/compare-curves';
 export { breakWhy, curveSentences, variantsSentence } from './curve/curve-sentences';
+export { type Progress, type ProgressPoint, periodDaysFor, progressOf } from './curve/progress';
 export { ofPart, recentTries } from './curve/recent-tries';
 export { sweptNotes } from './curve/swept-notes';
 export { EASY_CHANCE, EDGE_CHANCE, type TempoCurve, type TempoRange, type Tried, tempoCurve } from './curve/tempo-curve';
@@ -143,12 +144,15 @@ export {
   LARGEST_ACCOMPANIMENT_BYTES,
   LONGEST_ACCOMPANIMENT_S,
 } from './schema/accompaniment';
-export type { PassageTries } from './schema/api';
 export {
   API,
   type BackupState,
   LARGEST_RECORDING_BYTES,
   type LoggedTempo,
+  type PassageTries,
+  type ProgressQuery,
+  ProgressQuerySchema,
+  type ProgressTries,
   type Reanalysis,
   RefusalSchema,
   type TakeQuery,

@@ -91,6 +91,42 @@ export const TriesSchema = z.array(
 );
 export type PassageTries = z.infer<typeof TriesSchema>;
 
+/** Which stretch of a passage's history is asked for: one variant and section, days with the last among them. */
+export const ProgressQuerySchema = z.object({
+  variantId: NameIdSchema,
+  sectionId: NameIdSchema,
+  from: z.iso.date().optional(),
+  to: z.iso.date().optional(),
+});
+export type ProgressQuery = z.infer<typeof ProgressQuerySchema>;
+
+/**
+ * The judged repetitions of a part of a passage that were played straight, and the sweeps of its school, by stretches of so many days from a
+ * first day on: of stretches with many takes, the newest ones.
+ */
+export const ProgressSchema = z.object({
+  from: z.iso.date(),
+  to: z.iso.date(),
+  periodDays: z.number().int().min(1),
+  tries: z.array(
+    z.object({
+      takeId: IdSchema,
+      /** Which stretch, from 0. */
+      period: z.number().int().min(0),
+      bpm: z.number(),
+      outcome: OutcomeSchema,
+      demand: z.number().nullable(),
+      spreadMs: z.number().nullable(),
+      notes: z.number().int(),
+      way: z.enum(['sweep', 'burst']).nullable(),
+      breakBpm: z.number().nullable(),
+      breakLow: z.number().nullable(),
+      breakHigh: z.number().nullable(),
+    }),
+  ),
+});
+export type ProgressTries = z.infer<typeof ProgressSchema>;
+
 /** A take as it is now, after something of it was stored. */
 export const StoredSchema = z.object({ revision: z.number().int() });
 
@@ -138,6 +174,7 @@ export const API = {
   practice: PracticeSchema,
   logged: LoggedSchema,
   tries: TriesSchema,
+  progress: ProgressSchema,
   upload: UploadSchema,
   take: TakeSchema,
   earlier: z.array(EarlierAnalysisSchema),

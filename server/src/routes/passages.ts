@@ -1,9 +1,10 @@
-import { NameIdSchema, PassageSchema, ShelfChangeSchema, TempoLogSchema } from '@isochron/core';
+import { NameIdSchema, PassageSchema, ProgressQuerySchema, ShelfChangeSchema, TempoLogSchema } from '@isochron/core';
 import { Router } from 'express';
 import { z } from 'zod';
 import type { Store } from '../database/open';
 import { storeLog } from '../log';
 import { getPassage, listShelf, putPassage, shelve } from '../passages';
+import { passageProgress } from '../progress';
 import { Refusal } from '../refusal';
 import { passageTries, tempoHistory } from '../takes';
 
@@ -23,6 +24,10 @@ export const passageRoutes = (store: Store): Router => {
   });
   routes.get('/:id/tries', async (request, response) => {
     response.json(await passageTries(store, NameIdSchema.parse(request.params.id)));
+  });
+  routes.get('/:id/progress', async (request, response) => {
+    const query = ProgressQuerySchema.parse(request.query);
+    response.json(await passageProgress(store, NameIdSchema.parse(request.params.id), query));
   });
   routes.post('/:id/log', async (request, response) => {
     const passage = await getPassage(store, request.params.id);

@@ -8,6 +8,7 @@ import {
   type LoggedTempo,
   type Passage,
   type PracticeQuery,
+  type ProgressQuery,
   RefusalSchema,
   type Settings,
   type ShelfChange,
@@ -68,6 +69,9 @@ export const getNotebook = () => read('/notebook', API.notebook);
 export const putSolution = (solution: Solution) =>
   answered(write('PUT', `/notebook/${solution.id}`, solution, true), API.solution);
 export const getTries = (passageId: string) => read(`/passages/${passageId}/tries`, API.tries);
+/** A part of a passage over its history, or over a stretch of it. */
+export const getProgress = (passageId: string, query: ProgressQuery) =>
+  read(`/passages/${passageId}/progress?${asAddress(query)}`, API.progress);
 export const getHistory = (passageId: string) => read(`/passages/${passageId}/history`, API.history);
 export const getPractice = (query: Partial<PracticeQuery>) => read(`/practice?${asAddress(query)}`, API.practice);
 /** Stores a log that was kept by hand; gives back how many of its lines are new. */

@@ -13,6 +13,7 @@ import { PositionProfile } from './PositionProfile';
 import { SchoolLines } from './SchoolLines';
 import { TempoCurve } from './TempoCurve';
 import { TempoHistory } from './TempoHistory';
+import { type TimeLine, TimeLines } from './TimeLines';
 
 /** A chart as it is drawn at 1000 pixels, its styles left out. */
 const drawn = (chart: ReactElement): string =>
@@ -126,6 +127,29 @@ describe('the tempo history', () => {
     expect(drawn(<TempoHistory history={history.slice(0, 1)} goalBpm={96} title="Wave" />)).toContain(
       'begins with the second day',
     );
+  });
+});
+
+describe('lines over time', () => {
+  const at = (month: number) => new Date(`2026-0${month}-01`);
+  const lines: TimeLine[] = [
+    { name: 'edge', look: 'main', points: [1, 2, 3].map((k) => ({ at: at(k), value: 90 + k, low: 85, high: 99 })) },
+    { name: 'easy', look: 'quiet', points: [1, 3].map((k) => ({ at: at(k), value: 90 + k })) },
+    { name: 'came apart', look: 'marks', points: [{ at: at(2), value: 104, low: 100, high: 108 }] },
+  ];
+
+  it('are named where they end, one label clear of the other, and say what they show', () => {
+    const markup = drawn(
+      <TimeLines lines={lines} level={{ value: 94, name: 'goal 94' }} unit="bpm" summary="Tempos: edge 91, then 93." />,
+    );
+    expect(altOf(markup)).toBe('Tempos: edge 91, then 93.');
+    const places = [...markup.matchAll(/<text[^>]*y="([\d.]+)"[^>]*>(edge|easy|came apart|goal 94)</g)].map(([, y]) =>
+      Number(y),
+    );
+    expect(places).toHaveLength(4);
+    const sorted = [...places].sort((a, b) => a - b);
+    for (const [k, y] of sorted.slice(1).entries()) expect(y - (sorted[k] as number)).toBeGreaterThanOrEqual(16.9);
+    expect(isWhole(markup)).toBe(true);
   });
 });
 

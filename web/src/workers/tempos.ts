@@ -9,6 +9,9 @@ import {
   lastBreak,
   ofPart,
   type PassageTries,
+  type Progress,
+  type ProgressTries,
+  progressOf,
   recentTries,
   type SchoolLine,
   schoolsSentence,
@@ -82,6 +85,8 @@ export const tempos = {
     const [one, other] = whole;
     return { curves: all.map(({ made }) => made), compared: one && other ? variantsSentence(one, other) : null };
   },
+  /** How a part got on over its history. */
+  progress: (tries: ProgressTries): Progress => progressOf(tries),
   /** What a day's practice of a part comes to. */
   day(part: Omit<TempoPart, 'name'>, tries: PassageTries, goalBpm: number, nowMs: number): Why[] {
     const own = ofPart(tries, part);

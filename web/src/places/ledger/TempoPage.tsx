@@ -3,7 +3,7 @@ import { FIRST_VARIANT, type PassageSummary, SCHOOLS, WHOLE } from '@isochron/co
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useMemo, useState } from 'react';
 import { Link as RouterLink, useParams } from 'react-router';
-import { useCourses, useHistory, usePassages, useTries } from '../../api/queries';
+import { useCourses, useHistory, usePassage, usePassages, useTries } from '../../api/queries';
 import { ChoiceField } from '../../app/fields';
 import { Notice, PageTitle, Part } from '../../app/Page';
 import { useSay } from '../../app/use-say';
@@ -12,6 +12,8 @@ import { SchoolLines } from '../../charts/SchoolLines';
 import { TempoCurve } from '../../charts/TempoCurve';
 import type { TempoPart } from '../../workers/tempos';
 import { useTempos } from '../../workers/use-tempos';
+import { Notebook } from '../material/Notebook';
+import { ProgressPart } from './ProgressPart';
 import { WeeksPart } from './WeeksPart';
 
 /** The school that each is compared with at first. */
@@ -37,6 +39,7 @@ export const TempoPage = () => {
   const { courses } = useCourses();
   const { tries, isLoading, message } = useTries(passageId);
   const history = useHistory(passageId);
+  const { passage: whole } = usePassage(passageId);
   const passage = passages.find(({ id }) => id === passageId);
   const goalBpm = courses.find((one) => one.passageId === passageId)?.goalBpm ?? passage?.goalBpm ?? 0;
   const parts = useMemo(() => (passage ? partsOf(passage) : []), [passage]);
@@ -98,12 +101,18 @@ export const TempoPage = () => {
             <BothSidesLines days={sides} title={`${title}, ${part.name}`} />
           </Part>
         ))}
+      {passage && <ProgressPart key={`over time ${passage.id}`} passageId={passage.id} parts={parts} goalBpm={goalBpm} />}
       {passage && <WeeksPart key={passage.id} passage={passage} history={history} />}
       {curves?.compared && (
         <Part title="Two ways to play it">
           <Text fontSize="19px" data-testid="compared">
             {say(curves.compared)}
           </Text>
+        </Part>
+      )}
+      {whole && (
+        <Part title="The notebook">
+          <Notebook passageId={whole.id} bars={whole.bars} firstBarNumber={whole.firstBarNumber} readOnly />
         </Part>
       )}
       {schools && schools.lines.length > 0 && (

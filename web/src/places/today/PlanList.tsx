@@ -43,6 +43,17 @@ const Small = chakra('button', {
   },
 });
 
+const Swap = chakra('select', {
+  base: {
+    border: '1px solid',
+    borderColor: 'rule',
+    borderRadius: 'control',
+    padding: '2px 4px',
+    fontSize: '16px',
+    width: '92px',
+  },
+});
+
 /** What the keys do on a block that has the focus. */
 const KEYS: Record<string, (block: PlanBlock, index: number) => (plan: DayPlan) => DayPlan> = {
   'Alt+ArrowUp':
@@ -67,7 +78,13 @@ const KEYS: Record<string, (block: PlanBlock, index: number) => (plan: DayPlan) 
       skipBlock(plan, id),
 };
 
-const Line = ({ block, index }: { block: PlanBlock; index: number }) => {
+interface Choices {
+  /** What a block can be swapped for. */
+  others: readonly { id: string; title: string }[];
+  onSwap(blockId: string, passageId: string): void;
+}
+
+const Line = ({ block, index, others, onSwap }: Choices & { block: PlanBlock; index: number }) => {
   const say = useSay();
   const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, transition, isDragging } = useSortable({
     id: block.id,
@@ -149,6 +166,16 @@ const Line = ({ block, index }: { block: PlanBlock; index: number }) => {
         >
           +
         </Small>
+        <Swap aria-label={`Swap ${name} for`} value="" onChange={(event) => onSwap(block.id, event.target.value)}>
+          <option value="">swap …</option>
+          {others
+            .filter(({ id }) => id !== block.course.passageId)
+            .map(({ id, title }) => (
+              <option key={id} value={id}>
+                {title}
+              </option>
+            ))}
+        </Swap>
         <Small type="button" aria-label={`Leave out ${name}`} onClick={() => changePlan((plan) => skipBlock(plan, block.id))}>
           leave out
         </Small>
@@ -157,8 +184,8 @@ const Line = ({ block, index }: { block: PlanBlock; index: number }) => {
   );
 };
 
-/** The blocks of a plan: moved by dragging or by keys, made longer and shorter, left out. */
-export const PlanList = ({ plan }: { plan: DayPlan }) => {
+/** The blocks of a plan: moved by dragging or by keys, made longer and shorter, swapped, left out. */
+export const PlanList = ({ plan, ...choices }: Choices & { plan: DayPlan }) => {
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: 5 } }),
     useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
@@ -173,7 +200,7 @@ export const PlanList = ({ plan }: { plan: DayPlan }) => {
       <SortableContext items={plan.blocks.map(({ id }) => id)} strategy={verticalListSortingStrategy}>
         <Box as="ol" listStyleType="none" padding="0" aria-label="Today’s blocks">
           {plan.blocks.map((block, index) => (
-            <Line key={block.id} block={block} index={index} />
+            <Line key={block.id} block={block} index={index} {...choices} />
           ))}
         </Box>
       </SortableContext>

@@ -1,5 +1,5 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
-import { addBlock, courseId, courseOf, type DayPlan, keyOf, planDay, why } from '@isochron/core';
+import { addBlock, courseId, courseOf, type DayPlan, keyOf, planDay, swapBlock, why } from '@isochron/core';
 import { useEffect } from 'react';
 import { useNavigate } from 'react-router';
 import { useCourses, useHealth, usePassages } from '../../api/queries';
@@ -46,6 +46,12 @@ export const TodayPlace = () => {
   useEffect(() => {
     if (input && kept?.day !== input.day) makePlan();
   }, [input, kept?.day]);
+
+  /** A passage as a block practises it: the whole of it, as it was practised last. */
+  const partFor = (id: string) => {
+    const passage = passages.find((one) => one.id === id);
+    return passage && { course: keyOf(courseOf(courses, passage, settings)), title: passage.title };
+  };
 
   const saveCalendar = async ({ day, blocks }: DayPlan) => {
     const { dayCalendar } = await import('@isochron/core/open-formats');
@@ -102,7 +108,14 @@ export const TodayPlace = () => {
       {plan && (
         <>
           <Part title={plan.blocks.length > 0 ? `${total} minutes, one block after the other` : 'Nothing is planned'}>
-            <PlanList plan={plan} />
+            <PlanList
+              plan={plan}
+              others={passages}
+              onSwap={(blockId, passageId) => {
+                const part = partFor(passageId);
+                if (part) changePlan((now) => swapBlock(now, blockId, part));
+              }}
+            />
             <Box marginTop="12px" fontSize="16px" color="quiet" maxWidth="80ch" data-testid="plan-why">
               {plan.whys.map((reason) => (
                 <Text key={reason.code}>{say(reason)}</Text>
@@ -134,15 +147,8 @@ export const TodayPlace = () => {
               value=""
               choices={[{ value: '', name: 'a passage …' }, ...passages.map(({ id, title }) => ({ value: id, name: title }))]}
               onChange={(id) => {
-                const passage = passages.find((one) => one.id === id);
-                if (passage)
-                  changePlan((now) =>
-                    addBlock(now, {
-                      course: keyOf(courseOf(courses, passage, settings)),
-                      title: passage.title,
-                      minutes: OWN_MIN,
-                    }),
-                  );
+                const part = partFor(id);
+                if (part) changePlan((now) => addBlock(now, { ...part, minutes: OWN_MIN }));
               }}
             />
             <Action quiet onClick={() => makePlan()}>

@@ -1,0 +1,52 @@
+import { API, type ProgressQuery, type ProgressTries, periodDaysFor } from '@isochron/core';
+import { QueryTypes } from 'sequelize';
+import type { Store } from './database/open';
+
+/** Of each stretch of days the newest takes tell, so many of them. */
+const TAKES_A_PERIOD = 6;
+
+/**
+ * Repetitions of a part of a passage over its history, by stretches of days: all of it where no days are asked for. Which takes are looked
+ * at is read from their index; only of those the repetitions.
+ */
+export const passageProgress = async (store: Store, passageId: string, query: ProgressQuery): Promise<ProgressTries> => {
+  const { database, unreadable } = store;
+  const { variantId, sectionId } = query;
+  const asked = { passageId, variantId, sectionId };
+  const select = <Row extends object>(sql: string, more: object = {}) =>
+    database.query<Row>(sql, { replacements: { ...asked, ...more }, type: QueryTypes.SELECT });
+  const [span] = await select<{ first: string | null; last: string | null }>(
+    `SELECT substr(MIN(startedAt), 1, 10) AS first, substr(MAX(startedAt), 1, 10) AS last FROM takes
+     WHERE passageId = :passageId AND variantId = :variantId AND sectionId = :sectionId`,
+  );
+  const today = new Date().toISOString().slice(0, 10);
+  const from = query.from ?? span?.first ?? today;
+  const to = [query.to ?? span?.last ?? today, from].sort().at(-1) as string;
+  const periodDays = periodDaysFor(from, to);
+  const rows = await select<{ takeId: string }>(
+    `WITH chosen AS (
+       SELECT id, startedAt, period FROM (
+         SELECT id, startedAt, period, ROW_NUMBER() OVER (PARTITION BY period ORDER BY startedAt DESC) AS place FROM (
+           SELECT id, startedAt, CAST((julianday(substr(startedAt, 1, 10)) - julianday(:from)) / :periodDays AS INTEGER) AS period
+           FROM takes INDEXED BY takes_course
+           WHERE passageId = :passageId AND variantId = :variantId AND sectionId = :sectionId AND methodId = 'straight'
+             AND startedAt >= :from AND startedAt < date(:to, '+1 day')))
+       WHERE place <= ${TAKES_A_PERIOD})
+     SELECT takes.id AS takeId, chosen.period, repetitions.bpm, repetitions.outcome,
+       json_extract(repetitions.measures, '$.demand') AS demand,
+       json_extract(repetitions.measures, '$.spreadMs.value') AS spreadMs,
+       json_array_length(repetitions.notes) AS notes,
+       CASE WHEN repetitions.drill > 0 THEN json_extract(takes.drills, '$[' || repetitions.drill || '].way') END AS way,
+       json_extract(repetitions.measures, '$.breakBpm.value') AS breakBpm,
+       json_extract(repetitions.measures, '$.breakBpm.low') AS breakLow,
+       json_extract(repetitions.measures, '$.breakBpm.high') AS breakHigh
+     FROM chosen JOIN takes ON takes.id = chosen.id JOIN repetitions ON repetitions.takeId = chosen.id
+     WHERE json_valid(takes.drills) AND json_valid(repetitions.measures) AND json_valid(repetitions.notes)
+       AND (repetitions.drill = 0 OR way IS NOT NULL)
+     ORDER BY chosen.startedAt, repetitions."index"`,
+    { from, to, periodDays },
+  );
+  // One that cannot be read hides only itself.
+  const tries = rows.flatMap((row) => unreadable.read('repetition', row.takeId, API.progress.shape.tries.element, row) ?? []);
+  return { from, to, periodDays, tries };
+};
