@@ -48,3 +48,10 @@ test('a minimum before a raise is kept to', async ({ page }) => {
   expect(await verdictOf(page, 1)).toMatchObject({ action: 'raise', nextBpm: 175 });
   await page.keyboard.press('Escape');
 });
+
+test('the goal, clean three times in a row, ends the take by itself', async ({ page }) => {
+  await setUpWith(page, simulated(2));
+  await openBench(page, 'in-on-the-upbeat', 150, 150);
+  await page.keyboard.press('Enter');
+  await expect(page.getByTestId('ended')).toHaveText('The goal is clean.', { timeout: 60_000 });
+});

@@ -224,21 +224,3 @@ test('on paper: one page each for the plan, a passage’s month and a take, in b
   }
   await setUpWith(page, {});
 });
-
-for (const width of [360, 768, 1280])
-  test(`nothing scrolls sideways at ${width} px`, async ({ page }) => {
-    await page.setViewportSize({ width, height: 800 });
-    const takes = (await takesOf(page, 'tidewheel-wave')).map(({ id }) => id);
-    for (const address of [
-      '/',
-      '/ledger',
-      '/ledger/tempo/tidewheel-wave',
-      `/ledger/${takes[0]}/beside?with=${takes[1]}`,
-      '/setup',
-    ]) {
-      await page.goto(address, { waitUntil: 'networkidle' });
-      await page.waitForTimeout(300);
-      const [own, shown] = await page.evaluate(() => [document.documentElement.scrollWidth, window.innerWidth]);
-      expect(own, address).toBeLessThanOrEqual(shown as number);
-    }
-  });

@@ -67,9 +67,9 @@ test('the click is grouped as the player groups it, and its sound is chosen', as
 test('three blocks run by themselves: a tense answer, an override, a reload, and pain ends it', async ({ page }) => {
   test.setTimeout(240_000);
   await setUpWith(page, simulated(2));
-  // The way in by hand, then the same with time boxes of half a minute: enough for one repetition each.
+  // The way in by hand, then the same with time boxes of a third of a minute: enough for one repetition each.
   await page.goto('/');
-  const [first = '', second = '', third = ''] = await beginRun(page, 3, 0.45);
+  const [first = '', second = '', third = ''] = await beginRun(page, 3, 0.3);
   await expect(page.getByTestId('countdown')).toContainText('It begins by itself');
   await expect(page.getByTestId('run')).toContainText(`then ${second}`);
   await expect(page.getByTestId('tempo')).toBeVisible({ timeout: 20_000 });

@@ -9,7 +9,7 @@ import { ValueAxis } from './ValueAxis';
 const Path = chakra('path');
 const Label = chakra('text');
 const HEIGHT = 250;
-const EDGE = { left: 50, right: 130, top: 18, bottom: 34 };
+const EDGE = { left: 50, right: 130, top: 26, bottom: 34 };
 /** More places than this are a line; single marks would run into each other. */
 const MARKED = 300;
 const LABEL_PX = 17;
@@ -33,6 +33,8 @@ interface Props {
   /** Values the axis takes in besides those of the lines. */
   alsoValues?: readonly number[];
   margin?: number;
+  /** The days that are shown; those of the lines where nothing is said. */
+  span?: readonly [Date, Date];
 }
 
 const PEN = {
@@ -54,13 +56,13 @@ const apart = (places: readonly { name: string; y: number }[]): { name: string; 
 };
 
 /** Lines over time, named where they end; intervals as pale bands. */
-export const TimeLines = ({ lines, level, unit, summary, alsoValues = [], margin = 5 }: Props) => {
+export const TimeLines = ({ lines, level, unit, summary, alsoValues = [], margin = 5, span }: Props) => {
   const [frame, width] = useWidth(1000);
   const { short, shortYear } = useDates();
   const points = lines.flatMap((one) => one.points);
   const values = [...points.flatMap(({ value, low = value, high = value }) => [value, low, high]), ...alsoValues];
   const all = level ? [...values, level.value] : values;
-  const [first = new Date(0), last = new Date(0)] = extent(points, ({ at }) => at) as [Date, Date];
+  const [first = new Date(0), last = new Date(0)] = span ?? (extent(points, ({ at }) => at) as [Date, Date]);
   const right = width - EDGE.right;
   const x = scaleUtc([first, last], [EDGE.left, right]);
   const y = scaleLinear(

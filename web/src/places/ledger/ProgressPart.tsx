@@ -85,6 +85,7 @@ export const ProgressPart = ({
   );
   const around = data?.progress.spreadAround;
   const spreadLine: TimeLine = { name: 'spread', look: 'main', points: spread ?? [] };
+  const shownDays = data && ([new Date(data.from), new Date(data.to)] as const);
   const move = (by: number) => setTo(dayAt(dayIndex(to) + by * days));
   const each = data?.periodDays === 7 ? 'week' : `${data?.periodDays} days`;
   return (
@@ -132,6 +133,7 @@ export const ProgressPart = ({
         <>
           <TimeLines
             lines={lines}
+            span={shownDays}
             level={{ value: goalBpm, name: `goal ${bpm(goalBpm)}` }}
             unit="bpm"
             summary={`Tempos from ${day(data.from)} to ${day(data.to)}: ${lines.map((one) => ends(one, 'bpm')).join('; ')}.`}
@@ -144,6 +146,7 @@ export const ProgressPart = ({
             <>
               <TimeLines
                 lines={[spreadLine]}
+                span={shownDays}
                 unit="ms"
                 margin={1}
                 summary={`Spread at ${bpm(Math.round(around.lowBpm))} to ${bpm(Math.round(around.highBpm))}: ${ends(spreadLine, 'ms')}.`}

@@ -49,6 +49,7 @@ const Swap = chakra('select', {
     borderColor: 'rule',
     borderRadius: 'control',
     padding: '2px 4px',
+    background: 'transparent',
     fontSize: '16px',
     width: '92px',
   },
