@@ -1,4 +1,5 @@
 import type { Onset } from '../schema/measures';
+import { median } from '../stats/summary';
 
 /** The beats that were found in a recording, in seconds from its start, ascending. */
 export interface FoundBeats {
@@ -16,13 +17,15 @@ const LOUDNESS_DB = 12;
 const [SLOWEST, FASTEST] = [40, 220];
 const USUAL_BPM = 115;
 const USUAL_OCTAVES = 2;
-/** The tempo is looked for in windows of this length, moved by that. */
-const WINDOW_S = 8;
+/** The tempo is looked for in windows of these lengths, moved by that: long ones are surer, short ones follow what breathes. */
+const WINDOWS_S = [8, 5] as const;
 const HOP_S = 1;
 /** How dear a change of tempo is from window to window, for each octave squared. */
 const DRIFT_COST = 60;
 /** How dear a beat is that comes early or late against the local tempo (Ellis 2007). */
-const TIGHTNESS = 12;
+const TIGHTNESSES = [12, 25] as const;
+/** What else the beat may be than the likeliest period: its parts and multiples. */
+const FACTORS = [1, 1 / 2, 2, 2 / 3, 3 / 2] as const;
 /** A beat is moved to an onset this near. */
 const SNAP_S = 0.04;
 
@@ -76,13 +79,13 @@ const likeness = (strength: Float32Array, from: number, to: number, period: numb
   MULTIPLES.reduce((score, [times, weight]) => score * (alikeAt(strength, from, to, times * period) + 1e-6) ** weight, 1);
 
 /** The period of each window, the likeliest way through all of them: changes of tempo cost. */
-const periodsOf = (strength: Float32Array): number[] => {
-  const windows = Math.max(1, Math.floor((strength.length * STEP_S - WINDOW_S) / HOP_S) + 1);
+const periodsOf = (strength: Float32Array, windowS: number): number[] => {
+  const windows = Math.max(1, Math.floor((strength.length * STEP_S - windowS) / HOP_S) + 1);
   let before: Float64Array | null = null;
   const back: Int16Array[] = [];
   for (let w = 0; w < windows; w += 1) {
     const from = Math.round((w * HOP_S) / STEP_S);
-    const to = Math.min(strength.length, from + Math.round(WINDOW_S / STEP_S));
+    const to = Math.min(strength.length, from + Math.round(windowS / STEP_S));
     const scores = PERIODS.map((period) => likeness(strength, from, to, period) * usual(period));
     const most = Math.max(...scores, 1e-9);
     const best = new Float64Array(PERIODS.length);
@@ -117,8 +120,8 @@ const periodsOf = (strength: Float32Array): number[] => {
 };
 
 /** The period at a step, between the middles of windows by a straight line. */
-const periodAt = (periods: readonly number[], step: number): number => {
-  const at = (step * STEP_S - WINDOW_S / 2) / HOP_S;
+const periodAt = (periods: readonly number[], windowS: number, step: number): number => {
+  const at = (step * STEP_S - windowS / 2) / HOP_S;
   const low = Math.max(0, Math.min(periods.length - 1, Math.floor(at)));
   const high = Math.min(periods.length - 1, low + 1);
   const share = Math.max(0, Math.min(1, at - low));
@@ -126,14 +129,14 @@ const periodAt = (periods: readonly number[], step: number): number => {
 };
 
 /** Beats through a recording: strong where there are onsets, and a period apart. */
-const track = (strength: Float32Array, periods: readonly number[]): number[] => {
+const track = (strength: Float32Array, periods: Float64Array, tightness: number): number[] => {
   const score = new Float64Array(strength.length);
   const came = new Int32Array(strength.length).fill(-1);
   for (let k = 0; k < strength.length; k += 1) {
-    const period = periodAt(periods, k);
+    const period = periods[k] as number;
     let best = 0;
     for (let j = Math.max(0, Math.round(k - 2 * period)); j <= k - period / 2; j += 1) {
-      const value = (score[j] as number) - TIGHTNESS * Math.log((k - j) / period) ** 2;
+      const value = (score[j] as number) - tightness * Math.log((k - j) / period) ** 2;
       if (value > best) {
         best = value;
         came[k] = j;
@@ -147,6 +150,39 @@ const track = (strength: Float32Array, periods: readonly number[]): number[] => 
   const steps: number[] = [];
   for (; at >= 0; at = came[at] as number) steps.push(at);
   return steps.reverse();
+};
+
+/**
+ * How far beats stand out: by how many standard errors the strength where they lie is above what as many places would have by chance.
+ * A beat that is half missed, or goes over to the off-beats, stands out less; twice as many stand out more as long as they are as strong.
+ */
+const standing = (strength: Float32Array, steps: readonly number[]): number => {
+  if (steps.length < 2) return Number.NEGATIVE_INFINITY;
+  const [first, last] = [steps[0] as number, steps.at(-1) as number];
+  const within = strength.subarray(first, last + 1);
+  const level = within.reduce((sum, value) => sum + value, 0) / within.length;
+  const spread = Math.sqrt(within.reduce((sum, value) => sum + (value - level) ** 2, 0) / within.length);
+  const own = steps.reduce((sum, step) => sum + (strength[step] as number), 0) / steps.length;
+  return ((own - level) * Math.sqrt(steps.length)) / (spread || 1);
+};
+
+/** The beats that stand out most, of those tracked by several windows, and at parts and multiples of the likeliest period. */
+const bestTrack = (strength: Float32Array): number[] => {
+  let best: { steps: number[]; score: number } = { steps: [], score: Number.NEGATIVE_INFINITY };
+  for (const windowS of WINDOWS_S) {
+    const found = periodsOf(strength, windowS);
+    for (const factor of FACTORS) {
+      const bpm = 60 / (median(found) * factor * STEP_S);
+      if (bpm < SLOWEST || bpm > FASTEST) continue;
+      const periods = Float64Array.from(strength, (_, step) => factor * periodAt(found, windowS, step));
+      for (const tightness of TIGHTNESSES) {
+        const steps = track(strength, periods, tightness);
+        const score = standing(strength, steps) * usual(60 / bpm / STEP_S);
+        if (score > best.score) best = { steps, score };
+      }
+    }
+  }
+  return best.steps;
 };
 
 /** The onset nearest to a time within reach; null for none. */
@@ -168,7 +204,7 @@ const onsetNear = (onsets: readonly Onset[], timeS: number): number | null => {
 export const findBeats = (onsets: readonly Onset[], lengthS: number): FoundBeats => {
   if (onsets.length < 4) return { timesS: [], support: 0 };
   const strength = strengthOf(onsets, lengthS);
-  const rough = track(strength, periodsOf(strength)).map((step) => step * STEP_S);
+  const rough = bestTrack(strength).map((step) => step * STEP_S);
   // Before the first onset and after the last nothing is known.
   const [first, last] = [(onsets[0] as Onset).timeS - SNAP_S, (onsets.at(-1) as Onset).timeS + SNAP_S];
   const inside = rough.filter((timeS) => timeS >= first && timeS <= last);
