@@ -134,6 +134,8 @@ const requests = async ({ api }: SpawnedServer, count: number): Promise<Timed[]>
     await timed('tempo history', get(`/passages/${first}/history`)),
     await timed('days of half a year, all passages', get('/practice?from=2026-05-20')),
     await timed('days of a passage, all years', get(`/practice?passageId=${first}&every=true`)),
+    await timed('a passage over all years, by stretches', get(`/passages/${first}/progress?variantId=first&sectionId=whole`)),
+    await timed('recordings to play along with', get('/accompaniments')),
     await timed('takes with words in title or note', get('/takes?limit=100&text=no%20such%20words')),
     await timed('what is due for measuring anew', get('/reanalysis')),
     await timed('one take', get(`/takes/${id}`)),

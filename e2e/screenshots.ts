@@ -94,7 +94,15 @@ const VIEWS: Record<string, (page: Page) => Promise<void>> = {
       .first()
       .evaluate((element) => element.scrollIntoView());
   },
-  'measure-file': async (page) => void (await page.goto(`${BASE}/ledger/measure-a-file`)),
+  along: async (page) => {
+    await page.goto(`${BASE}/material/along`);
+    await page.getByRole('list', { name: 'Recordings' }).getByRole('link').first().click();
+    await page.getByLabel('Speed').fill('70');
+    await page.getByLabel('Over and over, from').selectOption({ label: 'bar 2' });
+    await page.getByRole('heading', { level: 1 }).click();
+    await page.keyboard.press('ArrowRight');
+    await page.getByTestId('evenness').waitFor();
+  },
   setup: async (page) => {
     await setUpWith(page, simulated(6), BASE);
     await page.goto(`${BASE}/setup`);

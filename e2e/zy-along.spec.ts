@@ -131,7 +131,7 @@ test('what is played along with a recording is measured against its beats, and w
 test('a recording that is gone is said on the Bench, and practice goes on without it', async ({ page }) => {
   await setUpWith(page, simulated(3));
   const recording = await stored(page);
-  await changeCourse(page, { along: { accompanimentId: recording?.id, fromBeat: 0 } });
+  await changeCourse(page, { along: { accompanimentId: recording?.id, fromBeat: 0, goalBpm: 96 } });
   await page.goto(`/material/along/${recording?.id}`);
   await page.getByRole('button', { name: 'Remove it …' }).click();
   await page.getByRole('button', { name: 'Remove it', exact: true }).click();

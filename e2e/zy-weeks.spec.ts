@@ -132,6 +132,18 @@ test('a passage over weeks: its goal as a range, what changed, minutes', async (
   await page.getByLabel('From', { exact: true }).fill('2020-01-01');
   await expect(page.getByTestId('changed')).toContainText('Too little to tell');
   await expect(page.getByRole('img', { name: /Minutes a week/ })).toBeVisible();
+  // Its tempos over time: they rose in the ten weeks, and the spread at one tempo fell.
+  const tempos = page.getByRole('img', { name: /^Tempos from / });
+  await expect(tempos).toHaveAttribute('aria-label', /edge \d+, then \d+/, { timeout: 60_000 });
+  const [, from = '', to = ''] = /edge (\d+), then (\d+)/.exec((await tempos.getAttribute('aria-label')) ?? '') ?? [];
+  expect(Number(to)).toBeGreaterThan(Number(from) + 15);
+  const spread = (await page.getByRole('img', { name: /^Spread at / }).getAttribute('aria-label')) ?? '';
+  const [, wide = '', narrow = ''] = /spread ([\d.]+) ms, then ([\d.]+) ms/.exec(spread) ?? [];
+  expect(Number(narrow)).toBeLessThan(Number(wide));
+  await page.getByLabel('Shown').selectOption({ label: 'three months' });
+  await page.getByRole('button', { name: 'Earlier' }).click();
+  await page.getByRole('button', { name: 'Earlier' }).click();
+  await expect(page.getByTestId('progress-words')).toContainText('Too little from');
   await hasNoViolations(page);
 });
 

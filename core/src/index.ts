@@ -83,6 +83,8 @@ export {
   drillOf,
   drillsOfCourse,
   firstDrill,
+  goalChange,
+  goalOf,
   lastPlayedAt,
   lineOf,
   newCourse,
@@ -270,6 +272,7 @@ export { spectrumOf } from './signal/spectrum';
 export type { Estimate } from './stats/interval-estimate';
 export { type Chance, chance } from './stats/random';
 export { mean, median, sampleSd } from './stats/summary';
+export { clampBpm } from './time/clamp-tempo';
 export { CLICK_SOUNDS, type Click, type ClickKind, clickWaveform, clickWaveforms, placeClicks } from './time/click';
 export { CLICK_PLANS } from './time/click-plan';
 export { dayAt, dayIndex, dayNumber, localDay, weekdayOf } from './time/day';

@@ -13,6 +13,7 @@ export const summaryOfAccompaniment = ({ id, title, addedAt, lengthS, beats }: A
   addedAt,
   lengthS,
   bpm: meanBpm(beats?.timesS ?? []),
+  firstBarBeat: beats?.firstBarBeat ?? 0,
 });
 
 /** The beats, counted from 0, with which bars begin. */

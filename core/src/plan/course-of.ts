@@ -117,6 +117,13 @@ export const lineOf = (course: Course): Pick<Course, 'schools' | 'last'> => {
   return { schools, last: kept?.last ?? null };
 };
 
+/** The tempo that is aimed for: along with a recording it has a goal of its own. */
+export const goalOf = ({ goalBpm, along }: Course): number => along?.goalBpm ?? goalBpm;
+
+/** What changes the tempo that is aimed for. */
+export const goalChange = ({ along }: Course, goalBpm: number): CourseChange =>
+  along ? { along: { ...along, goalBpm } } : { goalBpm };
+
 /** When a course was played last, in whatever way; empty where it never was. */
 export const lastPlayedAt = (course: Course | undefined): string =>
   [course?.last, ...Object.values(course?.others ?? {}).map(({ last }) => last)]

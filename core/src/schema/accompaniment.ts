@@ -43,6 +43,8 @@ export const AccompanimentSummarySchema = AccompanimentSchema.pick({
 }).extend({
   /** Mean tempo; null where no beats are known. */
   bpm: z.number().nullable(),
+  /** The first beat that begins a bar. */
+  firstBarBeat: z.number().int().min(0),
 });
 
 export type BeatsOf = z.infer<typeof BeatsOfSchema>;

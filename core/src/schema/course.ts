@@ -51,9 +51,12 @@ export const CourseSchema = CourseKeySchema.extend({
   leastRepetitions: z.number().int().min(1).max(50).default(1),
   /** Bars of rest between two repetitions, before the count-in of the next. */
   restBars: z.number().int().min(0).max(16).default(0),
-  /** The recording that it is played along with, and the beat of it, counted from 0, where the first downbeat lies. */
+  /**
+   * The recording that it is played along with, the beat of it, counted from 0, where the first downbeat lies, and the goal along with it:
+   * mostly its own tempo.
+   */
   along: z
-    .object({ accompanimentId: z.uuid(), fromBeat: z.number().int().min(0) })
+    .object({ accompanimentId: z.uuid(), fromBeat: z.number().int().min(0), goalBpm: TempoSchema })
     .nullable()
     .default(null),
   /** What was looked at before speed, and what the player chose to skip. */

@@ -159,6 +159,10 @@ export const showCourse = (course: Course): void => {
   ]);
 };
 
+/** A course as it is shown; where it is not, as it was given. */
+export const shownCourse = (course: Course): Course =>
+  queryClient.getQueryData<readonly Course[]>(KEYS.courses)?.find((one) => courseId(one) === courseId(course)) ?? course;
+
 /** The course of a passage or of a part of it, with a way to change a part of it; a change shows at once and is stored. */
 export const useCourse = (
   passage: CoursePassage,

@@ -9,7 +9,12 @@ SignalsmithStretch.moduleUrl = moduleAddress;
 export interface Stretcher {
   play(playback: Playback, untilS?: number): void;
   stop(): void;
+  /** How loud, 0…1. */
+  setLevel(level: number): void;
 }
+
+/** A change of level is as quick as the ear takes it for smooth. */
+const LEVEL_S = 0.03;
 
 /** Opens a recording for playing in an audio context, at a level of 0…1. At its own speed it sounds as it is, untouched. */
 export const openStretcher = async (context: AudioContext, sound: AudioBuffer, level: number): Promise<Stretcher> => {
@@ -28,6 +33,7 @@ export const openStretcher = async (context: AudioContext, sound: AudioBuffer, l
   };
   return {
     stop,
+    setLevel: (next) => void out.gain.setTargetAtTime(next, context.currentTime, LEVEL_S),
     play({ atS, fromS, rate, loop }, untilS) {
       // What was planned before is forgotten with what comes after it.
       stop();

@@ -25,7 +25,7 @@ import {
   withSchoolDrills,
 } from '@isochron/core';
 import { create } from 'zustand';
-import { showCourse } from '../api/queries';
+import { showCourse, shownCourse } from '../api/queries';
 import { openTakeAudio, type TakeAudio } from '../audio/take-audio';
 import { notKeptWords } from '../recorder/not-kept';
 import { beginTake, endTake, keepForSending, sendUnsent } from '../recorder/outbox';
@@ -132,8 +132,9 @@ export const useBench = create<Bench>((set, get) => {
     clearInterval(over.clock);
     over.endedAt = new Date();
     holdChunks(await over.audio.close());
-    // What the take leaves for its course is shown at once, whether or not the server is there.
-    showCourse(afterTake(over.beginning.course, takeOf(loopOf(over), over)));
+    // What the take leaves for its course is shown at once, whether or not the server is there: for the course as it is kept, not as a
+    // block or a recording had it practised.
+    showCourse(afterTake(shownCourse(over.beginning.course), takeOf(loopOf(over), over)));
     await keep(over, true);
     if (loopOf(over).repetitions.length === 0) {
       if (over === running) stand(null);

@@ -20,6 +20,11 @@ export const useDayPlan = create<DayPlanStore>()(
   }),
 );
 
+// Another tab's changes are shown here, and not overwritten by the next one made here.
+globalThis.addEventListener?.('storage', ({ key }: StorageEvent) => {
+  if (key === 'isochron-day') void useDayPlan.persist.rehydrate();
+});
+
 export const showPlan = (plan: DayPlan): void => {
   useDayPlan.setState({ plan });
 };

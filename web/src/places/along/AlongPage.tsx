@@ -6,9 +6,11 @@ import { useNavigate, useParams } from 'react-router';
 import { z } from 'zod';
 import { refetchAccompaniments, useAccompaniment, useChangeAccompaniment } from '../../api/accompaniments';
 import { deleteAccompaniment } from '../../api/client';
+import { useSettings } from '../../api/settings';
 import { Action } from '../../app/Action';
 import { ConfirmDialog } from '../../app/ConfirmDialog';
 import { ChoiceField, NumberField, YesNoField } from '../../app/fields';
+import { LevelSchema } from '../../app/level-schema';
 import { Notice, PageTitle, Part } from '../../app/Page';
 import { usePageKeys } from '../../app/use-page-keys';
 import { lengthWords, placeWords } from './along-words';
@@ -32,6 +34,7 @@ export const AlongPage = () => {
   const { accompanimentId = '' } = useParams();
   const { accompaniment, message } = useAccompaniment(accompanimentId);
   const { change, trouble: notKept } = useChangeAccompaniment(accompanimentId);
+  const { settings, change: changeSettings } = useSettings();
   const { peaks, trouble: unheard } = usePeaks(accompanimentId);
   const navigate = useNavigate();
   const [past, setPast] = useState<BeatsOf[]>([]);
@@ -174,6 +177,14 @@ export const AlongPage = () => {
         {fromBar !== ALL && (
           <ChoiceField label="to the end of" width="130px" value={toBar} choices={barChoices} onChange={setToBar} />
         )}
+        <NumberField
+          label="Level"
+          unit="0 to 100"
+          value={Math.round(settings.alongLevel * 100)}
+          schema={LevelSchema}
+          onChange={(level) => void changeSettings({ alongLevel: level / 100 })}
+          width="90px"
+        />
         <YesNoField label="Click on its beats" value={withClick} onChange={setWithClick} />
         <ChoiceField
           label="Shown at once"
@@ -202,7 +213,10 @@ export const AlongPage = () => {
           </Part>
         </>
       )}
-      <Flex gap="12px" marginTop="30px" flexWrap="wrap">
+      <Text marginTop="18px" color="quiet" fontSize="16px">
+        Keep it moderately loud, above all in headphones.
+      </Text>
+      <Flex gap="12px" marginTop="18px" flexWrap="wrap">
         {beats && (
           <Action quiet onClick={finder.again}>
             Listen for its beats again

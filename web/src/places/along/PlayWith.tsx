@@ -7,6 +7,7 @@ import {
   beatEvenness,
   beatsLeft,
   beatsOf,
+  clampBpm,
   courseOf,
   drillOf,
   keyOf,
@@ -55,8 +56,7 @@ export const PlayWith = ({ accompaniment, beats }: { accompaniment: Accompanimen
     try {
       showCourse(
         await patchCourse(keyOf(course), {
-          along: { accompanimentId: accompaniment.id, fromBeat: at },
-          goalBpm: Math.round(ownBpmOf(along)),
+          along: { accompanimentId: accompaniment.id, fromBeat: at, goalBpm: clampBpm(Math.round(ownBpmOf(along))) },
         }),
       );
       await navigate(`/bench/${passage.id}?variant=${course.variantId}&section=${course.sectionId}`);
@@ -93,7 +93,7 @@ export const PlayWith = ({ accompaniment, beats }: { accompaniment: Accompanimen
           ? 'The recording has no two beats from there on.'
           : left < needed
             ? `That is ${needed} beats long, and the recording has ${left} from there: after them its last tempo goes on without it.`
-            : `That is ${needed} beats long; the recording has ${left} from there. The goal becomes its own tempo there, ${bpm(Math.round(ownBpmOf(along)))}; slower, it sounds at its own pitch.`}
+            : `That is ${needed} beats long; the recording has ${left} from there. Along with it the goal is its own tempo there, ${bpm(Math.round(ownBpmOf(along)))}; slower, it sounds at its own pitch.`}
       </Text>
     </>
   );

@@ -81,6 +81,7 @@ export const usePlayback = (id: string, beats: BeatsOf | null, lengthS: number, 
     }
   };
 
+  useEffect(() => sounding.current?.stretcher.setLevel(settings.alongLevel), [settings.alongLevel]);
   // What is heard follows what is asked for, from where it is.
   const loopKey = `${hearing.loop?.fromS} ${hearing.loop?.toS}`;
   // biome-ignore lint/correctness/useExhaustiveDependencies: only a change of what is heard begins it anew.

@@ -1,4 +1,4 @@
-import { barBeats, type InputKind } from '@isochron/core';
+import { barBeats, clampBpm, type InputKind } from '@isochron/core';
 import { useAccompaniment, useAccompaniments } from '../../api/accompaniments';
 import { ChoiceField } from '../../app/fields';
 import type { CourseChoice } from './course-choice';
@@ -29,7 +29,11 @@ export const AlongChoice = ({ course, change, input }: CourseChoice & { input: I
           { value: NOTHING, name: 'nothing: the click' },
           ...offered.map(({ id, title }) => ({ value: id, name: title })),
         ]}
-        onChange={(id) => change({ along: id === NOTHING ? null : { accompanimentId: id, fromBeat: 0 } })}
+        onChange={(id) => {
+          const chosen = offered.find((one) => one.id === id);
+          const goalBpm = clampBpm(Math.round(chosen?.bpm ?? course.goalBpm));
+          change({ along: chosen ? { accompanimentId: id, fromBeat: chosen.firstBarBeat, goalBpm } : null });
+        }}
       />
       {along && bars.length > 0 && (
         <ChoiceField

@@ -6,6 +6,8 @@ import {
   courseStart,
   type Drill,
   dangerSpots,
+  goalChange,
+  goalOf,
   headlineBpm,
   intervalMs,
   notesPerBeat,
@@ -63,6 +65,7 @@ export const BeforeTake = ({ passage, part }: { passage: Passage; part: Part }) 
   const { course: own, change } = useCourse(passage, part);
   const block = useBlockAtWork(own);
   const course = useMemo(() => (block ? courseForBlock(own, block) : own), [block, own]);
+  const ownGoalBpm = goalOf(course);
   const { begin, opening, trouble } = useBench();
   const sitting = useSitting((store) => store.sitting);
   const storage = useHealth().data?.storage ?? '';
@@ -75,8 +78,8 @@ export const BeforeTake = ({ passage, part }: { passage: Passage; part: Part }) 
   const section = passage.sections.find(({ id }) => id === course.sectionId) ?? null;
   const isStraight = drill.method.id === 'straight' && !drill.also;
   const spots = useMemo(
-    () => (isStraight ? new Set(dangerSpots(drill.grid, course.goalBpm).map(({ index }) => index)) : undefined),
-    [isStraight, drill, course.goalBpm],
+    () => (isStraight ? new Set(dangerSpots(drill.grid, ownGoalBpm).map(({ index }) => index)) : undefined),
+    [isStraight, drill, ownGoalBpm],
   );
   // A take of this that was broken off in this sitting goes on where it stood.
   const broken = sitting && underWay(sitting, course);
@@ -85,11 +88,11 @@ export const BeforeTake = ({ passage, part }: { passage: Passage; part: Part }) 
   const form = useForm<Tempos>({
     resolver: zodResolver(TemposSchema),
     mode: 'onChange',
-    defaultValues: { goalBpm: course.goalBpm, startBpm: courseStart(course).bpm },
+    defaultValues: { goalBpm: ownGoalBpm, startBpm: courseStart(course, ownGoalBpm).bpm },
   });
   const { isDirty: isOwnStart } = form.getFieldState('startBpm', form.formState);
   const typedGoal = TempoSchema.safeParse(form.watch('goalBpm'));
-  const goalBpm = typedGoal.success ? typedGoal.data : course.goalBpm;
+  const goalBpm = typedGoal.success ? typedGoal.data : ownGoalBpm;
   const suggested = block?.startBpm ? { bpm: block.startBpm, why: block.why } : courseStart(course, goalBpm);
   const suggestedBpm = from ? headlineBpm(from.tempo) : suggested.bpm;
   const startBpm = Number(form.watch('startBpm'));
@@ -98,14 +101,14 @@ export const BeforeTake = ({ passage, part }: { passage: Passage; part: Part }) 
     if (!isOwnStart) form.resetField('startBpm', { defaultValue: suggestedBpm });
   }, [form, isOwnStart, suggestedBpm]);
   useEffect(() => {
-    form.resetField('goalBpm', { defaultValue: course.goalBpm });
-  }, [form, course.goalBpm]);
+    form.resetField('goalBpm', { defaultValue: ownGoalBpm });
+  }, [form, ownGoalBpm]);
 
   const start = useMemo(
     () =>
       form.handleSubmit(async (tempos) => {
         if (!loaded || !along.drills) return;
-        if (tempos.goalBpm !== course.goalBpm) change({ goalBpm: tempos.goalBpm });
+        if (tempos.goalBpm !== ownGoalBpm) change(goalChange(own, tempos.goalBpm));
         const left = from && interrupted.find(({ take }) => take.id === from.takeId);
         if (left) await saveInterrupted(left);
         const goesOn = from && tempos.startBpm === headlineBpm(from.tempo) ? from : null;
@@ -121,7 +124,7 @@ export const BeforeTake = ({ passage, part }: { passage: Passage; part: Part }) 
           from: goesOn,
         });
       }),
-    [form, loaded, course, change, from, interrupted, begin, passage, along.drills, settings, block],
+    [form, loaded, course, own, ownGoalBpm, change, from, interrupted, begin, passage, along.drills, settings, block],
   );
   const acts = useMemo(() => ({ begin: () => void start() }), [start]);
   useBenchKeys(acts);
@@ -192,7 +195,7 @@ export const BeforeTake = ({ passage, part }: { passage: Passage; part: Part }) 
               : undefined
           }
           onBlur={() => {
-            if (typedGoal.success && typedGoal.data !== course.goalBpm) change({ goalBpm: typedGoal.data });
+            if (typedGoal.success && typedGoal.data !== ownGoalBpm) change(goalChange(own, typedGoal.data));
           }}
         />
         <FormNumber form={form} name="startBpm" label="Start" help={startHelp} />

@@ -59,6 +59,7 @@ const BlockWords = ({ passage }: { passage: Passage }) => {
       <Text>
         goal {bpm(loop.aim.goalBpm)} · from {bpm(loop.aim.startBpm)}
       </Text>
+      {loop.drill?.along && <Text>along with “{loop.drill.along.title}”</Text>}
       <Text>{played === 0 ? 'first repetition' : `${played} played, ${clean} clean`}</Text>
       <Text>input {peakDb === null ? '–' : `${signed(peakDb, 0)} dB`}</Text>
     </Box>

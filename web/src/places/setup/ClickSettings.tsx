@@ -1,10 +1,9 @@
 import { Flex } from '@chakra-ui/react';
 import { CLICK_SOUNDS, type ClickSound } from '@isochron/core';
-import { z } from 'zod';
 import { useSettings } from '../../api/settings';
 import { ChoiceField, CountField, NumberField, YesNoField } from '../../app/fields';
+import { LevelSchema } from '../../app/level-schema';
 
-const LevelSchema = z.number({ message: 'A number from 0 to 100.' }).min(0, 'Not under 0.').max(100, 'Not over 100.');
 const ACCENTS_DB = [0, 2, 4, 6, 9];
 const BREAKS_MIN = [0, 15, 20, 25, 30, 45];
 

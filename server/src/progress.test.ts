@@ -1,0 +1,55 @@
+import { API, type ProgressTries } from '@isochron/core';
+import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import { putTake } from './takes';
+import { makeOne, SITTING, sendJson } from './testing/made-takes';
+import { type OpenServer, openServer } from './testing/open-server';
+
+let server: OpenServer;
+beforeEach(async () => {
+  server = await openServer();
+  await sendJson(`${server.api}/sittings/${SITTING.id}`, 'PUT', SITTING);
+});
+afterEach(() => server.close());
+
+const played = async (...days: string[]) => {
+  for (const day of days) {
+    const at = `${day}T18:00:00.000Z`;
+    await putTake(server.store, { ...makeOne(), startedAt: at, endedAt: at });
+  }
+};
+const progress = async (query = ''): Promise<ProgressTries> => {
+  const { passageId, variantId, sectionId } = makeOne();
+  const answer = await fetch(
+    `${server.api}/passages/${passageId}/progress?variantId=${variantId}&sectionId=${sectionId}${query}`,
+  );
+  return API.progress.parse(await answer.json());
+};
+
+describe('a passage over its history', () => {
+  it('comes by stretches that are as short as the history allows, each with its repetitions', async () => {
+    await played('2026-01-05', '2026-01-06', '2026-01-13', '2026-02-20');
+    const { from, to, periodDays, tries } = await progress();
+    expect({ from, to, periodDays }).toEqual({ from: '2026-01-05', to: '2026-02-20', periodDays: 7 });
+    const { repetitions } = makeOne();
+    expect([...new Set(tries.map(({ period }) => period))]).toEqual([0, 1, 6]);
+    expect(tries.filter(({ period }) => period === 0)).toHaveLength(2 * repetitions.length);
+    expect(tries[0]).toMatchObject({ bpm: repetitions[0]?.askedBpm ?? expect.any(Number), way: null });
+    expect(tries.some(({ spreadMs }) => spreadMs !== null)).toBe(true);
+    await played('2030-01-05');
+    expect((await progress()).periodDays).toBe(28);
+    const later = await progress('&from=2026-02-01&to=2026-02-28');
+    expect([...new Set(later.tries.map(({ period }) => period))]).toEqual([2]);
+  });
+
+  it('looks at the newest takes of a stretch with many, at none where there are none, and past one that cannot be read', async () => {
+    expect((await progress()).tries).toEqual([]);
+    const days = Array.from({ length: 9 }, () => '2026-03-02');
+    await played(...days);
+    const { tries } = await progress();
+    expect(new Set(tries.map(({ takeId }) => takeId)).size).toBe(6);
+    const [first] = tries;
+    await server.store.database.query(`UPDATE repetitions SET outcome = 'no such' WHERE takeId = '${first?.takeId}'`);
+    const left = await progress();
+    expect(new Set(left.tries.map(({ takeId }) => takeId)).size).toBe(5);
+  });
+});
