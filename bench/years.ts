@@ -155,7 +155,7 @@ const PLACES: readonly { name: string; path: string; usable: string }[] = [
   { name: 'Material', path: '/material', usable: 'main a[href^="/bench/"]' },
   { name: 'Ledger', path: '/ledger', usable: 'main table tbody tr td a' },
   { name: 'A passage over weeks', path: '/ledger/tempo/five-steps', usable: '[data-testid=goal-range]' },
-  { name: 'Setup', path: '/setup', usable: 'main input' },
+  { name: 'Setup', path: '/setup', usable: 'main input:visible' },
 ];
 
 const places = async (browser: Browser, { api }: SpawnedServer, takeId: string): Promise<Timed[]> => {

@@ -128,15 +128,19 @@ const periodAt = (periods: readonly number[], windowS: number, step: number): nu
   return (periods[low] as number) * (1 - share) + (periods[high] as number) * share;
 };
 
+/** Logarithms of whole numbers of steps, as far as two beats can lie apart. */
+const LOGS = Float64Array.from({ length: Math.ceil((2 * 60) / SLOWEST / STEP_S) + 2 }, (_, steps) => Math.log(steps));
+
 /** Beats through a recording: strong where there are onsets, and a period apart. */
 const track = (strength: Float32Array, periods: Float64Array, tightness: number): number[] => {
   const score = new Float64Array(strength.length);
   const came = new Int32Array(strength.length).fill(-1);
   for (let k = 0; k < strength.length; k += 1) {
     const period = periods[k] as number;
+    const logPeriod = Math.log(period);
     let best = 0;
-    for (let j = Math.max(0, Math.round(k - 2 * period)); j <= k - period / 2; j += 1) {
-      const value = (score[j] as number) - tightness * Math.log((k - j) / period) ** 2;
+    for (let j = Math.max(0, Math.round(k - 2 * period), k - LOGS.length + 1); j <= k - period / 2; j += 1) {
+      const value = (score[j] as number) - tightness * ((LOGS[k - j] as number) - logPeriod) ** 2;
       if (value > best) {
         best = value;
         came[k] = j;
@@ -197,9 +201,10 @@ const onsetNear = (onsets: readonly Onset[], timeS: number): number | null => {
 };
 
 /**
- * Finds the beats of a recording from its onsets (ascending), steady or drifting: the tempo of windows of 8 s by how alike the onsets are to
- * themselves a beat later, the likeliest way through them, then beats by dynamic programming (D. P. W. Ellis, "Beat tracking by
- * dynamic programming", J. New Music Research 36, 2007), each moved to the onset that it means. Fewer than 4 onsets have no beats.
+ * Finds the beats of a recording from its onsets (ascending), steady or drifting: the tempo of windows of 8 and of 5 s by how alike the
+ * onsets are to themselves a beat later, the likeliest way through them, then beats by dynamic programming (D. P. W. Ellis, "Beat tracking
+ * by dynamic programming", J. New Music Research 36, 2007) at that period and at its parts and multiples; of all these the beats that stand
+ * out most, each moved to the onset that it means. Fewer than 4 onsets have no beats.
  */
 export const findBeats = (onsets: readonly Onset[], lengthS: number): FoundBeats => {
   if (onsets.length < 4) return { timesS: [], support: 0 };

@@ -89,7 +89,8 @@ export const AlongPage = () => {
   const tap = () => {
     const heardS = playback.heardAt(performance.now());
     if (heardS === null) void playback.play(placeS);
-    else setTaps((before) => [...before, heardS]);
+    // Who taps through a loop again means the last round.
+    else setTaps((before) => (heardS < (before.at(-1) ?? 0) ? [heardS] : [...before, heardS]));
   };
   const takeTaps = () => {
     if (beats) edit({ ...beats, timesS: tapBeats(beats.timesS, taps, beats.onsetsS), support: null });
@@ -119,7 +120,11 @@ export const AlongPage = () => {
       <Notice>{notKept || unheard || playback.trouble || finder.trouble}</Notice>
       {finder.share !== null && (
         <Flex gap="16px" align="center" marginBottom="12px" role="status">
-          <Text>Listening for its beats: {Math.round(100 * finder.share)} %.</Text>
+          <Text>
+            {finder.share < 1
+              ? `Listening for its beats: ${Math.round(100 * finder.share)} %.`
+              : 'Finding the beats in what was heard …'}
+          </Text>
           <Action quiet onClick={finder.stop}>
             Stop
           </Action>
