@@ -188,6 +188,7 @@ export type { Measures, NoteResult, Onset, SingleOnset } from './schema/measures
 export type { Marks, Pitch } from './schema/notation';
 export type { OptionField } from './schema/options';
 export { type Passage, PassageSchema, type Section, type Variant } from './schema/passage';
+export type { CourseTotals } from './schema/practice';
 export * from './schema/practice';
 export type { ClickSound } from './schema/settings';
 export {

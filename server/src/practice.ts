@@ -1,4 +1,13 @@
-import { courseId, type Practice, PracticeDaySchema, type PracticeQuery, PracticeSchema } from '@isochron/core';
+import {
+  API,
+  type CourseKey,
+  type CourseTotals,
+  courseId,
+  type Practice,
+  PracticeDaySchema,
+  type PracticeQuery,
+  PracticeSchema,
+} from '@isochron/core';
 import { QueryTypes } from 'sequelize';
 import type { Store } from './database/open';
 
@@ -55,3 +64,17 @@ export const practiceDays = ({ database, unreadable, read }: Store, query: Pract
       weak: query.every ? weak : weak.filter((one, k) => weak.findIndex((other) => courseId(other) === courseId(one)) === k),
     };
   });
+
+/** All that a course was ever given, together. Counted from an index alone, in its order. */
+export const courseTotals = async (
+  { database }: Store,
+  { passageId, variantId, sectionId }: CourseKey,
+): Promise<CourseTotals> => {
+  const [sums] = await database.query(
+    `SELECT COUNT(*) AS takes, COALESCE(SUM(repetitionCount), 0) AS repetitions, COALESCE(SUM(cleanCount), 0) AS clean,
+       COALESCE(SUM(playedS), 0) AS playedS, COALESCE(SUM(fastS), 0) AS fastS
+     FROM takes INDEXED BY takes_practice WHERE passageId = :passageId AND variantId = :variantId AND sectionId = :sectionId`,
+    { replacements: { passageId, variantId, sectionId }, type: QueryTypes.SELECT },
+  );
+  return API.courseTotals.parse(sums);
+};

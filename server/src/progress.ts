@@ -15,23 +15,26 @@ export const passageProgress = async (store: Store, passageId: string, query: Pr
   const asked = { passageId, variantId, sectionId };
   const select = <Row extends object>(sql: string, more: object = {}) =>
     database.query<Row>(sql, { replacements: { ...asked, ...more }, type: QueryTypes.SELECT });
+  const own = 'passageId = :passageId AND variantId = :variantId AND sectionId = :sectionId';
+  // Each end by itself is read from the end of the index; both in one question would be read through all of it.
   const [span] = await select<{ first: string | null; last: string | null }>(
-    `SELECT substr(MIN(startedAt), 1, 10) AS first, substr(MAX(startedAt), 1, 10) AS last FROM takes
-     WHERE passageId = :passageId AND variantId = :variantId AND sectionId = :sectionId`,
+    `SELECT (SELECT substr(MIN(startedAt), 1, 10) FROM takes WHERE ${own}) AS first,
+       (SELECT substr(MAX(startedAt), 1, 10) FROM takes WHERE ${own}) AS last`,
   );
   const today = new Date().toISOString().slice(0, 10);
   const from = query.from ?? span?.first ?? today;
   const to = [query.to ?? span?.last ?? today, from].sort().at(-1) as string;
   const periodDays = periodDaysFor(from, to);
   const rows = await select<{ takeId: string }>(
-    `WITH chosen AS (
-       SELECT id, startedAt, period FROM (
-         SELECT id, startedAt, period, ROW_NUMBER() OVER (PARTITION BY period ORDER BY startedAt DESC) AS place FROM (
-           SELECT id, startedAt, CAST((julianday(substr(startedAt, 1, 10)) - julianday(:from)) / :periodDays AS INTEGER) AS period
-           FROM takes INDEXED BY takes_course
-           WHERE passageId = :passageId AND variantId = :variantId AND sectionId = :sectionId AND methodId = 'straight'
-             AND startedAt >= :from AND startedAt < date(:to, '+1 day')))
-       WHERE place <= ${TAKES_A_PERIOD})
+    `WITH RECURSIVE periods (period, begins) AS (
+       SELECT 0, :from UNION ALL
+       SELECT period + 1, date(begins, :step) FROM periods WHERE date(begins, :step) <= :to
+     ), chosen AS (
+       SELECT periods.period, takes.id, takes.startedAt FROM periods JOIN takes ON takes.id IN (
+         SELECT id FROM takes INDEXED BY takes_course
+         WHERE ${own} AND methodId = 'straight' AND startedAt >= begins AND startedAt < date(MIN(date(begins, :step, '-1 day'), :to), '+1 day')
+         ORDER BY startedAt DESC LIMIT ${TAKES_A_PERIOD})
+     )
      SELECT takes.id AS takeId, chosen.period, repetitions.bpm, repetitions.outcome,
        json_extract(repetitions.measures, '$.demand') AS demand,
        json_extract(repetitions.measures, '$.spreadMs.value') AS spreadMs,
@@ -44,7 +47,7 @@ export const passageProgress = async (store: Store, passageId: string, query: Pr
      WHERE json_valid(takes.drills) AND json_valid(repetitions.measures) AND json_valid(repetitions.notes)
        AND (repetitions.drill = 0 OR way IS NOT NULL)
      ORDER BY chosen.startedAt, repetitions."index"`,
-    { from, to, periodDays },
+    { from, to, step: `+${periodDays} days` },
   );
   // One that cannot be read hides only itself.
   const tries = rows.flatMap((row) => unreadable.read('repetition', row.takeId, API.progress.shape.tries.element, row) ?? []);

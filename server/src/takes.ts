@@ -167,11 +167,32 @@ const SHOWN: Record<TakeQuery['show'], WhereOptions> = {
   noted: { note: { [Op.ne]: '' } },
 };
 
-/** Takes whose title or note has a text in it. */
-const said = (text: string): WhereOptions => {
+/** The titles that takes have and that hold a text, each once: looked up in the index of titles from one to the next. */
+const titlesWith = async ({ database }: Store, like: string, transaction: Transaction): Promise<string[]> => {
+  const rows: { title: string }[] = await database.query(
+    `WITH RECURSIVE titles (title) AS (
+       SELECT MIN(title) FROM takes UNION ALL
+       SELECT (SELECT MIN(title) FROM takes WHERE title > titles.title) FROM titles WHERE title IS NOT NULL
+     ) SELECT title FROM titles WHERE title LIKE :like ESCAPE '\\'`,
+    { replacements: { like }, type: QueryTypes.SELECT, transaction },
+  );
+  return rows.map(({ title }) => title);
+};
+
+/**
+ * Takes whose title or note has a text in it. Titles are few and notes are rare: both are found by their indexes, and not by reading every
+ * take.
+ */
+const said = async (store: Store, text: string, transaction: Transaction): Promise<WhereOptions> => {
   if (text === '') return {};
-  const like = { [Op.substring]: text };
-  return { [Op.or]: [{ title: like }, { note: like }] };
+  const like = `%${text.replace(/[\\%_]/g, '\\$&')}%`;
+  const titles = await titlesWith(store, like, transaction);
+  const noted: { id: string }[] = await store.database.query(
+    `SELECT id FROM takes WHERE note <> '' AND note LIKE :like ESCAPE '\\'`,
+    { replacements: { like }, type: QueryTypes.SELECT, transaction },
+  );
+  const either = [...(titles.length ? [{ title: titles }] : []), ...(noted.length ? [{ id: noted.map(({ id }) => id) }] : [])];
+  return either.length ? { [Op.or]: either } : { id: null };
 };
 
 /** Takes of some days, the last one whole. */
@@ -179,13 +200,16 @@ const between = (from: string | undefined, to: string | undefined): WhereOptions
   from || to ? { startedAt: { ...(from ? { [Op.gte]: from } : {}), ...(to ? { [Op.lt]: `${to}T23:59:59.999Z` } : {}) } } : {};
 
 /** A page of stored takes without their notes, and how many there are in all. One that cannot be read hides only itself. */
-export const listTakes = (
-  { models, read, unreadable }: Store,
-  query: TakeQuery,
-): Promise<{ takes: TakeSummary[]; total: number }> =>
-  read(async (transaction) => {
+export const listTakes = (store: Store, query: TakeQuery): Promise<{ takes: TakeSummary[]; total: number }> =>
+  store.read(async (transaction) => {
+    const { models, unreadable } = store;
     const { passageId, show, text, from, to, sort, order, limit, offset } = query;
-    const where = { ...(passageId ? { passageId } : {}), ...SHOWN[show], ...said(text), ...between(from, to) };
+    const where = {
+      ...(passageId ? { passageId } : {}),
+      ...SHOWN[show],
+      ...(await said(store, text, transaction)),
+      ...between(from, to),
+    };
     const total = await models.takes.count({ where, transaction });
     const rows = await models.takes.findAll({
       attributes: { exclude: ['drills', 'gaps', 'weak'] },

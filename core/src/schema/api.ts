@@ -3,7 +3,7 @@ import { AccompanimentSchema, AccompanimentSummarySchema } from './accompaniment
 import { CourseSchema } from './course';
 import { IdSchema, MomentSchema, NameIdSchema } from './ids';
 import { PassageSchema } from './passage';
-import { PracticeSchema } from './practice';
+import { CourseTotalsSchema, PracticeSchema } from './practice';
 import { SettingsSchema } from './settings';
 import { PassageSummarySchema, SolutionSchema } from './shelf';
 import { SittingSchema } from './sitting';
@@ -172,6 +172,7 @@ export const API = {
   stored: StoredSchema,
   history: TempoHistorySchema,
   practice: PracticeSchema,
+  courseTotals: CourseTotalsSchema,
   logged: LoggedSchema,
   tries: TriesSchema,
   progress: ProgressSchema,

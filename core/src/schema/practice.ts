@@ -31,6 +31,15 @@ export const PracticeSchema = z.object({
   weak: z.array(CourseKeySchema.extend({ day: z.iso.date(), spot: WeakSpotSchema })),
 });
 
+/** All that a course was ever given, together. */
+export const CourseTotalsSchema = PracticeDaySchema.pick({
+  takes: true,
+  repetitions: true,
+  clean: true,
+  playedS: true,
+  fastS: true,
+});
+
 /** Which days are asked for, as an address says it. */
 export const PracticeQuerySchema = z.object({
   /** From this day on; all days where nothing is said. */
@@ -43,6 +52,7 @@ export const PracticeQuerySchema = z.object({
 });
 
 export type PracticeQuery = z.infer<typeof PracticeQuerySchema>;
+export type CourseTotals = z.infer<typeof CourseTotalsSchema>;
 export type WeakSpot = z.infer<typeof WeakSpotSchema>;
 export type Practice = z.infer<typeof PracticeSchema>;
 export type Purpose = z.infer<typeof PurposeSchema>;

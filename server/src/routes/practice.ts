@@ -1,13 +1,16 @@
-import { PracticeQuerySchema } from '@isochron/core';
+import { CourseKeySchema, PracticeQuerySchema } from '@isochron/core';
 import { Router } from 'express';
 import type { Store } from '../database/open';
-import { practiceDays } from '../practice';
+import { courseTotals, practiceDays } from '../practice';
 
-/** `/api/practice`: what was practised, day by day. */
+/** `/api/practice`: what was practised, day by day, and all of it together. */
 export const practiceRoutes = (store: Store): Router => {
   const routes = Router();
   routes.get('/', async (request, response) => {
     response.json(await practiceDays(store, PracticeQuerySchema.parse(request.query)));
+  });
+  routes.get('/totals', async (request, response) => {
+    response.json(await courseTotals(store, CourseKeySchema.parse(request.query)));
   });
   return routes;
 };

@@ -74,6 +74,8 @@ export const getProgress = (passageId: string, query: ProgressQuery) =>
   read(`/passages/${passageId}/progress?${asAddress(query)}`, API.progress);
 export const getHistory = (passageId: string) => read(`/passages/${passageId}/history`, API.history);
 export const getPractice = (query: Partial<PracticeQuery>) => read(`/practice?${asAddress(query)}`, API.practice);
+export const getCourseTotals = ({ passageId, variantId, sectionId }: CourseKey) =>
+  read(`/practice/totals?${asAddress({ passageId, variantId, sectionId })}`, API.courseTotals);
 /** Stores a log that was kept by hand; gives back how many of its lines are new. */
 export const postLog = (passageId: string, tempos: readonly LoggedTempo[]) =>
   answered(write('POST', `/passages/${passageId}/log`, tempos), API.logged);

@@ -1,7 +1,9 @@
 import {
   type Course,
   type CourseChange,
+  type CourseKey,
   type CoursePassage,
+  type CourseTotals,
   changeCourse,
   courseId,
   courseOf,
@@ -25,6 +27,7 @@ import {
   cancelReanalysis,
   getBackupState,
   getCourses,
+  getCourseTotals,
   getEarlier,
   getHealth,
   getHistory,
@@ -233,6 +236,10 @@ export const usePractice = (asked: Omit<Partial<PracticeQuery>, 'shift'>): Fetch
   });
   return { ...standing(query), practice: query.data ?? NO_PRACTICE };
 };
+
+/** All that a course was ever given; null while that is fetched. */
+export const useCourseTotals = (course: CourseKey): CourseTotals | null =>
+  useQuery({ queryKey: [...KEYS.takes, 'totals', courseId(course)], queryFn: () => getCourseTotals(course) }).data ?? null;
 
 /** The judged repetitions of a passage that were played straight, in order of time. */
 export const useTries = (passageId: string): Fetched & { tries: PassageTries } => {

@@ -3,7 +3,6 @@ import type { PassageSummary } from '@isochron/core';
 import {
   type CleanDay,
   changedSince,
-  courseId,
   dayAt,
   dayIndex,
   goalRange,
@@ -14,7 +13,7 @@ import {
 } from '@isochron/core';
 import { group } from 'd3-array';
 import { useMemo, useState } from 'react';
-import { useCourse, usePractice } from '../../api/queries';
+import { useCourse, useCourseTotals, usePractice } from '../../api/queries';
 import { DayField } from '../../app/DayField';
 import { Part } from '../../app/Page';
 import { useDates } from '../../app/use-dates';
@@ -50,17 +49,13 @@ export const WeeksPart = ({ passage, history }: { passage: PassageSummary; histo
   const say = useSay();
   const { day, short } = useDates();
   const { course, change } = useCourse(passage);
-  const { practice } = usePractice({ passageId: passage.id, every: true });
   const today = localDay(new Date());
+  const { practice } = usePractice({ passageId: passage.id, every: true, from: dayAt(dayIndex(today) - 7 * WEEKS) });
+  const all = useCourseTotals(course);
   const [from, setFrom] = useState(dayAt(dayIndex(today) - MONTH_DAYS));
   const [to, setTo] = useState(today);
   const range = useMemo(() => goalRange(history, course.goalBpm, today), [history, course.goalBpm, today]);
-  const own = practice.days.filter((one) => courseId(one) === courseId(course));
   const weeks = totals(practice.days, 'week').slice(-WEEKS);
-  const played = own.reduce((sum, one) => sum + one.playedS, 0);
-  const fast = own.reduce((sum, one) => sum + one.fastS, 0);
-  const repetitions = own.reduce((sum, one) => sum + one.repetitions, 0);
-  const clean = own.reduce((sum, one) => sum + one.clean, 0);
   const spots = useMemo(() => spotsByWeek(practice), [practice]);
   const { goalDay } = course;
   const isInside = goalDay && range.from && goalDay >= range.from && (range.to === null || goalDay <= range.to);
@@ -95,10 +90,13 @@ export const WeeksPart = ({ passage, history }: { passage: PassageSummary; histo
       </Part>
       <Part title="Minutes a week">
         {weeks.length > 0 && <WeekBars totals={weeks} title={`Minutes a week on ${passage.title}`} />}
-        <Text data-testid="passage-totals">
-          {repetitions} repetitions, {clean} of them clean; {minutes(played)} min from downbeat to downbeat,{' '}
-          {minutes(played) - minutes(fast)} min slow and {minutes(fast)} min within a tenth of the goal.
-        </Text>
+        {all && (
+          <Text data-testid="passage-totals">
+            In all {all.repetitions} repetitions, {all.clean} of them clean; {minutes(all.playedS)} min from downbeat to
+            downbeat, {minutes(all.playedS) - minutes(all.fastS)} min slow and {minutes(all.fastS)} min within a tenth of the
+            goal.
+          </Text>
+        )}
       </Part>
       {spots.length > 0 && (
         <Part title="Weak steps by week">
