@@ -41,6 +41,20 @@ describe('a passage over its history', () => {
     expect([...new Set(later.tries.map(({ period }) => period))]).toEqual([2]);
   });
 
+  it('is summed over all of it, and to nothing where nothing was played', async () => {
+    const { passageId, variantId, sectionId, repetitions } = makeOne();
+    const totals = async (section: string) =>
+      API.courseTotals.parse(
+        await (
+          await fetch(`${server.api}/practice/totals?passageId=${passageId}&variantId=${variantId}&sectionId=${section}`)
+        ).json(),
+      );
+    await played('2020-01-05', '2026-01-06', '2026-01-06');
+    expect(await totals(sectionId)).toMatchObject({ takes: 3, repetitions: 3 * repetitions.length });
+    expect((await totals(sectionId)).playedS).toBeGreaterThan(0);
+    expect(await totals('no-such')).toEqual({ takes: 0, repetitions: 0, clean: 0, playedS: 0, fastS: 0 });
+  });
+
   it('looks at the newest takes of a stretch with many, at none where there are none, and past one that cannot be read', async () => {
     expect((await progress()).tries).toEqual([]);
     const days = Array.from({ length: 9 }, () => '2026-03-02');
