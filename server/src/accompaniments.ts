@@ -1,13 +1,7 @@
 import { readdir, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Readable } from 'node:stream';
-import {
-  type Accompaniment,
-  AccompanimentSchema,
-  type AccompanimentSummary,
-  LARGEST_ACCOMPANIMENT_BYTES,
-  summaryOfAccompaniment,
-} from '@isochron/core';
+import { type Accompaniment, AccompanimentSchema, LARGEST_ACCOMPANIMENT_BYTES } from '@isochron/core';
 import type { Store } from './database/open';
 import { storeWhole } from './recordings';
 import { Refusal } from './refusal';
@@ -15,12 +9,11 @@ import { Refusal } from './refusal';
 /** As the sound was brought, in whatever form: only the browser knows what it can decode. */
 const ENDING = '.sound';
 
-/** Every recording to play along with, by title, without its beats. One that cannot be read hides only itself. */
-export const listAccompaniments = async ({ models, unreadable }: Store): Promise<AccompanimentSummary[]> =>
+/** Every recording to play along with, by title. One that cannot be read hides only itself. */
+export const listAccompaniments = async ({ models, unreadable }: Store): Promise<Accompaniment[]> =>
   (await models.accompaniments.findAll({ order: [['title', 'ASC']] })).flatMap((row) => {
     const { title, document } = row.get({ plain: true });
-    const read = unreadable.read('accompaniment', title, AccompanimentSchema, document);
-    return read ? summaryOfAccompaniment(read) : [];
+    return unreadable.read('accompaniment', title, AccompanimentSchema, document) ?? [];
   });
 
 /** A recording to play along with. Throws a Refusal where there is none (404), or it cannot be read (422). */

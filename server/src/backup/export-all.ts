@@ -3,6 +3,7 @@ import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { onsetsCsv, TakeQuerySchema } from '@isochron/core';
 import { ZipFile } from 'yazl';
+import { listAccompaniments } from '../accompaniments';
 import { listCourses } from '../courses';
 import type { Store } from '../database/open';
 import { listPassages } from '../passages';
@@ -53,6 +54,7 @@ export const exportAll = async (store: Store, out: Writable): Promise<void> => {
   json('passages.json', await listPassages(store));
   json('notebook.json', await listSolutions(store));
   json('courses.json', await listCourses(store));
+  json('accompaniments.json', await listAccompaniments(store));
   json('settings.json', await getPlayerSettings(store));
   json(
     'sittings.json',

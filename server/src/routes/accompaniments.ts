@@ -1,4 +1,4 @@
-import { AccompanimentSchema, IdSchema } from '@isochron/core';
+import { AccompanimentSchema, IdSchema, summaryOfAccompaniment } from '@isochron/core';
 import { Router } from 'express';
 import { z } from 'zod';
 import {
@@ -25,7 +25,7 @@ export const accompanimentRoutes = (store: Store): Router => {
     next();
   });
   routes.get('/', async (_request, response) => {
-    response.json(await listAccompaniments(store));
+    response.json((await listAccompaniments(store)).map(summaryOfAccompaniment));
   });
   routes.get('/:id', async (request, response) => {
     response.json(await getAccompaniment(store, request.params.id));

@@ -3,48 +3,32 @@ import { type BeatsOf, barBeats, tapBeats } from '@isochron/core';
 import { bisectCenter } from 'd3-array';
 import { useEffect, useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
-import { z } from 'zod';
 import { refetchAccompaniments, useAccompaniment, useChangeAccompaniment } from '../../api/accompaniments';
 import { deleteAccompaniment } from '../../api/client';
-import { useSettings } from '../../api/settings';
 import { Action } from '../../app/Action';
 import { ConfirmDialog } from '../../app/ConfirmDialog';
-import { ChoiceField, NumberField, YesNoField } from '../../app/fields';
-import { LevelSchema } from '../../app/level-schema';
 import { Notice, PageTitle, Part } from '../../app/Page';
 import { usePageKeys } from '../../app/use-page-keys';
 import { lengthWords, placeWords } from './along-words';
 import { BeatActions } from './BeatActions';
 import { BeatLine } from './BeatLine';
+import { FIRST_HEARING, HearingControls } from './HearingControls';
 import { PlayWith } from './PlayWith';
 import { useBeatFinder } from './use-beats';
 import { usePeaks } from './use-peaks';
 import { usePlayback } from './use-playback';
-
-const SpeedSchema = z
-  .number({ message: 'A number from 40 to 150.' })
-  .min(40, 'Not under 40: it would blur.')
-  .max(150, 'Not over 150.');
-/** Seconds shown at once, from single beats to a whole stretch. */
-const SPANS_S = [4, 10, 25, 60];
-const ALL = '';
 
 /** One recording to play along with: heard at any speed, its beats corrected, and on to the Bench with it. */
 export const AlongPage = () => {
   const { accompanimentId = '' } = useParams();
   const { accompaniment, message } = useAccompaniment(accompanimentId);
   const { change, trouble: notKept } = useChangeAccompaniment(accompanimentId);
-  const { settings, change: changeSettings } = useSettings();
   const { peaks, trouble: unheard } = usePeaks(accompanimentId);
   const navigate = useNavigate();
   const [past, setPast] = useState<BeatsOf[]>([]);
   const [selected, setSelected] = useState<number | null>(null);
-  const [span, setSpan] = useState(1);
   const [viewS, setViewS] = useState(0);
-  const [speedPct, setSpeedPct] = useState(100);
-  const [withClick, setWithClick] = useState(false);
-  const [fromBar, setFromBar] = useState(ALL);
-  const [toBar, setToBar] = useState(ALL);
+  const [hearing, setHearing] = useState(FIRST_HEARING);
   const [taps, setTaps] = useState<number[]>([]);
 
   const beats = accompaniment?.beats ?? null;
@@ -52,29 +36,28 @@ export const AlongPage = () => {
   const keep = (next: BeatsOf) => {
     if (accompaniment) change({ ...accompaniment, beats: next });
   };
+  const edit = (next: BeatsOf) => {
+    if (beats) setPast((before) => [...before, beats]);
+    keep(next);
+  };
   const finder = useBeatFinder(accompaniment, (found) => {
-    keep(found);
+    edit(found);
     setSelected(found.timesS.length ? 0 : null);
   });
   const bars = beats ? barBeats(beats) : [];
   const startOf = (bar: number): number => beats?.timesS[bars[bar] as number] ?? lengthS;
-  const loop =
-    fromBar !== ALL && toBar !== ALL && Number(toBar) >= Number(fromBar)
-      ? { fromS: startOf(Number(fromBar)), toS: startOf(Number(toBar) + 1) }
-      : null;
+  const { speedPct, withClick, spanS } = hearing;
+  const [loopFromS, loopToS] = hearing.loop ? [startOf(hearing.loop.fromBar), startOf(hearing.loop.toBar + 1)] : [0, 0];
+  // With fewer beats its bars may be gone.
+  const loop = loopToS > loopFromS ? { fromS: loopFromS, toS: loopToS } : null;
   const playback = usePlayback(accompanimentId, beats, lengthS, { rate: speedPct / 100, loop, withClick });
   const { placeS, state } = playback;
-  const spanS = SPANS_S[span] as number;
 
   useEffect(() => {
     // The view turns over like a page when what sounds leaves it.
     setViewS((from) => (placeS >= from && placeS < from + spanS ? from : Math.max(0, placeS - 0.1 * spanS)));
   }, [placeS, spanS]);
 
-  const edit = (next: BeatsOf) => {
-    if (beats) setPast((before) => [...before, beats]);
-    keep(next);
-  };
   const undo = () => {
     const last = past.at(-1);
     if (!last) return;
@@ -111,7 +94,6 @@ export const AlongPage = () => {
     await refetchAccompaniments();
     await navigate('/material/along');
   };
-  const barChoices = bars.map((_, bar) => ({ value: String(bar), name: `bar ${bar + 1}` }));
   return (
     <>
       <PageTitle
@@ -156,49 +138,13 @@ export const AlongPage = () => {
           ? `At ${placeWords(selected, beats.beatsPerBar, beats.firstBarBeat)}: ${beats.timesS[selected]?.toFixed(3)} s.`
           : `At ${placeS.toFixed(1)} s.`}
       </Text>
-      <Flex gap="14px 24px" flexWrap="wrap" align="flex-end" marginTop="14px">
-        <Action
-          onClick={toggle}
-          loading={state === 'opening'}
-          loadingText="Opening the sound …"
-          fontFamily="heading"
-          fontSize="22px"
-          padding="8px 28px"
-        >
-          {state === 'sounding' ? 'Stop (p)' : 'Play (p)'}
-        </Action>
-        <NumberField label="Speed" unit="%" value={speedPct} schema={SpeedSchema} onChange={setSpeedPct} width="90px" />
-        <ChoiceField
-          label="Over and over, from"
-          width="170px"
-          value={fromBar}
-          choices={[{ value: ALL, name: 'not' }, ...barChoices]}
-          onChange={(bar) => {
-            setFromBar(bar);
-            if (bar !== ALL && (toBar === ALL || Number(toBar) < Number(bar)))
-              setToBar(String(Math.min(bars.length - 1, Number(bar) + 3)));
-          }}
-        />
-        {fromBar !== ALL && (
-          <ChoiceField label="to the end of" width="130px" value={toBar} choices={barChoices} onChange={setToBar} />
-        )}
-        <NumberField
-          label="Level"
-          unit="0 to 100"
-          value={Math.round(settings.alongLevel * 100)}
-          schema={LevelSchema}
-          onChange={(level) => void changeSettings({ alongLevel: level / 100 })}
-          width="90px"
-        />
-        <YesNoField label="Click on its beats" value={withClick} onChange={setWithClick} />
-        <ChoiceField
-          label="Shown at once"
-          width="130px"
-          value={String(span)}
-          choices={SPANS_S.map((seconds, k) => ({ value: String(k), name: `${seconds} s` }))}
-          onChange={(next) => setSpan(Number(next))}
-        />
-      </Flex>
+      <HearingControls
+        choice={hearing}
+        onChange={(part) => setHearing({ ...hearing, ...part })}
+        bars={bars.length}
+        state={state}
+        onToggle={toggle}
+      />
       {beats && (
         <>
           <Part title="Its beats">
