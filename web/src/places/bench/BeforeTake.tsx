@@ -71,7 +71,7 @@ export const BeforeTake = ({ passage, part }: { passage: Passage; part: Part }) 
   const storage = useHealth().data?.storage ?? '';
   const interrupted = useOutbox((outbox) => outbox.interrupted);
   const plain = useDrills(passage, course);
-  const along = useAlong(plain, course);
+  const along = useAlong(plain, course, block !== null);
   const drills = along.drills ?? plain;
   const [shownDrill, setShownDrill] = useState(0);
   const drill = drills[shownDrill] ?? (drills[0] as Drill);

@@ -6,18 +6,22 @@ const GONE =
   'The recording that this was played along with cannot be fetched. Choose “nothing” under “Along with”, or another one.';
 const TOO_LATE = 'The recording has no two beats from there on. Choose an earlier bar under “Along with”.';
 
-/** The drills of a course along with its recording, where it has one: null while that is fetched or cannot be had, and why. */
+/**
+ * The drills of a course along with its recording, where it has one: null while that is fetched or cannot be had, and why. A run of blocks
+ * does not wait for hands: it goes on without what cannot be had.
+ */
 export const useAlong = (
   drills: readonly Drill[],
   { along, click }: Course,
+  isRun: boolean,
 ): { drills: readonly Drill[] | null; trouble: string } => {
   const { accompaniment, message } = useAccompaniment(along?.accompanimentId);
   const fromBeat = along?.fromBeat ?? null;
   const hasClick = click !== null;
   return useMemo(() => {
     if (fromBeat === null) return { drills, trouble: '' };
-    if (!accompaniment) return { drills: null, trouble: message && GONE };
+    if (!accompaniment) return { drills: message && isRun ? drills : null, trouble: message && GONE };
     const made = drills.flatMap((drill) => alongside(drill, accompaniment, fromBeat, hasClick) ?? []);
-    return made.length === drills.length ? { drills: made, trouble: '' } : { drills: null, trouble: TOO_LATE };
-  }, [drills, accompaniment, message, fromBeat, hasClick]);
+    return made.length === drills.length ? { drills: made, trouble: '' } : { drills: isRun ? drills : null, trouble: TOO_LATE };
+  }, [drills, accompaniment, message, fromBeat, hasClick, isRun]);
 };
