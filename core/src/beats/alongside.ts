@@ -6,9 +6,8 @@ import { beatEvenness } from './unevenness';
 /** Without an own click the recording gives the time. */
 const NO_CLICK = 'none';
 
-/** The beats of a recording from one on, as far as something of so many beats needs them; as they are, level beyond the last. */
-const beatsFrom = (timesS: readonly number[], fromBeat: number, count: number): number[] =>
-  timesS.slice(fromBeat, fromBeat + Math.ceil(count) + 1);
+/** So many beats on either side tell how uneven those are that are played with: of a few, chance would say more than they do. */
+const AROUND = 8;
 
 /** How many beats a drill is long. */
 export const beatsOf = ({ grid }: Pick<Drill, 'grid'>): number => barStarts(grid).at(-1)?.valueOf() ?? 0;
@@ -27,9 +26,11 @@ export const alongside = (
   fromBeat: number,
   hasOwnClick: boolean,
 ): Drill | null => {
-  const timesS = beatsFrom(beats?.timesS ?? [], fromBeat, beatsOf(drill));
+  const all = beats?.timesS ?? [];
+  const last = fromBeat + Math.ceil(beatsOf(drill)) + 1;
+  const timesS = all.slice(fromBeat, last);
   if (timesS.length < 2) return null;
-  const wobbleMs = beatEvenness(timesS)?.wobbleMs ?? 0;
+  const wobbleMs = beatEvenness(all.slice(Math.max(0, fromBeat - AROUND), last + AROUND))?.wobbleMs ?? 0;
   return {
     ...drill,
     click: hasOwnClick ? drill.click : { ...drill.click, kind: NO_CLICK },

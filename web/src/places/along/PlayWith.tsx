@@ -30,7 +30,7 @@ const evennessWords = ({ timesS }: BeatsOf): string => {
   const [slow, fast] = [Math.round(even.slowestBpm), Math.round(even.fastestBpm)];
   const tempo =
     slow === fast ? `at ${slow} throughout` : `between ${slow} and ${fast}, ${bpm(Math.round(even.bpm))} on average`;
-  return `${timesS.length} beats, ${tempo}. Single beats lie ${even.wobbleMs.toFixed(1)} ms off an even pulse, as they were found; what you play is given that much more room.`;
+  return `${timesS.length} beats, ${tempo}. Single beats lie ${even.wobbleMs.toFixed(1)} ms off an even pulse, as they were found; what you play is given about that much more room.`;
 };
 
 /** What is played along with the recording, from which bar of it, and the way to the Bench. */
