@@ -62,7 +62,7 @@ vi.mock('../recorder/outbox', () => ({
   sendUnsent: async () => {},
 }));
 vi.mock('../recorder/unsent', () => ({ forgetTake: async () => {}, holdChunks: () => {} }));
-vi.mock('../api/queries', () => ({ showCourse: () => {} }));
+vi.mock('../api/queries', () => ({ shownCourse: <T>(course: T) => course, showCourse: () => {} }));
 vi.mock('./sitting', () => ({
   enter: () => {},
   presentSitting: () => ({ id: '1b4e28ba-2fa1-4d2e-883f-0016d3cca427', startedAt: '', lastAt: '', blocks: [] }),
