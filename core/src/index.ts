@@ -55,6 +55,7 @@ export {
 export { instrumentOf, READY_INSTRUMENTS } from './material/instruments';
 export { makePattern, PATTERNS, patternOf } from './material/patterns/patterns';
 export { READINESS, readinessLeft } from './material/readiness';
+export { type SectionShares, sectionShares } from './material/section-shares';
 export { type FoundSection, foundSections } from './material/sections';
 export {
   SHELF_ORDERS,

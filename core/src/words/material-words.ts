@@ -15,6 +15,12 @@ export const MATERIAL_WORDS: Record<string, Sentence> = {
   'danger-repeated-pitch': (values) =>
     `Note ${values.number('to')} repeats the pitch before it, which hides hands or a tongue that are out of step.`,
   'danger-marked': (values) => `You marked note ${values.number('to')} as difficult.`,
+  'sections-few': (values) =>
+    `Play the whole ${counted(values.number('needed'), 'time', 'times')}: what was measured then says which section takes the most time.`,
+  'sections-even': (values) =>
+    `No section was harder than the others in ${counted(values.number('count'), 'repetition', 'repetitions')}, as far as they tell: time goes by length.`,
+  'sections-hard': (values) =>
+    `${values.text('name') || 'One section'} is the hardest so far: ${values.number('inside')} % of its notes were off, ${values.number('outside')} % elsewhere. Time goes by that.`,
   'spot-rhythms': (values) =>
     `Long and short around the step from note ${values.number('from')} to ${values.number('to')}: once it is quick, once it has time.`,
   'spot-add': (values) => `Note by note across the step from note ${values.number('from')} to ${values.number('to')}.`,

@@ -290,6 +290,19 @@ export const useTakesBefore = (take: Take): readonly Take[] => {
   return query.data ?? NO_EARLIER;
 };
 
+/** The newest takes of a passage, with their notes: what they have in common says where it is hard. */
+export const useLatestTakes = (passageId: string): readonly Take[] => {
+  const query = useQuery({
+    queryKey: [...KEYS.takes, 'latest', passageId],
+    queryFn: async () => {
+      const { takes } = await getTakes({ passageId, limit: POOLED });
+      const read = await Promise.all(takes.map((one) => getTake(one.id).catch(() => null)));
+      return read.filter((one) => one !== null);
+    },
+  });
+  return query.data ?? NO_EARLIER;
+};
+
 /** A take's figures by earlier engines. */
 export const useEarlier = (takeId: string) =>
   useQuery({ queryKey: [...takeKey(takeId), 'earlier'], queryFn: () => getEarlier(takeId) }).data ?? [];

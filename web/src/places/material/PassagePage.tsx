@@ -35,6 +35,7 @@ import { MarkRow } from './MarkRow';
 import { Notebook } from './Notebook';
 import { newPassageId } from './new-id';
 import { SectionMaker } from './SectionMaker';
+import { SectionTime } from './SectionTime';
 import { ShelfPart } from './ShelfPart';
 import { MARK_HELP } from './typed-mark';
 import { useAutosave } from './use-autosave';
@@ -317,6 +318,7 @@ export const PassagePage = () => {
             title={courseTitle(course)}
           />
         ))}
+        <SectionTime passage={passage} />
         {found.length > 0 && (
           <Flex gap="10px 18px" align="center" flexWrap="wrap" marginTop="10px">
             <Text>

@@ -1,0 +1,23 @@
+import { Text } from '@chakra-ui/react';
+import { type Passage, sectionShares } from '@isochron/core';
+import { useMemo } from 'react';
+import { useLatestTakes } from '../../api/queries';
+import { useSay } from '../../app/use-say';
+
+/** How the time for a passage is shared out among its sections, by what was measured, and why. */
+export const SectionTime = ({ passage }: { passage: Passage }) => {
+  const say = useSay();
+  const takes = useLatestTakes(passage.id);
+  const found = useMemo(() => sectionShares(passage, takes), [passage, takes]);
+  if (!found) return null;
+  const { shares, why } = found;
+  return (
+    <Text marginTop="8px" maxWidth="80ch" data-testid="section-time">
+      {say(why)} Of the time for it:{' '}
+      {shares
+        .map(({ section, sharePct, isCovered }) => `${section.name} ${isCovered ? 'none of its own' : `${sharePct} %`}`)
+        .join(', ')}
+      .
+    </Text>
+  );
+};
