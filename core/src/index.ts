@@ -186,7 +186,7 @@ export type { ClickPlan, Drill, Grid, GridEvent, GridNote, MethodUse } from './s
 export { IdSchema, NameIdSchema } from './schema/ids';
 export { InstrumentSchema, type MarkKind, type MusicalInstrument } from './schema/instrument';
 export type { Measures, NoteResult, Onset, SingleOnset } from './schema/measures';
-export type { Marks, Pitch } from './schema/notation';
+export type { Clef, Marks, Pitch } from './schema/notation';
 export type { OptionField } from './schema/options';
 export { type Passage, PassageSchema, type Section, type Variant } from './schema/passage';
 export type { CourseTotals } from './schema/practice';

@@ -19,7 +19,7 @@ import {
   Tuplet,
 } from 'vexflow/bravura';
 import { KEY_SIGN_PX, keyChangeSigns } from './key-change';
-import { notationScore, notationWords, pitchKey, type ScoreSymbol, tupletGroups } from './notation-score';
+import { notationScore, notationWords, pitchKey, type ScoreSymbol, stepsBelow, tupletGroups } from './notation-score';
 import { headPx, type StripSystem } from './strip-layout';
 
 interface Props {
@@ -37,9 +37,13 @@ interface Props {
 const STAVE_Y = 12;
 const STAFF_HEIGHT = 104;
 const MARKS_HEIGHT = 42;
+/** So many steps below the last staff nothing is in the way of the marks; each further one takes its room. */
+const STEPS_FREE = 6;
+const STEP_PX = 5;
 
 /** How tall the notation of a grid is, in pixels. */
-export const notationHeight = (grid: Grid): number => grid.staves.length * STAFF_HEIGHT + MARKS_HEIGHT + 18;
+export const notationHeight = (grid: Grid): number =>
+  grid.staves.length * STAFF_HEIGHT + MARKS_HEIGHT + 18 + Math.max(0, stepsBelow(grid) - STEPS_FREE) * STEP_PX;
 
 /** Where a note without pitch, or a rest, stands on its staff; the voices of one staff stand apart. */
 const MIDDLE: Record<string, string> = { treble: 'b/4', bass: 'd/3', alto: 'c/4', tenor: 'a/3', percussion: 'b/4' };

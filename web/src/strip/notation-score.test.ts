@@ -1,4 +1,5 @@
 import {
+  type Clef,
   firstDrill,
   type Grid,
   type GridEvent,
@@ -12,7 +13,7 @@ import {
 import { passageOfScore, readText } from '@isochron/core/score';
 import { describe, expect, it } from 'vitest';
 import { keyChangeSigns } from './key-change';
-import { notationScore, notationWords, pitchKey, tupletGroups } from './notation-score';
+import { notationScore, notationWords, pitchKey, stepsBelow, tupletGroups } from './notation-score';
 
 const gridOf = (id: string): Grid => firstDrill(readyPassage(id) as Passage).grid;
 const symbols = (id: string, staff = 1) => notationScore(gridOf(id), staff)[0] ?? [];
@@ -24,6 +25,20 @@ describe('the notation', () => {
     expect(symbols('rolling-threes')[0]).toMatchObject({ value: 8, tuplet: { actual: 3, normal: 2 } });
     expect(symbols('long-short-walk')[0]).toMatchObject({ value: 8, dots: 1 });
     expect(symbols('long-short-walk')[1]).toMatchObject({ value: 16, dots: 0 });
+  });
+
+  it('knows how far the lowest note reaches below its staff, by its clef', () => {
+    const grid = (clef: Clef, ...names: string[]) =>
+      ({
+        staves: [{ clef }],
+        events: names.map((name) => ({ notes: [{ staff: 1, pitch: pitch(name) }] })),
+      }) as unknown as Grid;
+    expect(stepsBelow(grid('treble', 'E4', 'C5'))).toBe(0);
+    expect(stepsBelow(grid('treble', 'C4', 'C2'))).toBe(16);
+    expect(stepsBelow(grid('bass', 'E2'))).toBe(2);
+    expect(stepsBelow(grid('alto', 'C3'))).toBe(3);
+    expect(stepsBelow(grid('tenor', 'C3'))).toBe(1);
+    expect(stepsBelow(grid('percussion', 'C1'))).toBe(0);
   });
 
   it('keeps the spelling: F sharp is not G flat; keys by their signature', () => {

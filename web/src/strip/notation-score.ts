@@ -1,6 +1,7 @@
 import {
   barStarts,
   beats,
+  type Clef,
   type Grid,
   type GridEvent,
   type GridNote,
@@ -202,6 +203,27 @@ const SIGNS: Record<number, string> = { [-2]: 'bb', [-1]: 'b', 0: '', 1: '#', 2:
 
 /** A pitch as the notation package writes it: middle C is "c/4". */
 export const pitchKey = ({ step, alter, octave }: Pitch): string => `${step.toLowerCase()}${SIGNS[alter] ?? ''}/${octave}`;
+
+const LETTERS = 'CDEFGAB';
+/** Steps of the scale, all octaves counted through from C0. */
+const stepsUp = ({ step, octave }: Pick<Pitch, 'step' | 'octave'>): number => 7 * octave + LETTERS.indexOf(step);
+/** What stands on the lowest line of a staff, by its clef. */
+const LOWEST_LINE: Record<Clef, number> = {
+  treble: stepsUp({ step: 'E', octave: 4 }),
+  bass: stepsUp({ step: 'G', octave: 2 }),
+  alto: stepsUp({ step: 'F', octave: 3 }),
+  tenor: stepsUp({ step: 'D', octave: 3 }),
+  percussion: 0,
+};
+
+/** How many lines and spaces the lowest written note reaches below the last staff; 0 where none does. */
+export const stepsBelow = ({ staves, events }: Pick<Grid, 'staves' | 'events'>): number => {
+  const line = LOWEST_LINE[staves.at(-1)?.clef ?? 'treble'];
+  const below = events.flatMap(({ notes }) =>
+    notes.flatMap(({ staff, pitch }) => (pitch && staff === staves.length ? [line - stepsUp(pitch)] : [])),
+  );
+  return below.reduce((most, one) => Math.max(most, one), 0);
+};
 
 /** Neighbouring symbols of one tuplet, by their places in a voice: as many as fill it. */
 export const tupletGroups = (
