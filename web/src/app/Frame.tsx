@@ -53,7 +53,7 @@ export const Frame = () => {
   }, []);
 
   return (
-    <Box maxWidth="1360px" marginX="auto" paddingX={{ base: '16px', md: '36px' }} paddingBottom="40px">
+    <Box maxWidth="1360px" marginX="auto" paddingX={{ base: '16px', md: '36px' }} paddingBottom={{ base: '40px', _print: 0 }}>
       <Link
         href="#main"
         position="absolute"

@@ -1,4 +1,4 @@
-import { Flex, Text } from '@chakra-ui/react';
+import { Box, Flex, Text } from '@chakra-ui/react';
 import { dayAt, dayIndex, localDay, type Progress, type TempoRange } from '@isochron/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
@@ -138,12 +138,13 @@ export const ProgressPart = ({
             unit="bpm"
             summary={`Tempos from ${day(data.from)} to ${day(data.to)}: ${lines.map((one) => ends(one, 'bpm')).join('; ')}.`}
           />
-          <Text color="quiet" fontSize="16px" maxWidth="90ch" data-testid="progress-words">
+          <Text color="quiet" fontSize="16px" maxWidth="90ch" data-testid="progress-words" className="not-printed">
             One place for each {each} with repetitions: easy is clean nine times in ten, the edge every other time; its band is
             a 90 % interval.{lines.some(({ name }) => name === 'came apart') && ' Upright strokes: where a sweep came apart.'}
           </Text>
           {around && spreadLine.points.length > 1 && (
-            <>
+            // One sheet holds the tempos; the spread is for the screen.
+            <Box className="not-printed">
               <TimeLines
                 lines={[spreadLine]}
                 span={shownDays}
@@ -155,7 +156,7 @@ export const ProgressPart = ({
                 Spread at the same tempo, {bpm(Math.round(around.lowBpm))} to {bpm(Math.round(around.highBpm))}, with its 95 %
                 interval.
               </Text>
-            </>
+            </Box>
           )}
         </>
       )}

@@ -84,7 +84,7 @@ export const TempoPage = () => {
           </Box>
           <TempoCurve curve={curve} goalBpm={goalBpm} title={`${title}, ${curve.part.name}`} />
           {curve.points.length > 0 && (
-            <Text color="quiet" fontSize="16px">
+            <Text color="quiet" fontSize="16px" className="not-printed">
               Each dot is a repetition: full ones were clean, open ones were not, paler ones are older. The bands are 90 %
               intervals.
             </Text>
@@ -111,7 +111,7 @@ export const TempoPage = () => {
         </Part>
       )}
       {whole && (
-        <Part title="The notebook">
+        <Part title="The notebook" onScreen>
           <Notebook passageId={whole.id} bars={whole.bars} firstBarNumber={whole.firstBarNumber} readOnly />
         </Part>
       )}
