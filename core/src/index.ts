@@ -39,6 +39,7 @@ export { triedOf } from './ladder/adaptive';
 export { beginLadder, decide } from './ladder/decide';
 export type { Aim, Played } from './ladder/school';
 export { beginSchool, optionsOf, resumeSchool, SCHOOLS, schoolOf, schoolStart, standingOf, wayOf } from './ladder/schools';
+export { type BeatsInRecording, beatsInRecording } from './listen/beats-in-recording';
 export { listenToRecording } from './listen/listen-to-recording';
 export { createListener, type Expectation, type Heard, type Listener } from './listen/listener';
 export { reanalyseTake } from './listen/reanalyse-take';

@@ -1,6 +1,7 @@
 import { API, type ProgressQuery, type ProgressTries, periodDaysFor } from '@isochron/core';
 import { QueryTypes } from 'sequelize';
 import type { Store } from './database/open';
+import { IS_TRY, TRY_COLUMNS } from './takes';
 
 /** Of each stretch of days the newest takes tell, so many of them. */
 const TAKES_A_PERIOD = 6;
@@ -35,17 +36,10 @@ export const passageProgress = async (store: Store, passageId: string, query: Pr
          WHERE ${own} AND methodId = 'straight' AND startedAt >= begins AND startedAt < date(MIN(date(begins, :step, '-1 day'), :to), '+1 day')
          ORDER BY startedAt DESC LIMIT ${TAKES_A_PERIOD})
      )
-     SELECT takes.id AS takeId, chosen.period, repetitions.bpm, repetitions.outcome,
-       json_extract(repetitions.measures, '$.demand') AS demand,
-       json_extract(repetitions.measures, '$.spreadMs.value') AS spreadMs,
-       json_array_length(repetitions.notes) AS notes,
-       CASE WHEN repetitions.drill > 0 THEN json_extract(takes.drills, '$[' || repetitions.drill || '].way') END AS way,
-       json_extract(repetitions.measures, '$.breakBpm.value') AS breakBpm,
-       json_extract(repetitions.measures, '$.breakBpm.low') AS breakLow,
-       json_extract(repetitions.measures, '$.breakBpm.high') AS breakHigh
+     SELECT takes.id AS takeId, chosen.period, ${TRY_COLUMNS},
+       json_extract(repetitions.measures, '$.spreadMs.value') AS spreadMs
      FROM chosen JOIN takes ON takes.id = chosen.id JOIN repetitions ON repetitions.takeId = chosen.id
-     WHERE json_valid(takes.drills) AND json_valid(repetitions.measures) AND json_valid(repetitions.notes)
-       AND (repetitions.drill = 0 OR way IS NOT NULL)
+     WHERE ${IS_TRY}
      ORDER BY chosen.startedAt, repetitions."index"`,
     { from, to, step: `+${periodDays} days` },
   );

@@ -240,22 +240,29 @@ export const tempoHistory = async ({ database }: Store, passageId: string): Prom
     ),
   );
 
+/** What of a repetition, joined to its take, the tempo curve is made of. */
+export const TRY_COLUMNS = `repetitions.bpm, repetitions.outcome, json_extract(repetitions.measures, '$.demand') AS demand,
+  json_array_length(repetitions.notes) AS notes,
+  CASE WHEN repetitions.drill > 0 THEN json_extract(takes.drills, '$[' || repetitions.drill || '].way') END AS way,
+  json_extract(repetitions.measures, '$.breakBpm.value') AS breakBpm,
+  json_extract(repetitions.measures, '$.breakBpm.low') AS breakLow,
+  json_extract(repetitions.measures, '$.breakBpm.high') AS breakHigh`;
+
+/** Which repetitions count for it: those of the first drill, and what a school asked for besides, as far as they can be read. */
+export const IS_TRY = `json_valid(takes.drills) AND json_valid(repetitions.measures) AND json_valid(repetitions.notes)
+  AND (repetitions.drill = 0 OR way IS NOT NULL)`;
+
 /** So many repetitions at most are looked at: older ones tell nothing any more. */
 const MOST_TRIES = 600;
 
 /** The newest repetitions of a passage that were played straight (the first drill), without their notes, and the sweeps and bursts among them, in order of time. */
 export const passageTries = async ({ database, unreadable }: Store, passageId: string): Promise<PassageTries> => {
   const rows: { takeId: string }[] = await database.query(
-    `SELECT takes.id AS takeId, takes.startedAt, takes.variantId, takes.sectionId, takes.startBpm, repetitions.bpm,
-       repetitions.outcome, repetitions.ease, json_extract(repetitions.measures, '$.demand') AS demand,
-       json_array_length(repetitions.notes) AS notes, 
-       CASE WHEN repetitions.drill > 0 THEN json_extract(takes.drills, '$[' || repetitions.drill || '].way') END AS way,
-       json_extract(repetitions.measures, '$.breakBpm.value') AS breakBpm,
-       json_extract(repetitions.measures, '$.breakBpm.low') AS breakLow,
-       json_extract(repetitions.measures, '$.breakBpm.high') AS breakHigh
+    `SELECT takes.id AS takeId, takes.startedAt, takes.variantId, takes.sectionId, takes.startBpm,
+       repetitions.ease, ${TRY_COLUMNS}
      FROM takes JOIN repetitions ON repetitions.takeId = takes.id
-     WHERE takes.passageId = ? AND takes.methodId = 'straight' AND json_valid(takes.drills)
-       AND json_valid(repetitions.measures) AND json_valid(repetitions.notes) AND (repetitions.drill = 0 OR way IS NOT NULL)
+     WHERE takes.passageId = ? AND takes.methodId = 'straight'
+       AND ${IS_TRY}
      ORDER BY takes.startedAt DESC, repetitions."index" DESC LIMIT ${MOST_TRIES}`,
     { replacements: [passageId], type: QueryTypes.SELECT },
   );

@@ -1,14 +1,5 @@
 import { Readable } from 'node:stream';
-import {
-  chance,
-  findBeats,
-  inventAccompaniment,
-  inventBeats,
-  listenToRecording,
-  profileOf,
-  soundInMemory,
-  writeWav,
-} from '@isochron/core';
+import { beatsInRecording, chance, inventAccompaniment, inventBeats, soundInMemory, writeWav } from '@isochron/core';
 import { addAccompaniment, putAccompaniment } from '../accompaniments';
 import type { Store } from '../database/open';
 
@@ -31,8 +22,7 @@ export const bringBand = async (store: Store, id: string, seed: number, addedAt:
   });
   const beatsS = even.map((timeS) => timeS + (OFF_MS / 1000) * random.normal());
   const sound = inventAccompaniment({ beatsS, style: 'on every beat', lengthS: LENGTH_S, rateHz: RATE_HZ, seed });
-  const onsets = listenToRecording(soundInMemory(sound, RATE_HZ), { profile: profileOf('any') });
-  const { timesS, support } = findBeats(onsets, LENGTH_S);
+  const found = beatsInRecording(soundInMemory(sound, RATE_HZ));
   const fresh = {
     id,
     revision: 0,
@@ -42,6 +32,5 @@ export const bringBand = async (store: Store, id: string, seed: number, addedAt:
     beats: null,
   };
   const added = await addAccompaniment(store, fresh, Readable.from([Buffer.from(writeWav(sound, RATE_HZ))]), null);
-  const onsetsS = [...new Set(onsets.map(({ timeS }) => timeS))].sort((a, b) => a - b);
-  await putAccompaniment(store, { ...added, beats: { timesS, onsetsS, support, beatsPerBar: 4, firstBarBeat: 0 } });
+  await putAccompaniment(store, { ...added, beats: { ...found, beatsPerBar: 4, firstBarBeat: 0 } });
 };

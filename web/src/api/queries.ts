@@ -273,6 +273,12 @@ export const showTake = (take: Take): void => {
 const POOLED = 8;
 const NO_EARLIER: readonly Take[] = [];
 
+/** Takes with their notes. One that cannot be read says nothing; the others do. */
+const readable = async (takes: readonly TakeSummary[]): Promise<Take[]> => {
+  const read = await Promise.all(takes.map(({ id }) => getTake(id).catch(() => null)));
+  return read.filter((one) => one !== null);
+};
+
 /** The takes of the same passage before one, newest first: what they have in common shows where one take is too short. */
 export const useTakesBefore = (take: Take): readonly Take[] => {
   const { id, passageId, startedAt, withoutClick } = take;
@@ -282,9 +288,7 @@ export const useTakesBefore = (take: Take): readonly Take[] => {
       const { takes } = await getTakes({ passageId, limit: 5 * POOLED });
       const isLike = (one: TakeSummary) => one.withoutClick === withoutClick && one.input !== 'file';
       const before = takes.filter((one) => one.id !== id && one.startedAt < startedAt && isLike(one)).slice(0, POOLED);
-      // One that cannot be read says nothing; the others do.
-      const read = await Promise.all(before.map((one) => getTake(one.id).catch(() => null)));
-      return read.filter((one) => one !== null);
+      return readable(before);
     },
   });
   return query.data ?? NO_EARLIER;
@@ -296,8 +300,7 @@ export const useLatestTakes = (passageId: string): readonly Take[] => {
     queryKey: [...KEYS.takes, 'latest', passageId],
     queryFn: async () => {
       const { takes } = await getTakes({ passageId, limit: POOLED });
-      const read = await Promise.all(takes.map((one) => getTake(one.id).catch(() => null)));
-      return read.filter((one) => one !== null);
+      return readable(takes);
     },
   });
   return query.data ?? NO_EARLIER;

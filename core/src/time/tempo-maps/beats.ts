@@ -1,20 +1,10 @@
+import { bisectRight } from 'd3-array';
 import type { TempoMapDocument } from '../../schema/tempo';
 import { mean } from '../../stats/summary';
 import type { TempoMap } from '../tempo-map';
 
 /** The tempo at a place is that of so many beats on either side: a single one says more about its own wobble. */
 const AROUND = 4;
-
-/** The beat, counted from 0, in whose step a time or a position lies; the first or the last step beyond them. */
-const stepAt = (values: readonly number[], at: number): number => {
-  let [low, high] = [0, values.length - 2];
-  while (low < high) {
-    const middle = Math.ceil((low + high) / 2);
-    if ((values[middle] as number) <= at) low = middle;
-    else high = middle - 1;
-  }
-  return low;
-};
 
 /**
  * Beats that someone played. Between two of them time goes straight; before the first and after the last it goes on at the tempo of the
@@ -36,7 +26,7 @@ export const openBeats = ({ timesS }: Extract<TempoMapDocument, { kind: 'beats' 
     beatOf(timeS) {
       if (timeS < firstS) return (timeS - firstS) / beforeS;
       if (timeS > lastS) return last + (timeS - lastS) / afterS;
-      const step = stepAt(timesS, timeS);
+      const step = Math.min(last, bisectRight(timesS, timeS)) - 1;
       return step + (timeS - (timesS[step] as number)) / (steps[step] as number);
     },
     tempoAt: (beat) => 60 / localS(Math.max(0, Math.min(last - 1, Math.floor(beat)))),

@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { useSettings } from '../../api/settings';
 import { Action } from '../../app/Action';
 import { ChoiceField, NumberField, YesNoField } from '../../app/fields';
-import { LevelSchema } from '../../app/level-schema';
+import { LevelField } from '../../app/LevelField';
 
 const SpeedSchema = z
   .number({ message: 'A number from 40 to 150.' })
@@ -79,12 +79,10 @@ export const HearingControls = ({ choice, onChange, bars, state, onToggle }: Pro
           onChange={(bar) => onChange({ loop: { ...loop, toBar: Number(bar) } })}
         />
       )}
-      <NumberField
+      <LevelField
         label="Level"
-        unit="0 to 100"
-        value={Math.round(settings.alongLevel * 100)}
-        schema={LevelSchema}
-        onChange={(level) => void change({ alongLevel: level / 100 })}
+        value={settings.alongLevel}
+        onChange={(alongLevel) => void change({ alongLevel })}
         width="90px"
       />
       <YesNoField label="Click on its beats" value={withClick} onChange={(next) => onChange({ withClick: next })} />

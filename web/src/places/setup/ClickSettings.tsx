@@ -1,8 +1,8 @@
 import { Flex } from '@chakra-ui/react';
 import { CLICK_SOUNDS, type ClickSound } from '@isochron/core';
 import { useSettings } from '../../api/settings';
-import { ChoiceField, CountField, NumberField, YesNoField } from '../../app/fields';
-import { LevelSchema } from '../../app/level-schema';
+import { ChoiceField, CountField, YesNoField } from '../../app/fields';
+import { LevelField } from '../../app/LevelField';
 
 const ACCENTS_DB = [0, 2, 4, 6, 9];
 const BREAKS_MIN = [0, 15, 20, 25, 30, 45];
@@ -18,13 +18,7 @@ export const ClickSettings = () => {
         choices={Object.entries(CLICK_SOUNDS).map(([id, { name }]) => ({ value: id as ClickSound, name }))}
         onChange={(clickSound) => void change({ clickSound })}
       />
-      <NumberField
-        label="Click level"
-        unit="0 to 100"
-        value={Math.round(settings.clickLevel * 100)}
-        schema={LevelSchema}
-        onChange={(level) => void change({ clickLevel: level / 100 })}
-      />
+      <LevelField label="Click level" value={settings.clickLevel} onChange={(clickLevel) => void change({ clickLevel })} />
       <CountField
         label="First of the bar"
         value={settings.accentDb}
@@ -42,19 +36,15 @@ export const ClickSettings = () => {
         value={settings.announce}
         onChange={(announce) => void change({ announce })}
       />
-      <NumberField
+      <LevelField
         label="Level of the announcements"
-        unit="0 to 100"
-        value={Math.round(settings.cueLevel * 100)}
-        schema={LevelSchema}
-        onChange={(level) => void change({ cueLevel: level / 100 })}
+        value={settings.cueLevel}
+        onChange={(cueLevel) => void change({ cueLevel })}
       />
-      <NumberField
+      <LevelField
         label="Level of what you play along with"
-        unit="0 to 100"
-        value={Math.round(settings.alongLevel * 100)}
-        schema={LevelSchema}
-        onChange={(level) => void change({ alongLevel: level / 100 })}
+        value={settings.alongLevel}
+        onChange={(alongLevel) => void change({ alongLevel })}
       />
       <CountField
         label="A rest is brought to mind"
