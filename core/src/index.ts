@@ -151,6 +151,8 @@ export {
 export {
   API,
   type BackupState,
+  type Integrity,
+  IntegritySchema,
   LARGEST_RECORDING_BYTES,
   type LoggedTempo,
   type PassageTries,
@@ -163,6 +165,7 @@ export {
   TakeQuerySchema,
   type TempoHistory,
   TempoLogSchema,
+  type Tidied,
 } from './schema/api';
 export { beats, beatsNumber } from './schema/beats';
 export { BENCH_ACTIONS, type BenchAction, type OwnKeys } from './schema/bench-action';
@@ -278,6 +281,7 @@ export { mean, median, sampleSd } from './stats/summary';
 export { clampBpm } from './time/clamp-tempo';
 export { CLICK_SOUNDS, type Click, type ClickKind, clickWaveform, clickWaveforms, placeClicks } from './time/click';
 export { CLICK_PLANS } from './time/click-plan';
+export { now, nowMs, setClock } from './time/clock';
 export { dayAt, dayIndex, dayNumber, localDay, weekdayOf } from './time/day';
 export { drillTempo, ownBpmOf } from './time/drill-tempo';
 export { groupings, usualGroups } from './time/groupings';

@@ -1,10 +1,12 @@
-import { readdir, rm } from 'node:fs/promises';
+import { rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Readable } from 'node:stream';
 import { type Accompaniment, AccompanimentSchema, LARGEST_ACCOMPANIMENT_BYTES } from '@isochron/core';
 import type { Store } from './database/open';
+import { isIntact } from './database/seal';
 import { storeWhole } from './recordings';
 import { Refusal } from './refusal';
+import { type SoundState, soundState } from './sound-check';
 
 /** As the sound was brought, in whatever form: only the browser knows what it can decode. */
 const ENDING = '.sound';
@@ -13,21 +15,22 @@ const ENDING = '.sound';
 export const listAccompaniments = async ({ models, unreadable }: Store): Promise<Accompaniment[]> =>
   (await models.accompaniments.findAll({ order: [['title', 'ASC']] })).flatMap((row) => {
     const { title, document } = row.get({ plain: true });
-    return unreadable.read('accompaniment', title, AccompanimentSchema, document) ?? [];
+    return unreadable.read('accompaniment', title, AccompanimentSchema, isIntact(row) && document) ?? [];
   });
 
 /** A recording to play along with. Throws a Refusal where there is none (404), or it cannot be read (422). */
 export const getAccompaniment = async ({ models, unreadable }: Store, id: string): Promise<Accompaniment> => {
-  const row = (await models.accompaniments.findByPk(id))?.get({ plain: true });
+  const row = await models.accompaniments.findByPk(id);
   if (!row) throw new Refusal(404, 'This recording is not here any more.');
-  const read = unreadable.read('accompaniment', row.title, AccompanimentSchema, row.document);
+  const { title, document } = row.get({ plain: true });
+  const read = unreadable.read('accompaniment', title, AccompanimentSchema, isIntact(row) && document);
   if (!read) throw new Refusal(422, 'This recording cannot be read. What is stored of it is left as it is.');
   return read;
 };
 
 /**
- * Stores the sound of a new recording, and then the recording: whoever is broken off in between leaves a file that nothing names, and
- * that is swept away at the next start.
+ * Stores the sound of a new recording, and then the recording: whoever is broken off in between leaves a file that nothing names, which
+ * the next check of the data finds.
  */
 export const addAccompaniment = async (
   store: Store,
@@ -39,14 +42,14 @@ export const addAccompaniment = async (
   if (announcedBytes !== null && announcedBytes > LARGEST_ACCOMPANIMENT_BYTES)
     throw new Refusal(413, 'The recording is larger than 300 MB and was not stored. Cut out the part you want.');
   const file = `${id}${ENDING}`;
-  const bytes = await storeWhole(store, file, source, announcedBytes, LARGEST_ACCOMPANIMENT_BYTES);
+  const { bytes, sha256 } = await storeWhole(store, file, source, announcedBytes, LARGEST_ACCOMPANIMENT_BYTES);
   if (bytes === 0) {
     await rm(join(store.recordingsFolder, file), { force: true });
     throw new Refusal(400, 'The recording is empty.');
   }
   const document = { ...accompaniment, revision: 1 };
   await store.write((transaction) =>
-    store.models.accompaniments.upsert({ id, title, revision: 1, file, bytes, document }, { transaction }),
+    store.models.accompaniments.upsert({ id, title, revision: 1, file, bytes, sha256, document }, { transaction }),
   );
   return document;
 };
@@ -64,25 +67,20 @@ export const putAccompaniment = ({ models, write }: Store, accompaniment: Accomp
     return document;
   });
 
-/** The file of a recording's sound, and its length in bytes. Throws a Refusal (404) where there is none. */
-export const soundOf = async ({ models, recordingsFolder }: Store, id: string): Promise<string> => {
-  const file = (await models.accompaniments.findByPk(id))?.get('file') as string | undefined;
-  if (!file) throw new Refusal(404, 'This recording is not here any more.');
-  return join(recordingsFolder, file);
+/** The file of a recording's sound, and how it is on the disk. Throws a Refusal (404) where there is none. */
+export const soundOf = async (
+  { models, recordingsFolder }: Store,
+  id: string,
+): Promise<{ path: string; state: SoundState }> => {
+  const row = (await models.accompaniments.findByPk(id))?.get({ plain: true });
+  if (!row) throw new Refusal(404, 'This recording is not here any more.');
+  const path = join(recordingsFolder, row.file);
+  return { path, state: await soundState(path, row) };
 };
 
 /** Removes a recording and its sound. What was played along with it keeps its beats. */
 export const removeAccompaniment = async (store: Store, id: string): Promise<void> => {
-  const path = await soundOf(store, id);
+  const { path } = await soundOf(store, id);
   await store.write((transaction) => store.models.accompaniments.destroy({ where: { id }, transaction }));
   await rm(path, { force: true });
-};
-
-/** Removes sounds that no recording names. Only before any is taken. */
-export const sweepAccompaniments = async ({ models, recordingsFolder }: Store): Promise<void> => {
-  const named = new Set(
-    (await models.accompaniments.findAll({ attributes: ['file'] })).map((row) => row.get('file') as string),
-  );
-  for (const name of await readdir(recordingsFolder))
-    if (name.endsWith(ENDING) && !named.has(name)) await rm(join(recordingsFolder, name), { force: true });
 };

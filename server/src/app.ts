@@ -1,14 +1,19 @@
 import { join } from 'node:path';
+import { nowMs } from '@isochron/core';
 import express, { type Express } from 'express';
 import helmet from 'helmet';
 import type { Logger } from 'pino';
+import { closeStalled } from './close-stalled';
 import type { Store } from './database/open';
 import { guardOrigin } from './guard-origin';
+import type { IntegrityDesk } from './integrity/integrity-desk';
+import { limitTogether } from './limit-together';
 import { createReanalyser } from './reanalysis/reanalysis';
 import { answerFaults, Refusal } from './refusal';
 import { accompanimentRoutes } from './routes/accompaniments';
 import { backupRoutes } from './routes/backup';
 import { courseRoutes } from './routes/courses';
+import { integrityRoutes } from './routes/integrity';
 import { notebookRoutes } from './routes/notebook';
 import { passageRoutes } from './routes/passages';
 import { practiceRoutes } from './routes/practice';
@@ -16,7 +21,14 @@ import { reanalysisRoutes } from './routes/reanalysis';
 import { settingsRoutes } from './routes/settings';
 import { sittingRoutes } from './routes/sittings';
 import { takeRoutes } from './routes/takes';
+import { servePage } from './serve-page';
 import { storageProbe } from './storage-trouble';
+
+/** Thousands of notes, each with the notes of its chord: far more than an hour of playing. */
+const BODY_BYTES = 64_000_000;
+/** What bodies that are read into memory may come to together; read and understood they take some times as much. */
+const BODIES_BYTES = 96_000_000;
+const STALL_MS = 30_000;
 
 /** What the browser may load: only what this server ships. Styles are written by the component library at run time. */
 const CONTENT_POLICY = {
@@ -38,9 +50,22 @@ const CONTENT_POLICY = {
   },
 };
 
-/** The whole application over an open store; `webFolder` holds the built interface. */
-export const createApp = (options: { store: Store; host: string; webFolder: string; demo: boolean; log: Logger }): Express => {
-  const { store, host, webFolder, demo, log } = options;
+/** What the application is made over. */
+export interface AppOptions {
+  store: Store;
+  integrity: IntegrityDesk;
+  host: string;
+  /** The built interface. */
+  webFolder: string;
+  demo: boolean;
+  log: Logger;
+  /** An upload of which nothing comes for so long is closed. */
+  stallMs?: number;
+}
+
+/** The whole application over an open store. */
+export const createApp = (options: AppOptions): Express => {
+  const { store, integrity, host, webFolder, demo, log, stallMs = STALL_MS } = options;
   const app = express();
   app.disable('x-powered-by');
   app.use(helmet({ contentSecurityPolicy: CONTENT_POLICY, strictTransportSecurity: false }));
@@ -49,11 +74,10 @@ export const createApp = (options: { store: Store; host: string; webFolder: stri
     next();
   });
   app.use(guardOrigin(host));
-  // Thousands of notes, each with the notes of its chord: far more than an hour of playing.
-  app.use('/api', express.json({ limit: '64mb' }));
+  app.use('/api', closeStalled(stallMs), limitTogether(BODY_BYTES, BODIES_BYTES), express.json({ limit: BODY_BYTES }));
   app.get('/api/health', async (_request, response) => {
     const storage = await storageProbe(store);
-    response.json({ ok: true, demo, storage, unreadable: store.unreadable.sentences() });
+    response.json({ ok: true, demo, storage, unreadable: store.unreadable.sentences(), nowMs: nowMs() });
   });
   app.use('/api/passages', passageRoutes(store));
   app.use('/api/courses', courseRoutes(store));
@@ -63,18 +87,17 @@ export const createApp = (options: { store: Store; host: string; webFolder: stri
   app.use('/api/accompaniments', accompanimentRoutes(store));
   app.use('/api/practice', practiceRoutes(store));
   app.use('/api/settings', settingsRoutes(store));
-  app.use('/api/backup', backupRoutes(store));
+  app.use('/api/backup', backupRoutes(store, integrity));
+  app.use('/api/integrity', integrityRoutes(integrity));
   app.use('/api/reanalysis', reanalysisRoutes(createReanalyser(store)));
   app.use('/api', () => {
     throw new Refusal(404, 'There is nothing at this address.');
   });
   // Their names change with their content: kept by the browser, they are there for the next take even if the server stops.
   app.use('/assets', express.static(join(webFolder, 'assets'), { immutable: true, maxAge: '1y' }));
-  app.use(express.static(webFolder));
+  app.use(express.static(webFolder, { index: false }));
   // Every other address is a place of the interface.
-  app.get(/.*/, (_request, response) => {
-    response.sendFile(join(webFolder, 'index.html'), { dotfiles: 'allow' });
-  });
+  app.get(/.*/, servePage(join(webFolder, 'index.html')));
   app.use(answerFaults(log));
   return app;
 };

@@ -1,6 +1,7 @@
 import { createWriteStream } from 'node:fs';
 import { rename, rm } from 'node:fs/promises';
 import { resolve } from 'node:path';
+import { finishRestore } from './backup/finish-restore';
 import type { OnProgress } from './backup/manifest';
 import { restoreBackup } from './backup/restore-backup';
 import { writeBackup } from './backup/write-backup';
@@ -37,15 +38,35 @@ const progress = (what: string): OnProgress => {
 
 const isThere = async (path: string): Promise<boolean> => (await fileSize(path)) !== null;
 
-const backUp = async (file: string, dataFolder: string): Promise<string> => {
+/** Opens what is stored, for one look at it; where Isochron runs it has brought the tables up to date itself. */
+const lookAt = async <Seen>(dataFolder: string, look: (store: Store) => Promise<Seen>): Promise<Seen> => {
   if (!(await isThere(resolve(dataFolder, 'isochron.db')))) throw new Wrong(`There is no practice in ${dataFolder} yet.`);
+  const lock = await lockDataFolder(dataFolder).catch(() => null);
+  try {
+    const store = await openStore(dataFolder);
+    try {
+      return await look(store);
+    } finally {
+      await store.close();
+    }
+  } finally {
+    await lock?.release();
+  }
+};
+
+const backUp = async (file: string, dataFolder: string): Promise<string> => {
   if (await isThere(file)) throw new Wrong(`${file} is there already. Choose another name, so that no backup is overwritten.`);
   // Under another name until it is whole.
   const unfinished = `${file}.part`;
   try {
-    const missing = await writeBackup(dataFolder, createWriteStream(unfinished), progress('Writing'));
+    const { missing, damaged } = await lookAt(dataFolder, () =>
+      writeBackup(dataFolder, createWriteStream(unfinished), progress('Writing')),
+    );
     await rename(unfinished, file);
-    const remark = missing.length ? ` ${missing.length} recordings were not in their place and are not in it.` : '';
+    const remark = [
+      missing.length ? ` ${missing.length} recordings were not in their place and are not in it.` : '',
+      damaged.length ? ` ${damaged.length} recordings are not as they were recorded; they are in it as they are.` : '',
+    ].join('');
     return `Everything in ${dataFolder} is in ${file}.${remark}`;
   } finally {
     await rm(unfinished, { force: true });
@@ -58,6 +79,7 @@ const restore = async (file: string, dataFolder: string): Promise<string> => {
   try {
     const store = await openStore(dataFolder);
     try {
+      await finishRestore(store);
       const { takes, recordings, before } = await restoreBackup(store, file, progress('Restoring'));
       return `${takes} takes and ${recordings} recordings are restored. What was there before is in ${resolve(dataFolder, before)}.`;
     } finally {
@@ -65,22 +87,6 @@ const restore = async (file: string, dataFolder: string): Promise<string> => {
     }
   } finally {
     await lock.release();
-  }
-};
-
-/** Opens what is stored, for one look at it; where Isochron runs it has brought the tables up to date itself. */
-const lookAt = async (dataFolder: string, look: (store: Store) => Promise<string>): Promise<string> => {
-  if (!(await isThere(resolve(dataFolder, 'isochron.db')))) throw new Wrong(`There is no practice in ${dataFolder} yet.`);
-  const lock = await lockDataFolder(dataFolder).catch(() => null);
-  try {
-    const store = await openStore(dataFolder);
-    try {
-      return await look(store);
-    } finally {
-      await store.close();
-    }
-  } finally {
-    await lock?.release();
   }
 };
 

@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto';
 import { Transform } from 'node:stream';
 
 /** A stream that lets everything pass and knows its length and checksum at the end. `onBytes` may throw to stop it. */
-export const counted = (onBytes: (bytes: number) => void) => {
+export const counted = (onBytes: (bytes: number, chunk: Buffer) => void) => {
   const hash = createHash('sha256');
   let bytes = 0;
   const stream = new Transform({
@@ -10,7 +10,7 @@ export const counted = (onBytes: (bytes: number) => void) => {
       try {
         hash.update(chunk);
         bytes += chunk.length;
-        onBytes(chunk.length);
+        onBytes(chunk.length, chunk);
         done(null, chunk);
       } catch (error) {
         done(error as Error);

@@ -13,6 +13,7 @@ import {
 } from '@isochron/core';
 import type { Transaction } from 'sequelize';
 import type { Store } from './database/open';
+import { isIntact } from './database/seal';
 import { Refusal } from './refusal';
 import { getPlayerSettings } from './settings';
 
@@ -20,7 +21,7 @@ import { getPlayerSettings } from './settings';
 export const listCourses = async ({ models, unreadable }: Store): Promise<Course[]> =>
   (await models.courses.findAll({ order: [['id', 'ASC']] })).flatMap((row) => {
     const { id, document } = row.get({ plain: true });
-    return unreadable.read('course', id, CourseSchema, document) ?? [];
+    return unreadable.read('course', id, CourseSchema, isIntact(row) && document) ?? [];
   });
 
 /**
@@ -36,7 +37,7 @@ const courseNow = async (
   const id = courseId(key);
   const row = await store.models.courses.findByPk(id, { transaction });
   if (row) {
-    const course = store.unreadable.read('course', id, CourseSchema, row.get('document'));
+    const course = store.unreadable.read('course', id, CourseSchema, isIntact(row) && row.get('document'));
     if (!course) throw new Refusal(422, 'How this passage is practised cannot be read. What is stored of it is left as it is.');
     return course;
   }

@@ -16,21 +16,26 @@ const originOf = (text: string): string | null => {
   }
 };
 
+/** What a browser says of where a request comes from, where it is ours: this page, or the player's own hand. */
+const OWN_SITES = new Set(['same-origin', 'none']);
+
 /**
- * Refuses requests that were not meant for this server (a foreign Host, as in DNS rebinding) or that another site's page sends
- * (a foreign Origin, or what the browser itself calls cross-site, on anything that writes).
+ * Refuses requests that were not meant for this server (a foreign Host, as in DNS rebinding) or that another site's page sends: a
+ * foreign Origin on anything that writes, and what the browser itself calls another site (another port of this machine is one) on all
+ * that is no page. A backup is hours of work, though it only reads.
  */
 export const guardOrigin = (ownHost: string): RequestHandler => {
   const own = new Set(['localhost', '127.0.0.1', '::1', nameOf(ownHost)]);
   return (request, _response, next) => {
     const host = (request.headers.host ?? '').toLowerCase();
     if (!own.has(nameOf(host))) throw new Refusal(403, 'This address is not served here.');
-    if (request.method !== 'GET' && request.method !== 'HEAD') {
-      const { origin } = request.headers;
-      const isForeign = origin !== undefined && originOf(origin) !== `http://${host}`;
-      if (isForeign || request.headers['sec-fetch-site'] === 'cross-site')
-        throw new Refusal(403, 'Requests from other sites are not accepted.');
-    }
+    const { origin } = request.headers;
+    const site = request.headers['sec-fetch-site'];
+    const isWrite = request.method !== 'GET' && request.method !== 'HEAD';
+    const isForeign = isWrite && origin !== undefined && originOf(origin) !== `http://${host}`;
+    const isAsked = isWrite || request.path.startsWith('/api');
+    if (isForeign || (isAsked && site !== undefined && !OWN_SITES.has(String(site))))
+      throw new Refusal(403, 'Requests from other sites are not accepted.');
     next();
   };
 };

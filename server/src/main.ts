@@ -1,20 +1,22 @@
 import { setTimeout } from 'node:timers/promises';
 import { fileURLToPath } from 'node:url';
-import { READY_PASSAGES } from '@isochron/core';
+import { READY_PASSAGES, setClock } from '@isochron/core';
 import { pino } from 'pino';
-import { sweepAccompaniments } from './accompaniments';
 import { createApp } from './app';
 import { sweepBackups } from './backup/backup-desk';
+import { finishRestore } from './backup/finish-restore';
 import { readConfig } from './config';
 import { lockDataFolder } from './database/data-lock';
 import { openStore } from './database/open';
 import { StoreTrouble } from './database/store-trouble';
 import { seedDemo } from './demo/seed';
+import { createIntegrityDesk } from './integrity/integrity-desk';
 import { storeMissingPassages } from './passages';
 import { sweepRecordings } from './recordings';
 import { storageTroubleOf } from './storage-trouble';
 
 const config = readConfig(process.env);
+setClock(config.now);
 const log = pino({ level: process.env.LOG_LEVEL ?? 'warn' });
 
 /** Ends with the sentence of a trouble that has one; anything else is a fault of the program. */
@@ -26,14 +28,19 @@ const endWith = (error: unknown): never => {
 };
 const lock = await lockDataFolder(config.dataFolder).catch(endWith);
 const store = await openStore(config.dataFolder).catch(endWith);
-await sweepRecordings(store);
-await sweepAccompaniments(store);
-await sweepBackups(config.dataFolder);
-await storeMissingPassages(store, READY_PASSAGES);
-if (config.demo) await seedDemo(store, (line) => console.log(line));
+const integrity = createIntegrityDesk(store, log);
+await integrity.lookAtStart();
+if (!store.isReadOnly) {
+  await finishRestore(store);
+  await sweepRecordings(store);
+  await sweepBackups(config.dataFolder);
+  await storeMissingPassages(store, READY_PASSAGES);
+  if (config.demo) await seedDemo(store, (line) => console.log(line));
+}
 
 const app = createApp({
   store,
+  integrity,
   host: config.host,
   webFolder: fileURLToPath(new URL('../../web/dist', import.meta.url)),
   demo: config.demo,
@@ -56,10 +63,18 @@ const server = app.listen(config.port, config.host, (error?: Error) => {
 // A backup of years of sound takes longer to arrive than other requests may.
 server.requestTimeout = 0;
 
+const HOUR_MS = 3_600_000;
+const lookAfter = () =>
+  integrity.daily().catch((error: unknown) => log.error({ err: error }, 'today’s copy could not be made'));
+void lookAfter();
+const hourly = setInterval(lookAfter, HOUR_MS);
+
 /** Requests whose browser is gone may still read for a moment. */
 const DRAIN_MS = 250;
 const stop = () => {
+  clearInterval(hourly);
   server.close(async () => {
+    await integrity.cancel();
     await setTimeout(DRAIN_MS);
     await store.close();
     await lock.release();

@@ -3,6 +3,7 @@ import { readdir, readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { API, headlineBpm, RefusalSchema, type Repetition, type Take } from '@isochron/core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { getRecording } from './recordings';
 import { replaceAnalysis } from './takes';
 import { makeOne, makeWav, SITTING, sendJson, sendWav } from './testing/made-takes';
 import { type OpenServer, openServer } from './testing/open-server';
@@ -53,7 +54,7 @@ describe('a recording in pieces', () => {
   });
   const address = (take: Take, upload: string, from: number, of: number) =>
     `${server.api}/takes/${take.id}/recording?upload=${upload}&from=${from}&of=${of}`;
-  const fileOf = (take: Take) => readFile(join(server.folder, 'recordings', `${take.id}.wav`));
+  const fileOf = async (take: Take) => readFile((await getRecording(server.store, take.id))?.path ?? '');
 
   it('is there with its last piece, and not before; a piece whose answer was lost may come again', async () => {
     const take = await stored();

@@ -1,4 +1,5 @@
 import {
+  now,
   type Passage,
   PassageSchema,
   type PassageSummary,
@@ -9,20 +10,22 @@ import {
 import { literal } from 'sequelize';
 import type { PassageRow } from './database/models';
 import type { Store } from './database/open';
+import { isIntact } from './database/seal';
 import { Refusal } from './refusal';
 
 /** Every passage, by title. One that cannot be read hides only itself. */
 export const listPassages = async ({ models, unreadable }: Store): Promise<Passage[]> =>
   (await models.passages.findAll({ order: [['title', 'ASC']] })).flatMap((row) => {
     const { title, document } = row.get({ plain: true });
-    return unreadable.read('passage', title, PassageSchema, document) ?? [];
+    return unreadable.read('passage', title, PassageSchema, isIntact(row) && document) ?? [];
   });
 
 /** A passage by its id, or null. Throws a Refusal (422) where it cannot be read. */
 export const getPassage = async ({ models, unreadable }: Store, id: string): Promise<Passage | null> => {
-  const row = (await models.passages.findByPk(id))?.get({ plain: true });
+  const row = await models.passages.findByPk(id);
   if (!row) return null;
-  const passage = unreadable.read('passage', row.title, PassageSchema, row.document);
+  const { title, document } = row.get({ plain: true });
+  const passage = unreadable.read('passage', title, PassageSchema, isIntact(row) && document);
   if (!passage) throw new Refusal(422, 'This passage cannot be read. What is stored of it is left as it is.');
   return passage;
 };
@@ -40,6 +43,7 @@ export const listShelf = async (store: Store): Promise<PassageSummary[]> => {
     order: [['title', 'ASC']],
   });
   const shelf: PassageSummary[] = [];
+  const fresh: PassageSummary[] = [];
   for (const row of rows) {
     const plain = row.get({ plain: true });
     const known = PassageSummarySchema.safeParse({ ...plain.summary, ...placeOf(plain) }).data;
@@ -51,12 +55,16 @@ export const listShelf = async (store: Store): Promise<PassageSummary[]> => {
     const passage = unreadable.read('passage', plain.title, PassageSchema, document);
     if (!passage) continue;
     const summary = summaryOf(passage, placeOf(plain));
-    // A disk that takes nothing has it worked out again the next time.
-    await store
-      .write((transaction) => models.passages.update({ summary }, { where: { id: plain.id }, transaction }))
-      .catch(() => {});
+    fresh.push(summary);
     shelf.push(summary);
   }
+  // A disk that takes nothing has them worked out again the next time.
+  if (fresh.length > 0)
+    await store
+      .write(async (transaction) => {
+        for (const summary of fresh) await models.passages.update({ summary }, { where: { id: summary.id }, transaction });
+      })
+      .catch(() => {});
   return shelf;
 };
 
@@ -72,11 +80,11 @@ export const shelve = (store: Store, id: string, { tags, archived, removed }: Sh
     const row = (await store.models.passages.findByPk(id, { transaction }))?.get({ plain: true });
     const passage = row && PassageSchema.safeParse(row.document).data;
     if (!row || !passage) throw new Refusal(404, 'There is no such passage.');
-    const now = new Date().toISOString();
+    const at = now().toISOString();
     const change = {
       ...(tags ? { tags: [...new Set(tags)] } : {}),
-      ...(archived === undefined ? {} : { archivedAt: archived ? now : null }),
-      ...(removed === undefined ? {} : { removedAt: removed ? now : null }),
+      ...(archived === undefined ? {} : { archivedAt: archived ? at : null }),
+      ...(removed === undefined ? {} : { removedAt: removed ? at : null }),
     };
     await store.models.passages.update(change, { where: { id }, transaction });
     return summaryOf(passage, placeOf({ ...row, ...change }));
@@ -95,7 +103,7 @@ export const putPassage = ({ models, write }: Store, passage: Passage, from: num
     const isSame = before && JSON.stringify({ ...passage, revision: before.revision }) === JSON.stringify(before);
     const document = { ...passage, revision: row ? row.revision + (isSame ? 0 : 1) : 1 };
     const { id, title } = passage;
-    const editedAt = isSame ? (row?.editedAt ?? null) : new Date().toISOString();
+    const editedAt = isSame ? (row?.editedAt ?? null) : now().toISOString();
     const place = row ? placeOf(row) : { tags: [], archivedAt: null };
     // Who stores a passage that was removed has put it back.
     await models.passages.upsert(
@@ -115,11 +123,16 @@ export const putPassage = ({ models, write }: Store, passage: Passage, from: num
   });
 
 /** Stores the passages that are not there yet; what the player has changed stays. */
-export const storeMissingPassages = async ({ models }: Store, passages: readonly Passage[]): Promise<void> => {
-  for (const passage of passages) {
-    await models.passages.findOrCreate({
-      where: { id: passage.id },
-      defaults: { id: passage.id, title: passage.title, revision: passage.revision, document: passage, tags: [] },
-    });
-  }
+export const storeMissingPassages = async ({ models, write }: Store, passages: readonly Passage[]): Promise<void> => {
+  const stored = await models.passages.findAll({ attributes: ['id'] });
+  const known = new Set(stored.map((row) => row.get('id')));
+  const missing = passages.filter(({ id }) => !known.has(id));
+  if (missing.length === 0) return;
+  await write(async (transaction) => {
+    for (const { id, title, revision, ...rest } of missing)
+      await models.passages.create(
+        { id, title, revision, document: { id, title, revision, ...rest }, tags: [] },
+        { transaction },
+      );
+  });
 };

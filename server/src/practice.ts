@@ -32,7 +32,7 @@ export const practiceDays = ({ database, unreadable, read }: Store, query: Pract
   read(async (transaction) => {
     const { from, passageId, shift } = query;
     const replacements = { from: from ?? '', passageId: passageId ?? '', shift };
-    const which = `startedAt >= :from${passageId ? ' AND passageId = :passageId' : ''}`;
+    const which = `startedAt >= :from${passageId ? ' AND passageId = :passageId' : ''} ${unreadable.exceptDamaged('id')}`;
     const options = { replacements, type: QueryTypes.SELECT, transaction } as const;
     const rows: DayRow[] = await database.query(
       `SELECT ${DAY} AS day, passageId, variantId, sectionId, COUNT(*) AS takes, SUM(repetitionCount) AS repetitions,
@@ -67,13 +67,14 @@ export const practiceDays = ({ database, unreadable, read }: Store, query: Pract
 
 /** All that a course was ever given, together. Counted from an index alone, in its order. */
 export const courseTotals = async (
-  { database }: Store,
+  { database, unreadable }: Store,
   { passageId, variantId, sectionId }: CourseKey,
 ): Promise<CourseTotals> => {
   const [sums] = await database.query(
     `SELECT COUNT(*) AS takes, COALESCE(SUM(repetitionCount), 0) AS repetitions, COALESCE(SUM(cleanCount), 0) AS clean,
        COALESCE(SUM(playedS), 0) AS playedS, COALESCE(SUM(fastS), 0) AS fastS
-     FROM takes INDEXED BY takes_practice WHERE passageId = :passageId AND variantId = :variantId AND sectionId = :sectionId`,
+     FROM takes INDEXED BY takes_practice WHERE passageId = :passageId AND variantId = :variantId AND sectionId = :sectionId
+       ${unreadable.exceptDamaged('id')}`,
     { replacements: { passageId, variantId, sectionId }, type: QueryTypes.SELECT },
   );
   return API.courseTotals.parse(sums);

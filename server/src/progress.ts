@@ -1,4 +1,4 @@
-import { API, type ProgressQuery, type ProgressTries, periodDaysFor } from '@isochron/core';
+import { API, now, type ProgressQuery, type ProgressTries, periodDaysFor } from '@isochron/core';
 import { QueryTypes } from 'sequelize';
 import type { Store } from './database/open';
 import { IS_TRY, TRY_COLUMNS } from './takes';
@@ -22,7 +22,7 @@ export const passageProgress = async (store: Store, passageId: string, query: Pr
     `SELECT (SELECT substr(MIN(startedAt), 1, 10) FROM takes WHERE ${own}) AS first,
        (SELECT substr(MAX(startedAt), 1, 10) FROM takes WHERE ${own}) AS last`,
   );
-  const today = new Date().toISOString().slice(0, 10);
+  const today = now().toISOString().slice(0, 10);
   const from = query.from ?? span?.first ?? today;
   const to = [query.to ?? span?.last ?? today, from].sort().at(-1) as string;
   const periodDays = periodDaysFor(from, to);
@@ -39,7 +39,7 @@ export const passageProgress = async (store: Store, passageId: string, query: Pr
      SELECT takes.id AS takeId, chosen.period, ${TRY_COLUMNS},
        json_extract(repetitions.measures, '$.spreadMs.value') AS spreadMs
      FROM chosen JOIN takes ON takes.id = chosen.id JOIN repetitions ON repetitions.takeId = chosen.id
-     WHERE ${IS_TRY}
+     WHERE ${IS_TRY} ${unreadable.exceptDamaged('takes.id')}
      ORDER BY chosen.startedAt, repetitions."index"`,
     { from, to, step: `+${periodDays} days` },
   );

@@ -1,4 +1,4 @@
-import { randomUUID } from 'node:crypto';
+import { type Hash, randomUUID } from 'node:crypto';
 import { createWriteStream } from 'node:fs';
 import { open, readdir, rename, rm, truncate } from 'node:fs/promises';
 import { join } from 'node:path';
@@ -9,6 +9,8 @@ import { counted } from './counted';
 import type { Store } from './database/open';
 import { fileSize } from './file-size';
 import { Refusal } from './refusal';
+import { type SoundState, soundState } from './sound-check';
+import { forgetHashes, hashUpTo, noteHash } from './upload-hashes';
 
 const UNFINISHED = '.part';
 /** The shortest file that says what it is: its form, its size, WAVE. */
@@ -38,18 +40,25 @@ export const wholeRecording = (): RecordingPart => ({
   sha256: null,
 });
 
+/** What is said where a recording comes before its take. */
+export const NO_TAKE = 'Store the take before its recording.';
 const NOT_WHOLE = 'The recording did not reach the disk whole. Free some space; it is kept in the browser until then.';
 
-/** Appends a piece to an unfinished file and makes sure that it is there: its length and its checksum. Gives back its length. */
+/**
+ * Appends a piece to an unfinished file and makes sure that it is there: its length and its checksum. `whole` goes on with the checksum
+ * of the file. Gives back the piece's length.
+ */
 const append = async (
   source: Readable,
   unfinished: string,
   part: RecordingPart,
+  whole: Hash,
   mostBytes = LARGEST_RECORDING_BYTES,
 ): Promise<number> => {
   const { from, announcedBytes } = part;
   let left = (part.of ?? mostBytes) - from;
-  const { stream, result } = counted((more) => {
+  const { stream, result } = counted((more, chunk) => {
+    whole.update(chunk);
     left -= more;
     if (left < 0) throw new Refusal(413, 'The recording is longer than it says and was not stored.');
   });
@@ -69,19 +78,26 @@ const append = async (
   return bytes;
 };
 
-/** Stores a file that comes in one piece, whole or not at all. Gives back its length in bytes. Throws a Refusal. */
+/** A file of sound that was stored. */
+export interface StoredFile {
+  bytes: number;
+  sha256: string;
+}
+
+/** Stores a file that comes in one piece, whole or not at all. Throws a Refusal. */
 export const storeWhole = async (
   { recordingsFolder }: Pick<Store, 'recordingsFolder'>,
   file: string,
   source: Readable,
   announcedBytes: number | null,
   mostBytes: number,
-): Promise<number> => {
+): Promise<StoredFile> => {
   const unfinished = join(recordingsFolder, `${file}.${randomUUID()}${UNFINISHED}`);
+  const whole = hashUpTo(unfinished, 0) as Hash;
   try {
-    const bytes = await append(source, unfinished, { ...wholeRecording(), announcedBytes }, mostBytes);
+    const bytes = await append(source, unfinished, { ...wholeRecording(), announcedBytes }, whole, mostBytes);
     await rename(unfinished, join(recordingsFolder, file));
-    return bytes;
+    return { bytes, sha256: whole.digest('hex') };
   } catch (error) {
     await rm(unfinished, { force: true });
     throw error;
@@ -107,36 +123,67 @@ const checkHead = async (path: string): Promise<void> => {
  * much of the file is there, and whether that is all. Throws a Refusal; with 409 the upload is to begin anew.
  */
 export const putRecording = async (
-  { models, recordingsFolder, write }: Store,
+  store: Store,
   takeId: string,
   source: Readable,
   part: RecordingPart = wholeRecording(),
 ): Promise<{ bytes: number; done: boolean }> => {
   const { uploadId, from, of } = part;
-  const file = `${takeId}.wav`;
-  const unfinished = join(recordingsFolder, `${file}.${uploadId}${UNFINISHED}`);
+  const unfinished = join(store.recordingsFolder, `${takeId}.wav.${uploadId}${UNFINISHED}`);
   if (of !== null && of > LARGEST_RECORDING_BYTES)
     throw new Refusal(413, 'The recording is longer than a day and was not stored.');
   const there = (await fileSize(unfinished)) ?? 0;
-  if (there < from) throw new Refusal(409, 'The beginning of this recording is not here. It will be sent once more.');
+  const whole = hashUpTo(unfinished, from);
+  if (there < from || !whole) throw new Refusal(409, 'The beginning of this recording is not here. It will be sent once more.');
   if (from > 0 && there > from) await truncate(unfinished, from);
   let bytes: number;
   try {
-    bytes = from + (await append(source, unfinished, part));
-    if (of !== null && bytes < of) return { bytes, done: false };
+    bytes = from + (await append(source, unfinished, part, whole));
+    if (of !== null && bytes < of) {
+      noteHash(unfinished, bytes, whole);
+      return { bytes, done: false };
+    }
     await checkHead(unfinished);
-    await rename(unfinished, join(recordingsFolder, file));
   } catch (error) {
     // What was there before this piece may be gone on with.
     if (from > 0) await truncate(unfinished, from).catch(() => {});
     else await rm(unfinished, { force: true });
     throw error;
   }
-  await write(async (transaction) => {
-    await models.recordings.upsert({ takeId, file, bytes }, { transaction });
-    await models.takes.update({ hasRecording: true }, { where: { id: takeId }, transaction });
-  });
+  forgetHashes(unfinished);
+  const sha256 = whole.digest('hex');
+  await place(store, takeId, unfinished, { bytes, sha256, mark: uploadId.slice(0, 8) });
   return { bytes, done: true };
+};
+
+/**
+ * Puts a whole file in the place of a take's recording, in one go with its row, so that whoever looks, and a restore, finds the one that was
+ * there or the new one. The old file goes when nothing names it any more.
+ */
+const place = async (
+  { models, recordingsFolder, write }: Store,
+  takeId: string,
+  unfinished: string,
+  { mark, ...known }: StoredFile & { mark: string },
+): Promise<void> => {
+  let placed = unfinished;
+  try {
+    const old = await write(async (transaction) => {
+      if ((await models.takes.count({ where: { id: takeId }, transaction })) === 0) throw new Refusal(404, NO_TAKE);
+      const before = (await models.recordings.findByPk(takeId, { transaction }))?.get('file') as string | undefined;
+      const plain = `${takeId}.wav`;
+      const file = (await fileSize(join(recordingsFolder, plain))) === null ? plain : `${takeId}.${mark}.wav`;
+      await rename(unfinished, join(recordingsFolder, file));
+      placed = join(recordingsFolder, file);
+      await models.recordings.upsert({ takeId, file, ...known }, { transaction });
+      await models.takes.update({ hasRecording: true }, { where: { id: takeId }, transaction });
+      return before;
+    });
+    if (old && join(recordingsFolder, old) !== placed) await rm(join(recordingsFolder, old), { force: true });
+  } catch (error) {
+    await rm(placed, { force: true });
+    throw error;
+  }
 };
 
 /** Removes what uploads that were broken off left behind. Only before any upload is taken. */
@@ -145,11 +192,27 @@ export const sweepRecordings = async ({ recordingsFolder }: Pick<Store, 'recordi
     if (name.endsWith(UNFINISHED)) await rm(join(recordingsFolder, name), { force: true });
 };
 
-/** A take's recording as a file, or null where there is none. */
+/** A take's recording as a file, and how it is on the disk; null where there is none. */
 export const getRecording = async (
   { models, recordingsFolder }: Store,
   takeId: string,
-): Promise<{ bytes: number; path: string } | null> => {
+): Promise<{ bytes: number; path: string; state: SoundState } | null> => {
   const row = (await models.recordings.findByPk(takeId))?.get({ plain: true });
-  return row ? { bytes: row.bytes, path: join(recordingsFolder, row.file) } : null;
+  if (!row) return null;
+  const path = join(recordingsFolder, row.file);
+  return { bytes: row.bytes, path, state: await soundState(path, row) };
+};
+
+/** What is said of a file of sound that is not as it was stored. */
+const SOUND_WORDS: Record<Exclude<SoundState, 'whole'>, Refusal> = {
+  missing: new Refusal(404, 'The file of this recording is not in its place any more. The figures are not touched by that.'),
+  damaged: new Refusal(
+    422,
+    'This recording was changed on the disk: it is cut short, or some of it is not as it was recorded. The figures are not touched by that.',
+  ),
+};
+
+/** Throws a Refusal where a file of sound is not as it was stored; with `asIs` what is left of it is good enough. */
+export const checkSound = (state: SoundState, asIs = false): void => {
+  if (state === 'missing' || (state === 'damaged' && !asIs)) throw SOUND_WORDS[state];
 };

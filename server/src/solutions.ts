@@ -1,11 +1,12 @@
 import { type Solution, SolutionSchema } from '@isochron/core';
 import type { Store } from './database/open';
+import { isIntact } from './database/seal';
 
 /** Every entry of the notebook, newest first. One that cannot be read hides only itself. */
 export const listSolutions = async ({ models, unreadable }: Store): Promise<Solution[]> =>
   (await models.solutions.findAll({ order: [['editedAt', 'DESC']] })).flatMap((row) => {
     const { id, document } = row.get({ plain: true });
-    return unreadable.read('notebook entry', id, SolutionSchema, document) ?? [];
+    return unreadable.read('notebook entry', id, SolutionSchema, isIntact(row) && document) ?? [];
   });
 
 /** Stores an entry. One that was changed later elsewhere stays as it is. Gives back what is stored. */

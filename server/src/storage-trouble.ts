@@ -1,6 +1,7 @@
 import { rm, statfs, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Store } from './database/open';
+import { PROBE_KEY } from './own-keys';
 
 /** Why the disk did not take something, as an HTTP status and a sentence for the player. */
 export interface StorageTrouble {
@@ -26,6 +27,11 @@ const DAMAGED: StorageTrouble = {
   message: 'The database is damaged. Stop Isochron and start it again: it then says what to do.',
 };
 
+const HELD: StorageTrouble = {
+  status: 503,
+  message: `Another program holds Isochron’s database, perhaps one that shows databases. Close it there. ${KEPT}`,
+};
+
 /** What the codes of the file system and of SQLite mean. */
 const TROUBLES: Record<string, StorageTrouble> = {
   ENOSPC: FULL,
@@ -44,6 +50,8 @@ const TROUBLES: Record<string, StorageTrouble> = {
   ENFILE: TOO_MANY,
   SQLITE_CORRUPT: DAMAGED,
   SQLITE_NOTADB: DAMAGED,
+  SQLITE_BUSY: HELD,
+  SQLITE_LOCKED: HELD,
 };
 
 /** The code of an error of the file system, or of the database driver that Sequelize wrapped. */
@@ -66,12 +74,13 @@ const PROBE_BYTES = 16_384;
  * Whether a take could be stored now: empty, or a sentence. Writes a small file and a row, and removes the file; nothing else tells a
  * quota, a limit or a folder that has become read-only.
  */
-export const storageProbe = async ({ dataFolder, models, write }: Store): Promise<string> => {
+export const storageProbe = async ({ dataFolder, models, write, isReadOnly }: Store): Promise<string> => {
+  if (isReadOnly) return CLOSED.message;
   const probe = join(dataFolder, `.isochron-probe-${process.pid}`);
   try {
     await writeFile(probe, Buffer.alloc(PROBE_BYTES, 1));
     await rm(probe, { force: true });
-    await write((transaction) => models.settings.upsert({ key: 'probe', document: {} }, { transaction }));
+    await write((transaction) => models.settings.upsert({ key: PROBE_KEY, document: {} }, { transaction }));
     const { bavail, bsize } = await statfs(dataFolder);
     const free = Number(bavail) * Number(bsize);
     return free < LEAST_FREE_BYTES

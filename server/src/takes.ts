@@ -13,6 +13,7 @@ import {
   digestOf,
   EarlierAnalysisSchema,
   headlineBpm,
+  now,
   RepetitionSchema,
   TakeSchema,
   TakeSummarySchema,
@@ -22,6 +23,7 @@ import { col, Op, QueryTypes, type Transaction, type WhereOptions } from 'sequel
 import { noteTake } from './courses';
 import type { RepetitionRow, TakeRow } from './database/models';
 import type { Store } from './database/open';
+import { isIntact } from './database/seal';
 import { Refusal } from './refusal';
 
 /** What is said where something was stored meanwhile that the sender did not know of. Its status tells it from other refusals. */
@@ -122,7 +124,7 @@ export const replaceAnalysis = (store: Store, before: Take, after: Take): Promis
   store.write(async (transaction) => {
     const { id: takeId, engine, repetitions, revision } = before;
     if ((await storedRevision(store, takeId, transaction)) !== revision) return false;
-    const replacedAt = new Date().toISOString();
+    const replacedAt = now().toISOString();
     await store.models.analyses.create({ takeId, engine, replacedAt, repetitions }, { transaction });
     await writeTake(store, { ...after, revision }, transaction);
     return true;
@@ -132,7 +134,8 @@ export const replaceAnalysis = (store: Store, before: Take, after: Take): Promis
 export const earlierAnalyses = async ({ models, unreadable }: Store, takeId: string): Promise<EarlierAnalysis[]> =>
   (await models.analyses.findAll({ where: { takeId }, order: [['id', 'DESC']] })).flatMap((row) => {
     const plain = row.get({ plain: true });
-    return unreadable.read('earlier analysis', `${takeId}, engine ${plain.engine}`, EarlierAnalysisSchema, plain) ?? [];
+    const name = `${takeId}, engine ${plain.engine}`;
+    return unreadable.read('earlier analysis', name, EarlierAnalysisSchema, isIntact(row) && plain) ?? [];
   });
 
 /** A stored take, and how many of its repetitions cannot be read and are left out of it. */
@@ -144,15 +147,17 @@ export interface ReadTake {
 /** A stored take with its repetitions and notes, or null. Throws a Refusal (422) where it cannot be read. */
 export const readTake = ({ models, read, unreadable }: Store, id: string): Promise<ReadTake | null> =>
   read(async (transaction) => {
-    const row = (await models.takes.findByPk(id, { transaction }))?.get({ plain: true });
-    if (!row) return null;
+    const stored = await models.takes.findByPk(id, { transaction });
+    const row = stored?.get({ plain: true });
+    if (!stored || !row) return null;
     const rows = await models.repetitions.findAll({ where: { takeId: id }, order: [['index', 'ASC']], transaction });
     const repetitions = rows.flatMap((one) => {
       const plain = one.get({ plain: true });
       const name = `${plain.index + 1} of ${row.title}, ${row.startedAt}`;
-      return unreadable.read('repetition', name, RepetitionSchema, fromRepetitionRow(plain)) ?? [];
+      return unreadable.read('repetition', name, RepetitionSchema, isIntact(one) && fromRepetitionRow(plain)) ?? [];
     });
-    const take = unreadable.read('take', `${row.title}, ${row.startedAt}`, TakeSchema, { ...row, repetitions });
+    const name = `${row.title}, ${row.startedAt}`;
+    const take = unreadable.read('take', name, TakeSchema, isIntact(stored) && { ...row, repetitions });
     if (!take) throw new Refusal(422, 'This take cannot be read. What is stored of it is left as it is.');
     return { take, leftOut: rows.length - repetitions.length };
   });
@@ -212,7 +217,6 @@ export const listTakes = (store: Store, query: TakeQuery): Promise<{ takes: Take
     };
     const total = await models.takes.count({ where, transaction });
     const rows = await models.takes.findAll({
-      attributes: { exclude: ['drills', 'gaps', 'weak'] },
       where,
       // What lists sort by may be read out of a document, and is no attribute of the model then.
       order: [
@@ -225,17 +229,18 @@ export const listTakes = (store: Store, query: TakeQuery): Promise<{ takes: Take
     });
     const takes = rows.flatMap((row) => {
       const plain = row.get({ plain: true });
-      return unreadable.read('take', `${plain.title}, ${plain.startedAt}`, TakeSummarySchema, plain) ?? [];
+      return unreadable.read('take', `${plain.title}, ${plain.startedAt}`, TakeSummarySchema, isIntact(row) && plain) ?? [];
     });
     return { takes, total };
   });
 
 /** The best clean tempo of each day on which a passage had one, in order. Read from its index alone, whatever the planner thinks. */
-export const tempoHistory = async ({ database }: Store, passageId: string): Promise<TempoHistory> =>
+export const tempoHistory = async ({ database, unreadable }: Store, passageId: string): Promise<TempoHistory> =>
   API.history.parse(
     await database.query(
       `SELECT substr(startedAt, 1, 10) AS day, MAX(bestCleanBpm) AS bestCleanBpm, MIN(startBpm) AS startBpm
-       FROM takes INDEXED BY takes_history WHERE passageId = ? AND methodId = 'straight' AND bestCleanBpm IS NOT NULL GROUP BY day ORDER BY day`,
+       FROM takes INDEXED BY takes_history WHERE passageId = ? AND methodId = 'straight' AND bestCleanBpm IS NOT NULL
+         ${unreadable.exceptDamaged('id')} GROUP BY day ORDER BY day`,
       { replacements: [passageId], type: QueryTypes.SELECT },
     ),
   );
@@ -262,7 +267,7 @@ export const passageTries = async ({ database, unreadable }: Store, passageId: s
        repetitions.ease, ${TRY_COLUMNS}
      FROM takes JOIN repetitions ON repetitions.takeId = takes.id
      WHERE takes.passageId = ? AND takes.methodId = 'straight'
-       AND ${IS_TRY}
+       AND ${IS_TRY} ${unreadable.exceptDamaged('takes.id')}
      ORDER BY takes.startedAt DESC, repetitions."index" DESC LIMIT ${MOST_TRIES}`,
     { replacements: [passageId], type: QueryTypes.SELECT },
   );

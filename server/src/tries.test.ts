@@ -1,6 +1,7 @@
 import { API, DEFAULT_SETTINGS, newCourse, type PassageTries } from '@isochron/core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { practise } from './demo/practice';
+import { putSitting } from './sittings';
 import { putTake } from './takes';
 import { PASSAGE, SITTING } from './testing/made-takes';
 import { type OpenServer, openServer } from './testing/open-server';
@@ -31,7 +32,7 @@ const tries = async (): Promise<PassageTries> =>
 
 beforeAll(async () => {
   running = await openServer();
-  await running.store.models.sittings.upsert({ id: SITTING.id, startedAt: SITTING.startedAt, document: SITTING });
+  await putSitting(running.store, SITTING);
 });
 afterAll(() => running.close());
 

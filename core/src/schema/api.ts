@@ -22,6 +22,8 @@ export const HealthSchema = z.object({
   storage: z.string(),
   /** What of the stored practice was met that cannot be read, one sentence each. */
   unreadable: z.array(z.string()),
+  /** What time it is there, in ms since 1970. */
+  nowMs: z.number(),
 });
 
 /** By what a list of takes can be sorted. */
@@ -158,6 +160,28 @@ export type BackupState = z.infer<typeof BackupStateSchema>;
 /** What a restored backup came to, and the folder that keeps what was there before. */
 export const RestoredSchema = z.object({ takes: z.number().int(), recordings: z.number().int(), before: z.string() });
 
+/** Whether what is stored is as it was stored, the copies of the database, and how a check of it gets on. */
+export const IntegritySchema = z.object({
+  running: z.boolean(),
+  /** How far the check has come, in bytes. */
+  done: z.number().int(),
+  of: z.number().int(),
+  /** When everything was found as it was stored; null for never. */
+  checkedAt: MomentSchema.nullable(),
+  /** What was found, for the player. Empty where all is well. */
+  sentences: z.array(z.string()),
+  /** Copies of the database, the newest first; their names lead to them from the data folder. */
+  copies: z.array(z.object({ name: z.string(), bytes: z.number().int(), madeAt: MomentSchema })),
+  /** Files of sound that belong to nothing, and recordings whose file is gone. */
+  unclaimed: z.number().int(),
+  missing: z.number().int(),
+});
+export type Integrity = z.infer<typeof IntegritySchema>;
+
+/** What was tidied up: files set aside and the folder that they are in, recordings that are not mentioned any more. */
+export const TidiedSchema = z.object({ files: z.number().int(), folder: z.string(), forgotten: z.number().int() });
+export type Tidied = z.infer<typeof TidiedSchema>;
+
 /** The answers of the server, by path. Bodies of PUT are the same documents. */
 export const API = {
   health: HealthSchema,
@@ -184,6 +208,8 @@ export const API = {
   settings: SettingsSchema,
   backup: BackupStateSchema,
   restored: RestoredSchema,
+  integrity: IntegritySchema,
+  tidied: TidiedSchema,
   accompaniments: z.array(AccompanimentSummarySchema),
   accompaniment: AccompanimentSchema,
 } as const;

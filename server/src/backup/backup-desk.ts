@@ -22,8 +22,8 @@ export interface BackupDesk {
 
 const IDLE: BackupState = { doing: 'nothing', doneBytes: 0, ofBytes: 0, message: '' };
 
-/** Makes a {@link BackupDesk}. */
-export const createBackupDesk = (store: Store): BackupDesk => {
+/** Makes a {@link BackupDesk}; `onRestored` is told when other rows are in their place. */
+export const createBackupDesk = (store: Store, onRestored: () => Promise<void> = async () => {}): BackupDesk => {
   let state = IDLE;
 
   const alone = async <Result>(doing: BackupState['doing'], work: () => Promise<Result>): Promise<Result> => {
@@ -62,7 +62,9 @@ export const createBackupDesk = (store: Store): BackupDesk => {
           });
           await pipeline(source, stream, createWriteStream(file, { flags: 'wx' }));
           state = { ...state, doing: 'restoring', doneBytes: 0 };
-          return await restoreBackup(store, file, onProgress);
+          const restored = await restoreBackup(store, file, onProgress);
+          await onRestored();
+          return restored;
         } finally {
           await rm(file, { force: true });
         }

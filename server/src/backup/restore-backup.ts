@@ -1,12 +1,15 @@
 import { randomUUID } from 'node:crypto';
 import { mkdir, rename, rm } from 'node:fs/promises';
-import { extname, join } from 'node:path';
-import { QueryTypes, Sequelize } from 'sequelize';
-import { openStore, type Store } from '../database/open';
-import { StoreTrouble } from '../database/store-trouble';
-import { Refusal } from '../refusal';
-import { DATABASE_NAME, type OnProgress } from './manifest';
+import { join } from 'node:path';
+import { now } from '@isochron/core';
+import { QueryTypes, type Sequelize } from 'sequelize';
+import { overOwnConnection } from '../database/connection';
+import type { Store } from '../database/open';
+import { RESTORE_KEY } from '../own-keys';
+import { keepBefore, type RestoreTail, RestoreTailSchema } from './finish-restore';
+import { DATABASE_NAME, type OnProgress, recordingName, SOUND_FILE } from './manifest';
 import { unpackBackup } from './unpack';
+import { vetBackup } from './vet-backup';
 
 /** Every table, those that others refer to first. */
 const TABLES = [
@@ -25,75 +28,22 @@ const TABLES = [
 const select = <Row extends object>(database: Sequelize, sql: string, replacements: unknown[] = []) =>
   database.query<Row>(sql, { replacements, type: QueryTypes.SELECT });
 
-/** Opens an unpacked database, brought up to date; throws a Refusal where it cannot be used. */
-const openUnpacked = async (folder: string): Promise<Store> => {
-  const store = await openStore(folder).catch((error: unknown) => {
-    if (!(error instanceof StoreTrouble)) throw error;
-    throw new Refusal(
-      400,
-      error.kind === 'newer'
-        ? 'This backup was made by a newer version of Isochron. Use that version to restore it. Nothing was changed.'
-        : 'The database in this backup is damaged. Nothing was changed. Take another copy of it.',
-    );
+/** Replaces every row by those of another database, and notes what is then left to do: all in one transaction. */
+const replaceRows = async (database: Sequelize, file: string, tail: RestoreTail): Promise<void> => {
+  await database.query('ATTACH DATABASE ? AS restored', { replacements: [file] });
+  await database.query('BEGIN IMMEDIATE');
+  for (const table of [...TABLES].reverse()) await database.query(`DELETE FROM main.${table}`);
+  for (const table of TABLES) {
+    const sql = 'SELECT name FROM pragma_table_xinfo(?) WHERE hidden = 0';
+    const names = (await select<{ name: string }>(database, sql, [table])).map(({ name }) => `"${name}"`).join();
+    await database.query(`INSERT INTO main.${table} (${names}) SELECT ${names} FROM restored.${table}`);
+  }
+  await database.query('INSERT INTO main.settings (key, document) VALUES (?, ?)', {
+    replacements: [RESTORE_KEY, JSON.stringify(tail)],
   });
-  const [check] = await select<{ integrity_check: string }>(store.database, 'PRAGMA integrity_check');
-  if (check?.integrity_check === 'ok') return store;
-  await store.close();
-  throw new Refusal(400, 'The database in this backup is damaged. Nothing was changed. Take another copy of it.');
+  // Where it is not committed, all is as it was.
+  await database.query('COMMIT');
 };
-
-/** The tables whose rows name a file, and the column that names the row. */
-const WITH_FILES = [
-  { table: 'recordings', key: 'takeId' },
-  { table: 'accompaniments', key: 'id' },
-] as const;
-
-/**
- * Puts the unpacked recordings beside those that are there, under names that none of them has, and notes these names in the unpacked
- * database; the rows of those that are missing go. Gives back the names.
- */
-const placeRecordings = async (unpacked: Store, missing: readonly string[], recordingsFolder: string): Promise<string[]> => {
-  const { database } = unpacked;
-  const mark = randomUUID().slice(0, 8);
-  const placed: string[] = [];
-  for (const { table, key } of WITH_FILES)
-    for (const { id, file } of await select<{ id: string; file: string }>(
-      database,
-      `SELECT ${key} AS id, file FROM ${table}`,
-    )) {
-      if (missing.includes(file)) {
-        await database.query(`DELETE FROM ${table} WHERE ${key} = ?`, { replacements: [id] });
-        if (table === 'recordings')
-          await database.query('UPDATE takes SET hasRecording = 0 WHERE id = ?', { replacements: [id] });
-        continue;
-      }
-      const name = `${id}.${mark}${extname(file)}`;
-      await rename(join(unpacked.recordingsFolder, file), join(recordingsFolder, name));
-      placed.push(name);
-      await database.query(`UPDATE ${table} SET file = ? WHERE ${key} = ?`, { replacements: [name, id] });
-    }
-  return placed;
-};
-
-/** Replaces every row of a store by those of another database, in one transaction: over a connection of its own, which knows both. */
-const replaceRows = (store: Store, file: string): Promise<void> =>
-  store.alone(async () => {
-    const database = new Sequelize({ dialect: 'sqlite', storage: join(store.dataFolder, DATABASE_NAME), logging: false });
-    try {
-      await database.query('ATTACH DATABASE ? AS restored', { replacements: [file] });
-      await database.query('BEGIN IMMEDIATE');
-      for (const table of [...TABLES].reverse()) await database.query(`DELETE FROM main.${table}`);
-      for (const table of TABLES) {
-        const sql = 'SELECT name FROM pragma_table_xinfo(?) WHERE hidden = 0';
-        const names = (await select<{ name: string }>(database, sql, [table])).map(({ name }) => `"${name}"`).join();
-        await database.query(`INSERT INTO main.${table} (${names}) SELECT ${names} FROM restored.${table}`);
-      }
-      await database.query('COMMIT');
-    } finally {
-      // Closed before it was committed, all is as it was.
-      await database.close();
-    }
-  });
 
 /** What a restored backup came to. */
 export interface Restored {
@@ -104,40 +54,51 @@ export interface Restored {
 }
 
 /**
- * Puts a backup in the place of everything that is stored. Every file of it is checked first; until all is well nothing is changed,
- * and the change itself is one transaction. What was there before is kept in a folder of its own. `onProgress` may throw to stop it.
+ * Puts a backup in the place of everything that is stored. Every file of it is checked first, and its database looked through in a
+ * process of its own; until all is well nothing is changed. The change itself is one transaction, in which nobody else writes: who
+ * wrote before it finds it in the folder of what was there before, who writes after it finds it in what was restored.
+ * `onProgress` may throw to stop it. Throws a Refusal.
  */
 export const restoreBackup = async (store: Store, zipPath: string, onProgress: OnProgress = () => {}): Promise<Restored> => {
-  const { dataFolder, recordingsFolder, database } = store;
-  const folder = join(dataFolder, `restore-${randomUUID()}`);
-  const before = `before-restore-${new Date().toISOString().replaceAll(':', '-').slice(0, 19)}`;
-  let placed: string[] = [];
+  const { dataFolder, recordingsFolder } = store;
+  const id = randomUUID();
+  const mark = id.slice(0, 8);
+  const folder = `restore-${id}`;
+  const at = join(dataFolder, folder);
+  const placed: string[] = [];
   try {
-    const { missing } = await unpackBackup(zipPath, folder, onProgress);
-    const unpacked = await openUnpacked(folder);
-    try {
-      placed = await placeRecordings(unpacked, missing, recordingsFolder);
-      await unpacked.database.query('PRAGMA wal_checkpoint(TRUNCATE)');
-    } finally {
-      await unpacked.close();
+    const manifest = await unpackBackup(zipPath, at, onProgress);
+    const inFolder = recordingName('');
+    const files = manifest.files.flatMap(({ name }) => (name.startsWith(inFolder) ? [name.slice(inFolder.length)] : []));
+    const renamed = await vetBackup({ folder: at, files, missing: manifest.missing, mark });
+    for (const { from, to } of renamed) {
+      await rename(join(at, 'recordings', from), join(recordingsFolder, to));
+      placed.push(to);
     }
-    await mkdir(join(dataFolder, before, 'recordings'), { recursive: true });
-    await database.query('VACUUM INTO ?', { replacements: [join(dataFolder, before, DATABASE_NAME)] });
-    const old = await select<{ file: string }>(
-      database,
-      WITH_FILES.map(({ table }) => `SELECT file FROM ${table}`).join(' UNION '),
+    await mkdir(join(at, 'before'));
+    const tail = await store.alone(() =>
+      overOwnConnection(join(dataFolder, DATABASE_NAME), async (database) => {
+        await database.query('VACUUM INTO ?', { replacements: [join(at, 'before', DATABASE_NAME)] });
+        const old = await select<{ file: string }>(
+          database,
+          'SELECT file FROM recordings UNION SELECT file FROM accompaniments',
+        );
+        const made = RestoreTailSchema.parse({
+          folder,
+          before: `before-restore-${now().toISOString().replaceAll(':', '-').slice(0, 19)}-${mark}`,
+          files: old.map(({ file }) => file).filter((file) => SOUND_FILE.test(file)),
+        });
+        await replaceRows(database, join(at, DATABASE_NAME), made);
+        placed.length = 0;
+        return made;
+      }),
     );
-    await replaceRows(store, join(folder, DATABASE_NAME));
-    placed = [];
-    for (const { file } of old)
-      await rename(join(recordingsFolder, file), join(dataFolder, before, 'recordings', file)).catch(() => {
-        // It was missing before; nothing refers to it any more.
-      });
+    await keepBefore(store, tail);
     const { takes, recordings } = store.models;
-    return { takes: await takes.count(), recordings: await recordings.count(), before };
+    return { takes: await takes.count(), recordings: await recordings.count(), before: tail.before };
   } finally {
     // Where nothing was changed, nothing is left behind.
     for (const name of placed) await rm(join(recordingsFolder, name), { force: true });
-    await rm(folder, { recursive: true, force: true });
+    await rm(at, { recursive: true, force: true });
   }
 };

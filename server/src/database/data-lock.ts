@@ -1,14 +1,13 @@
 import { mkdir } from 'node:fs/promises';
 import { join } from 'node:path';
-import { Sequelize } from 'sequelize';
+import { connect, isWritable } from './connection';
 import { StoreTrouble } from './store-trouble';
+import { isHeld } from './writer';
 
 /** A data folder that is this program's until it is released, or the program ends, however it ends. */
 export interface DataLock {
   release(): Promise<void>;
 }
-
-const isBusy = (error: unknown) => (error as { parent?: { code?: string } }).parent?.code === 'SQLITE_BUSY';
 
 /**
  * Takes a data folder for this program: a small database of its own, held in a transaction. The system lets go of it with the
@@ -16,19 +15,15 @@ const isBusy = (error: unknown) => (error as { parent?: { code?: string } }).par
  */
 export const lockDataFolder = async (dataFolder: string): Promise<DataLock> => {
   await mkdir(dataFolder, { recursive: true });
-  const database = new Sequelize({
-    dialect: 'sqlite',
-    storage: join(dataFolder, 'isochron.lock'),
-    logging: false,
-    pool: { max: 1, min: 1, idle: 1e9 },
-    retry: { max: 0 },
-  });
+  // Where nobody can write, nobody need be kept from it.
+  if (!(await isWritable(dataFolder))) return { release: async () => {} };
+  const database = connect(join(dataFolder, 'isochron.lock'));
   try {
     await database.query('PRAGMA busy_timeout = 0');
     await database.query('BEGIN EXCLUSIVE');
   } catch (error) {
     await database.close();
-    if (!isBusy(error)) throw error;
+    if (!isHeld(error)) throw error;
     throw new StoreTrouble(
       'in use',
       `Another Isochron is at work in ${dataFolder}. Use that one, or stop it first, or choose another folder with ISOCHRON_DATA.`,

@@ -20,7 +20,14 @@ import type {
   WeakSpot,
   Why,
 } from '@isochron/core';
-import { DataTypes, type Model, type ModelAttributeColumnOptions, type ModelStatic, Sequelize } from 'sequelize';
+import {
+  DataTypes,
+  type Model,
+  type ModelAttributeColumnOptions,
+  type ModelAttributes,
+  type ModelStatic,
+  Sequelize,
+} from 'sequelize';
 
 export interface PassageRow {
   id: string;
@@ -126,6 +133,8 @@ export interface RecordingRow {
   takeId: string;
   file: string;
   bytes: number;
+  /** Checksum of the file as it was received, in hexadecimal; empty until one from before is looked at. */
+  sha256: string;
 }
 
 /** A recording to play along with: the document, and the file in which its sound lies. */
@@ -135,6 +144,7 @@ export interface AccompanimentRow {
   revision: number;
   file: string;
   bytes: number;
+  sha256: string;
   document: Accompaniment;
 }
 
@@ -196,105 +206,89 @@ const documents = <Name extends string>(...names: Name[]) =>
     ]),
   );
 
-/** Declares the tables to Sequelize; migrations make them. */
+/** Declares the tables to Sequelize; migrations make them. Every row carries a checksum, which `seal` writes. */
 export const defineModels = (database: Sequelize): Models => {
   const options = { timestamps: false };
+  const define = <Row extends object>(name: string, columns: ModelAttributes<Model<Row>>) =>
+    database.define<Model<Row>>(name, { ...columns, checksum: STRING } as ModelAttributes<Model<Row>>, options);
   return {
-    passages: database.define(
-      'passages',
-      {
-        id: key(STRING),
-        title: needed(STRING),
-        revision: needed(INTEGER),
-        archivedAt: STRING,
-        removedAt: STRING,
-        editedAt: STRING,
-        ...documents('document', 'tags', 'summary'),
-      },
-      options,
-    ),
-    solutions: database.define(
-      'solutions',
-      { id: key(STRING), passageId: needed(STRING), editedAt: needed(STRING), ...documents('document') },
-      options,
-    ),
-    courses: database.define('courses', { id: key(STRING), passageId: needed(STRING), ...documents('document') }, options),
-    sittings: database.define('sittings', { id: key(STRING), startedAt: needed(STRING), ...documents('document') }, options),
-    takes: database.define(
-      'takes',
-      {
-        id: key(STRING),
-        sittingId: needed(STRING),
-        passageId: needed(STRING),
-        variantId: needed(STRING),
-        sectionId: needed(STRING),
-        title: needed(STRING),
-        passageRevision: needed(INTEGER),
-        startedAt: needed(STRING),
-        endedAt: STRING,
-        input: needed(STRING),
-        purpose: needed(STRING),
-        note: TEXT,
-        playedS: needed(DOUBLE),
-        fastS: needed(DOUBLE),
-        openBpm: DOUBLE,
-        openClean: BOOLEAN,
-        engine: needed(STRING),
-        goalBpm: needed(DOUBLE),
-        startBpm: needed(DOUBLE),
-        latencyS: DOUBLE,
-        profile: needed(STRING),
-        withoutClick: needed(BOOLEAN),
-        methodId: needed(STRING),
-        sourceFile: needed(STRING),
-        repetitionCount: needed(INTEGER),
-        cleanCount: needed(INTEGER),
-        revision: needed(INTEGER),
-        hasRecording: BOOLEAN,
-        ...documents('school', 'tolerance', 'closing', 'drills', 'gaps', 'weak'),
-      },
-      options,
-    ),
-    repetitions: database.define(
-      'repetitions',
-      {
-        takeId: key(STRING),
-        index: key(INTEGER),
-        drill: needed(INTEGER),
-        bpm: needed(DOUBLE),
-        downbeatS: needed(DOUBLE),
-        outcome: needed(STRING),
-        reason: needed(STRING),
-        shiftDoubtful: needed(BOOLEAN),
-        ease: STRING,
-        ...documents('tempo', 'notes', 'extras', 'measures', 'why', 'decision', 'edits'),
-      },
-      options,
-    ),
-    recordings: database.define('recordings', { takeId: key(STRING), file: needed(STRING), bytes: needed(INTEGER) }, options),
-    accompaniments: database.define(
-      'accompaniments',
-      {
-        id: key(STRING),
-        title: needed(STRING),
-        revision: needed(INTEGER),
-        file: needed(STRING),
-        bytes: needed(INTEGER),
-        ...documents('document'),
-      },
-      options,
-    ),
-    analyses: database.define(
-      'analyses',
-      {
-        id: { type: INTEGER, primaryKey: true, autoIncrement: true },
-        takeId: needed(STRING),
-        engine: needed(STRING),
-        replacedAt: needed(STRING),
-        ...documents('repetitions'),
-      },
-      options,
-    ),
-    settings: database.define('settings', { key: key(STRING), ...documents('document') }, options),
+    passages: define('passages', {
+      id: key(STRING),
+      title: needed(STRING),
+      revision: needed(INTEGER),
+      archivedAt: STRING,
+      removedAt: STRING,
+      editedAt: STRING,
+      ...documents('document', 'tags', 'summary'),
+    }),
+    solutions: define('solutions', {
+      id: key(STRING),
+      passageId: needed(STRING),
+      editedAt: needed(STRING),
+      ...documents('document'),
+    }),
+    courses: define('courses', { id: key(STRING), passageId: needed(STRING), ...documents('document') }),
+    sittings: define('sittings', { id: key(STRING), startedAt: needed(STRING), ...documents('document') }),
+    takes: define('takes', {
+      id: key(STRING),
+      sittingId: needed(STRING),
+      passageId: needed(STRING),
+      variantId: needed(STRING),
+      sectionId: needed(STRING),
+      title: needed(STRING),
+      passageRevision: needed(INTEGER),
+      startedAt: needed(STRING),
+      endedAt: STRING,
+      input: needed(STRING),
+      purpose: needed(STRING),
+      note: TEXT,
+      playedS: needed(DOUBLE),
+      fastS: needed(DOUBLE),
+      openBpm: DOUBLE,
+      openClean: BOOLEAN,
+      engine: needed(STRING),
+      goalBpm: needed(DOUBLE),
+      startBpm: needed(DOUBLE),
+      latencyS: DOUBLE,
+      profile: needed(STRING),
+      withoutClick: needed(BOOLEAN),
+      methodId: needed(STRING),
+      sourceFile: needed(STRING),
+      repetitionCount: needed(INTEGER),
+      cleanCount: needed(INTEGER),
+      revision: needed(INTEGER),
+      hasRecording: BOOLEAN,
+      ...documents('school', 'tolerance', 'closing', 'drills', 'gaps', 'weak'),
+    }),
+    repetitions: define('repetitions', {
+      takeId: key(STRING),
+      index: key(INTEGER),
+      drill: needed(INTEGER),
+      bpm: needed(DOUBLE),
+      downbeatS: needed(DOUBLE),
+      outcome: needed(STRING),
+      reason: needed(STRING),
+      shiftDoubtful: needed(BOOLEAN),
+      ease: STRING,
+      ...documents('tempo', 'notes', 'extras', 'measures', 'why', 'decision', 'edits'),
+    }),
+    recordings: define('recordings', { takeId: key(STRING), file: needed(STRING), bytes: needed(INTEGER), sha256: STRING }),
+    accompaniments: define('accompaniments', {
+      id: key(STRING),
+      title: needed(STRING),
+      revision: needed(INTEGER),
+      file: needed(STRING),
+      bytes: needed(INTEGER),
+      sha256: STRING,
+      ...documents('document'),
+    }),
+    analyses: define('analyses', {
+      id: { type: INTEGER, primaryKey: true, autoIncrement: true },
+      takeId: needed(STRING),
+      engine: needed(STRING),
+      replacedAt: needed(STRING),
+      ...documents('repetitions'),
+    }),
+    settings: define('settings', { key: key(STRING), ...documents('document') }),
   };
 };

@@ -1,121 +1,91 @@
-import { constants } from 'node:fs';
-import { copyFile, mkdir, readdir } from 'node:fs/promises';
+import { mkdir, readdir } from 'node:fs/promises';
 import { join } from 'node:path';
-import { Sequelize, Transaction } from 'sequelize';
-import { SequelizeStorage, Umzug } from 'umzug';
+import { type Sequelize, Transaction } from 'sequelize';
 import { fileSize } from '../file-size';
-import { firstTables } from './migrations/0001-first-tables';
-import { engineTwo } from './migrations/0002-engine-two';
-import { seams } from './migrations/0003-seams';
-import { years } from './migrations/0004-years';
-import { material } from './migrations/0005-material';
-import { weeks } from './migrations/0006-weeks';
-import { along } from './migrations/0007-along';
+import { connect, connectToRead, isWritable } from './connection';
+import { listCopies } from './copies';
+import { dueMigrations, migrate } from './migrate';
 import { defineModels, type Models } from './models';
-import { damaged, newestBackup, tooNew } from './store-trouble';
+import { quickProblems } from './page-check';
+import { watchWrites } from './seal';
+import { cannotUpdate, DATABASE_FILES, damaged } from './store-trouble';
 import { createUnreadable, type Unreadable } from './unreadable';
-
-/** Every migration, in the order in which they run. */
-const MIGRATIONS = [firstTables, engineTwo, seams, years, material, weeks, along];
+import { createWriter, type Writer } from './writer';
 
 /** An open database and its folder of recordings. */
-export interface Store {
+export interface Store extends Pick<Writer, 'write' | 'alone'> {
   database: Sequelize;
   models: Models;
-  /** Does something that writes, all of it or nothing. One writer at a time: who comes meanwhile waits its turn. */
-  write<Result>(work: (transaction: Transaction) => Promise<Result>): Promise<Result>;
-  /** Does something while nobody writes, over whatever connection it makes for itself. */
-  alone<Result>(work: () => Promise<Result>): Promise<Result>;
   /** Reads what belongs together as it was at one moment, whatever is written meanwhile. */
   read<Result>(work: (transaction: Transaction) => Promise<Result>): Promise<Result>;
   dataFolder: string;
   recordingsFolder: string;
+  /** Whether the folder cannot be written: what is there can be looked at. */
+  isReadOnly: boolean;
   /** What was met that cannot be read. */
   unreadable: Unreadable;
   close(): Promise<void>;
 }
 
-/** Whether there is anything that a database could belong to: without it, an empty file is a first start that was broken off. */
-const hasData = async (dataFolder: string, recordingsFolder: string): Promise<boolean> =>
-  (await readdir(recordingsFolder)).length > 0 || (await newestBackup(dataFolder)) !== null;
-
-/** Copies the database before it is changed. The first copy is kept: a later one might be of something half done. */
-const backUp = async (database: Sequelize, file: string, copy: string): Promise<void> => {
-  await database.query('PRAGMA wal_checkpoint(TRUNCATE)');
-  await copyFile(file, copy, constants.COPYFILE_EXCL).catch((error: NodeJS.ErrnoException) => {
-    if (error.code !== 'EEXIST') throw error;
-  });
-};
+/** A database up to this size is checked before anything is read from it: within a second. */
+const CHECKED_AT_START_BYTES = 64_000_000;
 
 /**
- * Brings the tables up to date: all due migrations or none, with the note that they ran, so that a start that is broken off
- * leaves the database as it was. Throws StoreTrouble for a database of a later version.
+ * Throws where there is no database, or an empty one, beside what can only have come from one: without anything it is a first start, or
+ * one that was broken off.
  */
-const migrate = async (database: Sequelize, dataFolder: string, file: string, isNew: boolean): Promise<void> => {
-  const storage = new SequelizeStorage({ sequelize: database });
-  const umzug = new Umzug({
-    migrations: MIGRATIONS,
-    context: database.getQueryInterface(),
-    storage,
-    logger: undefined,
-  });
-  const known = new Set(MIGRATIONS.map(({ name }) => name));
-  if ((await storage.executed()).some((name) => !known.has(name))) throw tooNew(dataFolder);
-  const [due] = await umzug.pending();
-  if (!due) return;
-  if (!isNew) await backUp(database, file, join(dataFolder, `isochron.before-${due.name}.db`));
-  await database.query('BEGIN IMMEDIATE');
-  try {
-    await umzug.up();
-    await database.query('COMMIT');
-  } catch (error) {
-    await database.query('ROLLBACK').catch(() => {});
-    throw error;
-  }
+const checkPresence = async (dataFolder: string, recordingsFolder: string, bytes: number | null): Promise<void> => {
+  if (bytes) return;
+  const log = (await fileSize(join(dataFolder, DATABASE_FILES[1]))) ?? 0;
+  const hasData =
+    (await readdir(recordingsFolder).catch(() => [])).length > 0 || log > 0 || (await listCopies(dataFolder)).length > 0;
+  if (hasData) throw await damaged(dataFolder, bytes === null ? 'is missing' : 'is empty');
 };
 
 /** What SQLite says of a file that is no database, or no longer a whole one. */
 const DAMAGE = /SQLITE_NOTADB|SQLITE_CORRUPT|malformed|not a database/;
 
 /**
- * Opens (or makes) the database in a folder, in write-ahead mode with foreign keys on. Where migrations are due on an
- * existing database, it is copied first to `isochron.before-NAME.db`. Throws StoreTrouble, with a sentence that says what to
- * do, for a database that is damaged or of a later version.
+ * Opens (or makes) the database in a folder, in write-ahead mode with foreign keys on, and looks whether it is whole. Where migrations
+ * are due on an existing database, it is copied first to `isochron.before-NAME.db`. A folder that cannot be written is opened for
+ * reading. Throws StoreTrouble, with a sentence that says what to do, for a database that is damaged, missing or of a later version.
  */
 export const openStore = async (dataFolder: string): Promise<Store> => {
   const recordingsFolder = join(dataFolder, 'recordings');
   await mkdir(recordingsFolder, { recursive: true });
-  const file = join(dataFolder, 'isochron.db');
+  const file = join(dataFolder, DATABASE_FILES[0]);
   const bytes = await fileSize(file);
-  if (bytes === 0 && (await hasData(dataFolder, recordingsFolder))) throw await damaged(dataFolder, 'is empty');
-  // One connection beside those that transactions make for themselves: a single player needs no more.
-  const database = new Sequelize({ dialect: 'sqlite', storage: file, logging: false, pool: { max: 1, min: 1, idle: 1e9 } });
+  await checkPresence(dataFolder, recordingsFolder, bytes);
+  const isReadOnly = !(await isWritable(dataFolder));
+  // What a program that was killed left in the log is read too; it needs the files beside the database, which are there then.
+  const isClosedCleanly = !(await fileSize(join(dataFolder, DATABASE_FILES[1])));
+  const database = isReadOnly && isClosedCleanly ? connectToRead(file) : connect(file);
   try {
-    await database.query('PRAGMA journal_mode = WAL');
+    if (!isReadOnly) await database.query('PRAGMA journal_mode = WAL');
     await database.query('PRAGMA foreign_keys = ON');
-    await migrate(database, dataFolder, file, !bytes);
+    if (bytes && bytes <= CHECKED_AT_START_BYTES && (await quickProblems(database)).length > 0)
+      throw await damaged(dataFolder, 'is damaged');
+    if (!isReadOnly) await migrate(database, dataFolder, !bytes);
+    else if ((await dueMigrations(database, dataFolder)).length > 0) throw cannotUpdate(dataFolder);
   } catch (error) {
     await database.close();
     if (DAMAGE.test(String(error))) throw await damaged(dataFolder, 'is damaged');
     throw error;
   }
-  let lastWrite: Promise<unknown> = Promise.resolve();
-  const alone = <Result>(work: () => Promise<Result>): Promise<Result> => {
-    const turn = lastWrite.then(work);
-    lastWrite = turn.catch(() => {});
-    return turn;
-  };
+  watchWrites(database);
+  const { write, alone, settled } = createWriter(database);
   return {
     database,
     models: defineModels(database),
     dataFolder,
     recordingsFolder,
+    isReadOnly,
     unreadable: createUnreadable(),
     alone,
-    write: (work) => alone(() => database.transaction({ type: Transaction.TYPES.IMMEDIATE }, work)),
+    write,
     read: (work) => database.transaction({ type: Transaction.TYPES.DEFERRED }, work),
     async close() {
-      await lastWrite;
+      await settled();
       await database.close();
     },
   };

@@ -10,7 +10,9 @@ export type RowKind =
   | 'sitting'
   | 'notebook entry'
   | 'day'
-  | 'accompaniment';
+  | 'accompaniment'
+  | 'recording'
+  | 'settings';
 
 const WORDS: Record<RowKind, string> = {
   passage: 'The passage',
@@ -22,21 +24,30 @@ const WORDS: Record<RowKind, string> = {
   'notebook entry': 'An entry of the notebook',
   day: 'A day of practice',
   accompaniment: 'A recording to play along with',
+  recording: 'What is known of a recording',
+  settings: 'A part of the settings',
 };
 
-/** Rows that cannot be read: each hides only itself, is named, and is left as it is. */
+/** Rows that cannot be read, or that are not as they were written: each hides only itself, is named, and is left as it is. */
 export interface Unreadable {
   /** The document of a row, or null where it is none. */
   read<Document>(kind: RowKind, name: string, schema: z.ZodType<Document>, stored: unknown): Document | null;
   /** Notes a row that cannot be read. */
   note(kind: RowKind, name: string): void;
+  /** Notes takes of which a row is not as it was written, in the place of those noted before: no sum and no curve counts them. */
+  setDamagedTakes(ids: Iterable<string>): void;
+  /** A condition of SQL that leaves these takes out; empty where there are none. */
+  exceptDamaged(column: string): string;
   /** One sentence for each row that was met and still cannot be read. */
   sentences(): string[];
 }
 
+const IDENTIFIER = /^[0-9a-f-]{36}$/;
+
 /** Makes an {@link Unreadable}. */
 export const createUnreadable = (): Unreadable => {
   const met = new Map<string, string>();
+  let damagedTakes: string[] = [];
   const note = (kind: RowKind, name: string) => {
     met.set(
       `${kind} ${name}`,
@@ -54,6 +65,11 @@ export const createUnreadable = (): Unreadable => {
       return null;
     },
     note,
+    setDamagedTakes(ids) {
+      damagedTakes = [...new Set(ids)].filter((id) => IDENTIFIER.test(id));
+    },
+    exceptDamaged: (column) =>
+      damagedTakes.length > 0 ? `AND ${column} NOT IN (${damagedTakes.map((id) => `'${id}'`).join()})` : '',
     sentences: () => [...met.values()],
   };
 };

@@ -7,6 +7,7 @@ import {
   enterBlock,
   keyOf,
   newCourse,
+  now,
   type Passage,
   READY_PASSAGES,
   sittingAt,
@@ -18,6 +19,7 @@ import type { Store } from '../database/open';
 import { shelve, storeMissingPassages } from '../passages';
 import { putRecording } from '../recordings';
 import { changePlayerSettings } from '../settings';
+import { putSitting } from '../sittings';
 import { putSolution } from '../solutions';
 import { putNote, putTake } from '../takes';
 import { bringBand } from './accompaniment';
@@ -104,14 +106,16 @@ const stockShelf = async (store: Store, today: Date): Promise<void> => {
  * prepares "Tidewheel", an invented study. Everything is played by the simulated player from one seed. Does nothing
  * where takes are stored already, and begins anew where it was broken off.
  */
-export const seedDemo = async (store: Store, say: (line: string) => void, today = new Date()): Promise<void> => {
+export const seedDemo = async (store: Store, say: (line: string) => void, today = now()): Promise<void> => {
   const { settings, takes, sittings, courses } = store.models;
+  const mark = (done: boolean) =>
+    store.write((transaction) => settings.upsert({ key: MARK, document: { done } }, { transaction }));
   const begun = (await settings.findByPk(MARK))?.get('document') as { done: boolean } | undefined;
   if (begun?.done === false) {
     // A start that was broken off: what it made goes, so that the ten weeks are whole.
     for (const table of [takes, sittings, courses] as const) await (table as typeof takes).destroy({ where: {} });
   } else if ((await takes.count()) > 0) return;
-  await settings.upsert({ key: MARK, document: { done: false } });
+  await mark(false);
   say('Making the demo data: ten weeks of made-up practice …');
   const study = tidewheelStudy();
   await storeMissingPassages(store, [TIDEWHEEL, study]);
@@ -131,7 +135,7 @@ export const seedDemo = async (store: Store, say: (line: string) => void, today 
     const startedAt = new Date(midnight - ago * DAY_MS + (18 * 60 + Math.floor(uniform() * 90)) * 60_000);
     const sittingId = idFrom(SEED + day * 10 + 1);
     let sitting = sittingAt(null, startedAt, () => sittingId);
-    await store.models.sittings.upsert({ id: sittingId, startedAt: sitting.startedAt, document: sitting });
+    await putSitting(store, sitting);
     const chosen = [
       ...material.filter((_, k) => k === 0 || (k + day) % 3 === 0),
       // The whole of it now and then, since the middle of the ten weeks.
@@ -167,10 +171,10 @@ export const seedDemo = async (store: Store, say: (line: string) => void, today 
       if (note) await putNote(store, take.id, note);
       if (recording) await putRecording(store, take.id, Readable.from([Buffer.from(writeWav(recording, sampleRateHz))]));
     }
-    await store.models.sittings.upsert({ id: sittingId, startedAt: sitting.startedAt, document: sitting });
+    await putSitting(store, sitting);
   }
   const goalDay = new Date(midnight + GOAL_IN_DAYS * DAY_MS).toISOString().slice(0, 10);
   await changeStoredCourse(store, keyOf(newCourse(TIDEWHEEL, DEFAULT_SETTINGS)), { goalDay });
-  await settings.upsert({ key: MARK, document: { done: true } });
+  await mark(true);
   say(`${await takes.count()} takes are in the Ledger.`);
 };

@@ -2,7 +2,7 @@ import { Worker } from 'node:worker_threads';
 import { ENGINE_VERSION, type Reanalysis, type Take } from '@isochron/core';
 import { Op } from 'sequelize';
 import type { Store } from '../database/open';
-import { getRecording } from '../recordings';
+import { checkSound, getRecording } from '../recordings';
 import { readTake, replaceAnalysis } from '../takes';
 import type { ReanalyseAnswer, ReanalyseRequest } from './messages';
 
@@ -18,23 +18,28 @@ export interface Reanalyser {
 /** Runs one request in the worker. Settles with the take, or with null where the worker was stopped. */
 const ask = (worker: Worker, request: ReanalyseRequest): Promise<Take | null> =>
   new Promise((resolve, reject) => {
+    const onMessage = (answer: ReanalyseAnswer) =>
+      settle(() => (answer.type === 'done' ? resolve(answer.take) : reject(new Error(answer.message))));
+    const onError = (error: Error) => settle(() => reject(error));
+    const onExit = () => settle(() => resolve(null));
     const settle = (finish: () => void) => {
-      worker.removeAllListeners();
+      worker.off('message', onMessage).off('error', onError).off('exit', onExit);
       finish();
     };
-    worker.once('message', (answer: ReanalyseAnswer) =>
-      settle(() => (answer.type === 'done' ? resolve(answer.take) : reject(new Error(answer.message)))),
-    );
-    worker.once('error', (error) => settle(() => reject(error)));
-    worker.once('exit', () => settle(() => resolve(null)));
+    worker.on('message', onMessage).on('error', onError).on('exit', onExit);
     worker.postMessage(request);
   });
 
-/** Makes a {@link Reanalyser} over a store. */
-export const createReanalyser = (store: Store): Reanalyser => {
+const WORKER = new URL('./worker-entry.mjs', import.meta.url);
+const failed = (error: unknown): string =>
+  `One take could not be measured anew and keeps its old figures: ${(error as Error).message}`;
+
+/** Makes a {@link Reanalyser} over a store; `entry` is the worker's code. */
+export const createReanalyser = (store: Store, entry = WORKER): Reanalyser => {
   const { models } = store;
   let worker: Worker | null = null;
   let running: Promise<void> = Promise.resolve();
+  let isRunning = false;
   let cancelled = false;
   let done = 0;
   let of = 0;
@@ -52,36 +57,53 @@ export const createReanalyser = (store: Store): Reanalyser => {
       // A thread that was stopped meanwhile would never answer.
       if (cancelled || !found || !recording) return;
       if (found.leftOut > 0) throw new Error('a part of it cannot be read.');
+      checkSound(recording.state);
       const after = await ask(thread, { take: found.take, recordingPath: recording.path });
+      if (after === null && !cancelled) throw new Error('the measuring part stopped.');
       isStored = after === null || (await replaceAnalysis(store, found.take, after));
     }
   };
 
-  const run = async (ids: readonly string[]): Promise<void> => {
-    const thread = new Worker(new URL('./worker-entry.mjs', import.meta.url));
+  const open = (): Worker => {
+    const thread = new Worker(entry);
+    // One that fails between two questions has nobody who listens; unheard it would end the server.
+    thread.on('error', (error) => {
+      message = failed(error);
+      if (worker === thread) worker = null;
+    });
+    thread.on('exit', () => {
+      if (worker === thread) worker = null;
+    });
     worker = thread;
+    return thread;
+  };
+
+  const run = async (ids: readonly string[]): Promise<void> => {
     try {
       for (const id of ids) {
         if (cancelled) break;
         try {
-          await reanalyse(thread, id);
+          // One that died is followed by another, for the takes that are left.
+          await reanalyse(worker ?? open(), id);
         } catch (error) {
-          message = `One take could not be measured anew and keeps its old figures: ${(error as Error).message}`;
+          message = failed(error);
         }
         if (!cancelled) done += 1;
       }
     } finally {
-      await thread.terminate();
+      await worker?.terminate();
       worker = null;
+      isRunning = false;
     }
   };
 
   return {
-    state: async () => ({ running: worker !== null, done, of, due: await models.takes.count({ where: due }), message }),
+    state: async () => ({ running: isRunning, done, of, due: await models.takes.count({ where: due }), message }),
     async start(takeId) {
-      if (worker) return;
+      if (isRunning) return;
       const ids = takeId ? [takeId] : await dueIds();
-      if (worker || ids.length === 0) return;
+      if (isRunning || ids.length === 0) return;
+      isRunning = true;
       done = 0;
       of = ids.length;
       message = '';

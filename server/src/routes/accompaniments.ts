@@ -1,4 +1,4 @@
-import { AccompanimentSchema, IdSchema, summaryOfAccompaniment } from '@isochron/core';
+import { AccompanimentSchema, IdSchema, now, summaryOfAccompaniment } from '@isochron/core';
 import { Router } from 'express';
 import { z } from 'zod';
 import {
@@ -10,6 +10,7 @@ import {
   soundOf,
 } from '../accompaniments';
 import type { Store } from '../database/open';
+import { checkSound } from '../recordings';
 import { Refusal } from '../refusal';
 
 /** What a new recording's address says of it. */
@@ -37,7 +38,7 @@ export const accompanimentRoutes = (store: Store): Router => {
       ...NewSchema.parse(request.query),
       id: request.params.id,
       revision: 0,
-      addedAt: new Date().toISOString(),
+      addedAt: now().toISOString(),
       beats: null,
     };
     response.json(await addAccompaniment(store, fresh, request, announced === undefined ? null : Number(announced)));
@@ -48,7 +49,9 @@ export const accompanimentRoutes = (store: Store): Router => {
     response.json(await putAccompaniment(store, accompaniment));
   });
   routes.get('/:id/sound', async (request, response) => {
-    response.type('application/octet-stream').sendFile(await soundOf(store, request.params.id), { dotfiles: 'allow' });
+    const { path, state } = await soundOf(store, request.params.id);
+    checkSound(state);
+    response.type('application/octet-stream').sendFile(path, { dotfiles: 'allow' });
   });
   routes.delete('/:id', async (request, response) => {
     await removeAccompaniment(store, request.params.id);

@@ -1,14 +1,16 @@
+import { now } from '@isochron/core';
 import { Router } from 'express';
 import { createBackupDesk } from '../backup/backup-desk';
 import { exportAll } from '../backup/export-all';
 import type { Store } from '../database/open';
+import type { IntegrityDesk } from '../integrity/integrity-desk';
 import { Refusal } from '../refusal';
 
-const today = () => new Date().toISOString().slice(0, 10);
+const today = () => now().toISOString().slice(0, 10);
 
 /** `/api/backup`: everything as one file, and back; everything as JSON and CSV; how far it has come. */
-export const backupRoutes = (store: Store): Router => {
-  const desk = createBackupDesk(store);
+export const backupRoutes = (store: Store, integrity: IntegrityDesk): Router => {
+  const desk = createBackupDesk(store, integrity.lookAtStart);
   const routes = Router();
   routes.get('/', (_request, response) => {
     response.json(desk.state());

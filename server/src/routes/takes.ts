@@ -2,7 +2,7 @@ import { CorrectionSchema, IdSchema, TakeNoteSchema, TakeQuerySchema, TakeSchema
 import { type Request, Router } from 'express';
 import { z } from 'zod';
 import type { Store } from '../database/open';
-import { getRecording, putRecording, type RecordingPart, wholeRecording } from '../recordings';
+import { checkSound, getRecording, NO_TAKE, putRecording, type RecordingPart, wholeRecording } from '../recordings';
 import { Refusal } from '../refusal';
 import { earlierAnalyses, getTake, listTakes, putNote, putRepetition, putTake } from '../takes';
 
@@ -12,6 +12,9 @@ const PartSchema = z.object({
   from: z.coerce.number().int().min(0),
   of: z.coerce.number().int().min(1),
 });
+
+/** A recording that is damaged is handed out only to who asks for what is left of it. */
+const AsIsSchema = z.object({ asIs: z.literal('1').optional() });
 
 /** The checksum of a request's body, sent in the form of RFC 9530, in hexadecimal; null where there is none. */
 const sha256Of = (request: Request): string | null => {
@@ -66,14 +69,14 @@ export const takeRoutes = (store: Store): Router => {
     response.json(await earlierAnalyses(store, request.params.id));
   });
   routes.put('/:id/recording', async (request, response) => {
-    if ((await store.models.takes.count({ where: { id: request.params.id } })) === 0)
-      throw new Refusal(404, 'Store the take before its recording.');
+    if ((await store.models.takes.count({ where: { id: request.params.id } })) === 0) throw new Refusal(404, NO_TAKE);
     if (request.is('json')) throw new Refusal(415, 'A recording is sent as WAV (audio/wav), not as JSON.');
     response.json(await putRecording(store, request.params.id, request, partOf(request)));
   });
   routes.get('/:id/recording', async (request, response) => {
     const recording = await getRecording(store, request.params.id);
     if (!recording) throw new Refusal(404, 'This take has no recording.');
+    checkSound(recording.state, AsIsSchema.parse(request.query).asIs !== undefined);
     response.type('audio/wav').sendFile(recording.path, { dotfiles: 'allow' });
   });
   return routes;

@@ -5,14 +5,16 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { READY_PASSAGES } from '@isochron/core';
 import { pino } from 'pino';
-import { createApp } from '../app';
+import { type AppOptions, createApp } from '../app';
 import { openStore, type Store } from '../database/open';
+import { createIntegrityDesk, type IntegrityDesk } from '../integrity/integrity-desk';
 import { storeMissingPassages } from '../passages';
 
 /** A server in this process, over a folder of its own. */
 export interface OpenServer {
   folder: string;
   store: Store;
+  integrity: IntegrityDesk;
   port: number;
   /** Where its requests begin, without a slash at the end. */
   api: string;
@@ -20,11 +22,13 @@ export interface OpenServer {
 }
 
 /** Opens an {@link OpenServer} with the ready passages in it. */
-export const openServer = async (): Promise<OpenServer> => {
+export const openServer = async (options: Partial<Pick<AppOptions, 'stallMs'>> = {}): Promise<OpenServer> => {
   const folder = await mkdtemp(join(tmpdir(), 'isochron-server-'));
   const store = await openStore(folder);
   await storeMissingPassages(store, READY_PASSAGES);
-  const app = createApp({ store, host: '127.0.0.1', webFolder: folder, demo: false, log: pino({ level: 'silent' }) });
+  const log = pino({ level: 'silent' });
+  const integrity = createIntegrityDesk(store, log);
+  const app = createApp({ store, integrity, host: '127.0.0.1', webFolder: folder, demo: false, log, ...options });
   const server = await new Promise<Server>((resolve) => {
     const started = app.listen(0, '127.0.0.1', () => resolve(started));
   });
@@ -32,6 +36,7 @@ export const openServer = async (): Promise<OpenServer> => {
   return {
     folder,
     store,
+    integrity,
     port,
     api: `http://127.0.0.1:${port}/api`,
     async close() {

@@ -8,6 +8,8 @@ import {
   courseId,
   courseOf,
   keyOf,
+  now,
+  nowMs,
   type Part,
   type Passage,
   type PassageSummary,
@@ -228,7 +230,7 @@ export const useHistory = (passageId: string): TempoHistory =>
 
 /** What was practised, day by day, by the calendar where the player is. */
 export const usePractice = (asked: Omit<Partial<PracticeQuery>, 'shift'>): Fetched & { practice: Practice } => {
-  const shift = -new Date().getTimezoneOffset();
+  const shift = -now().getTimezoneOffset();
   const query = useQuery({
     queryKey: [...KEYS.takes, 'practice', asked, shift],
     queryFn: () => getPractice({ ...asked, shift }),
@@ -356,9 +358,9 @@ export const useBackupState = () => {
     queryFn: getBackupState,
     // One that was just begun may not be under way at the first look.
     refetchInterval: ({ state }) =>
-      (state.data && state.data.doing !== 'nothing') || Date.now() < lookUntil ? LOOK_EVERY_MS : false,
+      (state.data && state.data.doing !== 'nothing') || nowMs() < lookUntil ? LOOK_EVERY_MS : false,
   });
-  return { state: data ?? null, look: () => setLookUntil(Date.now() + 5 * LOOK_EVERY_MS) };
+  return { state: data ?? null, look: () => setLookUntil(nowMs() + 5 * LOOK_EVERY_MS) };
 };
 
 /** Everything that is stored may have changed. */

@@ -4,6 +4,7 @@ import {
   keyOf,
   makeTake,
   newCourse,
+  nowMs,
   type Passage,
   profileOf,
   type Settings,
@@ -96,7 +97,7 @@ const measureAndKeep = async (
         : `${onsetCount} notes were heard, but “${passage.title}” at ${tempoBpm} was not found among them. Check the passage and the tempo. If they are right, the recording may be too soft, too noisy or ring too long to be heard: bring the microphone nearer, or play MIDI.`,
     );
   }
-  const playedAt = new Date(file.lastModified || Date.now());
+  const playedAt = new Date(file.lastModified || nowMs());
   const sitting = presentSitting();
   const take = makeTake({
     id: crypto.randomUUID(),

@@ -1,4 +1,4 @@
-import { completeTake } from '@isochron/core';
+import { completeTake, now } from '@isochron/core';
 import { create } from 'zustand';
 import { ApiTrouble, getTake } from '../api/client';
 import { refreshStored } from '../api/queries';
@@ -162,7 +162,7 @@ export const sendUnsent = async (): Promise<void> => {
 /** Completes an interrupted take and sends it. One that another tab has begun to play again is left alone. */
 export const saveInterrupted = async (unsent: UnsentTake): Promise<void> => {
   if (!(await takesHeldElsewhere()).has(unsent.take.id))
-    await keep({ ...unsent, take: completeTake(unsent.take, new Date()), complete: true });
+    await keep({ ...unsent, take: completeTake(unsent.take, now()), complete: true });
   await sendUnsent();
 };
 

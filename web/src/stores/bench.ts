@@ -14,6 +14,7 @@ import {
   type LoopState,
   lineOf,
   makeTake,
+  now,
   type Passage,
   type PlayerEvent,
   type Purpose,
@@ -130,7 +131,7 @@ export const useBench = create<Bench>((set, get) => {
     if (!over) return;
     const { takeId } = over;
     clearInterval(over.clock);
-    over.endedAt = new Date();
+    over.endedAt = now();
     holdChunks(await over.audio.close());
     // What the take leaves for its course is shown at once, whether or not the server is there: for the course as it is kept, not as a
     // block or a recording had it practised.
@@ -229,7 +230,7 @@ export const useBench = create<Bench>((set, get) => {
           left: null,
           audio,
           beginning: { ...beginning, drills },
-          startedAt: new Date(),
+          startedAt: now(),
           endedAt: null,
           clock,
         };
@@ -241,7 +242,7 @@ export const useBench = create<Bench>((set, get) => {
           aim: {
             goalBpm: course.goalBpm,
             startBpm,
-            day: dayNumber(new Date()),
+            day: dayNumber(now()),
             overshootPct: course.overshootPct,
             relaxedFinish: course.relaxedFinish,
             leastRepetitions: course.leastRepetitions,

@@ -1,4 +1,4 @@
-import { type Passage, PassageSchema } from '@isochron/core';
+import { nowMs, type Passage, PassageSchema } from '@isochron/core';
 import { z } from 'zod';
 import { temporal } from 'zundo';
 import { create } from 'zustand';
@@ -27,7 +27,7 @@ export const useEditor = create<Editor>()(
     handleSet: (keep) => {
       let last = 0;
       return (state) => {
-        const now = Date.now();
+        const now = nowMs();
         if (now - last > TOGETHER_MS) keep(state);
         last = now;
       };

@@ -4,6 +4,7 @@ import {
   beginRun,
   isOfToday,
   nextInRun,
+  nowMs,
   pauseRun,
   type RunBlock,
   resumeRun,
@@ -23,18 +24,18 @@ export const useRun = create<RunStore>()(
     storage: createJSONStorage(() => patientStorage),
     merge: (stored, fresh) => {
       const read = BlockRunSchema.safeParse((stored as Partial<RunStore> | undefined)?.run);
-      return { ...fresh, run: read.success && isOfToday(read.data, Date.now()) ? read.data : null };
+      return { ...fresh, run: read.success && isOfToday(read.data, nowMs()) ? read.data : null };
     },
   }),
 );
 
 const change = (to: (run: BlockRun, nowMs: number) => BlockRun | null): void => {
   const { run } = useRun.getState();
-  if (run) useRun.setState({ run: to(run, Date.now()) });
+  if (run) useRun.setState({ run: to(run, nowMs()) });
 };
 
 export const startRun = (blocks: readonly RunBlock[]): void => {
-  useRun.setState({ run: beginRun(blocks, Date.now()) });
+  useRun.setState({ run: beginRun(blocks, nowMs()) });
 };
 export const holdRun = (): void => change(pauseRun);
 export const goOnRun = (): void => change(resumeRun);

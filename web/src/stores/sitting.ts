@@ -1,4 +1,4 @@
-import { enterBlock, type Sitting, SittingSchema, type Standing, sittingAt, standAt } from '@isochron/core';
+import { enterBlock, now, type Sitting, SittingSchema, type Standing, sittingAt, standAt } from '@isochron/core';
 import { create } from 'zustand';
 import { createJSONStorage, persist } from 'zustand/middleware';
 import { patientStorage } from './patient-storage';
@@ -29,14 +29,14 @@ globalThis.addEventListener?.('storage', (event) => {
 
 /** The sitting that goes on now; a new one where the last is long over. */
 export const presentSitting = (): Sitting => {
-  const sitting = sittingAt(useSitting.getState().sitting, new Date(), newId);
+  const sitting = sittingAt(useSitting.getState().sitting, now(), newId);
   if (sitting !== useSitting.getState().sitting) useSitting.setState({ sitting });
   return sitting;
 };
 
 /** A take begins in it. */
 export const enter = (block: Parameters<typeof enterBlock>[1], takeId: string): Sitting => {
-  const sitting = enterBlock(presentSitting(), block, takeId, new Date());
+  const sitting = enterBlock(presentSitting(), block, takeId, now());
   useSitting.setState({ sitting });
   return sitting;
 };
@@ -44,5 +44,5 @@ export const enter = (block: Parameters<typeof enterBlock>[1], takeId: string): 
 /** Where the block at work stands now; null once its take has come to its end. */
 export const stand = (standing: Standing | null): void => {
   const { sitting } = useSitting.getState();
-  if (sitting) useSitting.setState({ sitting: standAt(sitting, standing, new Date()) });
+  if (sitting) useSitting.setState({ sitting: standAt(sitting, standing, now()) });
 };

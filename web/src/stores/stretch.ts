@@ -1,4 +1,4 @@
-import { playedOn, restDue, type Stretch } from '@isochron/core';
+import { nowMs, playedOn, restDue, type Stretch } from '@isochron/core';
 import { useEffect, useState } from 'react';
 import { create } from 'zustand';
 import { createJSONStorage, persist } from 'zustand/middleware';
@@ -14,7 +14,7 @@ const useStretch = create<{ stretch: Stretch | null }>()(
 
 /** Something was played just now. */
 export const notePlayed = (): void => {
-  useStretch.setState(({ stretch }) => ({ stretch: playedOn(stretch, Date.now()) }));
+  useStretch.setState(({ stretch }) => ({ stretch: playedOn(stretch, nowMs()) }));
 };
 
 const LOOK_MS = 10_000;
@@ -22,9 +22,9 @@ const LOOK_MS = 10_000;
 /** Minutes played without a rest, once one is due; null before. */
 export const useRestDue = (afterMin: number): number | null => {
   const stretch = useStretch((store) => store.stretch);
-  const [now, setNow] = useState(() => Date.now());
+  const [now, setNow] = useState(() => nowMs());
   useEffect(() => {
-    const look = setInterval(() => setNow(Date.now()), LOOK_MS);
+    const look = setInterval(() => setNow(nowMs()), LOOK_MS);
     return () => clearInterval(look);
   }, []);
   return restDue(stretch, Math.max(now, stretch?.lastMs ?? 0), afterMin);

@@ -247,6 +247,20 @@ class VoiceReader {
   }
 }
 
+/** So many groups of grace notes left open, or voices over one another, are on no line of music; the package takes the square of them. */
+const MOST_OPEN = 100;
+
+/** Throws where a line has more open than music has. */
+const checkOpen = (text: string): void => {
+  for (const [k, line] of text.split(/\r?\n/).entries()) {
+    const times = (sign: string) => line.split(sign).length - 1;
+    if (times('{') - times('}') > MOST_OPEN || times('&') > MOST_OPEN)
+      throw new UnreadableScore(
+        `Line ${k + 1} of this ABC text has hundreds of signs { or & that nothing closes: it is damaged. Check it and try once more.`,
+      );
+  }
+};
+
 /**
  * Reads the first tune of an ABC text, up to two staves with their voices. Source: the ABC music standard 2.1; read by the abcjs package.
  * Throws {@link UnreadableScore}.
@@ -256,6 +270,7 @@ export const readAbc = (text: string): Score => {
     throw new UnreadableScore(
       'This is not an ABC tune: it has no line that begins with X: or K:. Check the file and try once more.',
     );
+  checkOpen(text);
   let tune: AbcTune | undefined;
   let tunes = 0;
   try {

@@ -65,7 +65,7 @@ export const PASSAGE_FORMATS: readonly PassageFormat[] = [
     name: 'ABC',
     endings: ['.abc'],
     mime: 'text/vnd.abc',
-    begins: (bytes) => /^(%.*\s+)*X:\s*\d/.test(head(bytes)),
+    begins: (bytes) => /^X:\s*\d/.test(head(bytes).replace(/^%.*$/gm, '').trimStart()),
     // The package that reads it is large: it is loaded where it is needed.
     read: async (bytes) => (await import('./abc-read')).readAbc(scoreText(bytes)),
     write: (passage) => encoded(writeAbc(passage)),

@@ -7,7 +7,7 @@ import { type Score, type ScoreBar, type ScoreNote, UnreadableScore } from './sc
 
 const CLEFS: readonly Clef[] = ['treble', 'bass', 'alto', 'tenor', 'percussion'];
 const HEAD = /^(title|meter|key|beat|tempo|clef|transposition|bar)\s*:\s*(.*)$/i;
-const PART = /^(?:staff\s+([12]))?\s*(?:voice\s+([1-8]))?\s*:(.*)$/i;
+const PART = /^(?:staff\s+([12])\s*)?(?:voice\s+([1-8])\s*)?:(.*)$/i;
 const BAR_LINE = /^(\|:|:\||:\|:|\|\||\|)(\d+(?:,\d+)*)?$/;
 const NOTE =
   /^((?:r|x|[A-G](?:##|#|bb|b)?-?\d?)(?:@(?:!|[^@+/~>'_^()!]+))*(?:~?\+(?:x|[A-G](?:##|#|bb|b)?-?\d?)(?:@(?:!|[^@+/~>'_^()!]+))*)*)(?:\/(\d+)(\.{0,2}))?([~>'_^()!]*)$/;

@@ -1,5 +1,6 @@
 import { Box, Link, Text } from '@chakra-ui/react';
 import type { Course } from '@isochron/core';
+import { nowMs } from '@isochron/core';
 import { useQuery } from '@tanstack/react-query';
 import { Link as RouterLink } from 'react-router';
 import { useTries } from '../../api/queries';
@@ -14,7 +15,7 @@ export const DayWords = ({ course }: { course: Pick<Course, 'passageId' | 'varia
   const { ask, orBroken } = useTempos();
   const told = useQuery({
     queryKey: ['day-words', passageId, course.variantId, course.sectionId, goalBpm, tries.length, tries.at(-1)?.takeId],
-    queryFn: () => orBroken(ask.day(course, tries, goalBpm, Date.now())),
+    queryFn: () => orBroken(ask.day(course, tries, goalBpm, nowMs())),
     enabled: tries.length > 0,
   }).data;
   if (!told?.length) return null;

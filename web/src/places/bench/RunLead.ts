@@ -1,4 +1,4 @@
-import { afterTakeInRun, leftMs, runBlock } from '@isochron/core';
+import { afterTakeInRun, leftMs, nowMs, runBlock } from '@isochron/core';
 import { useEffect } from 'react';
 import { useNavigate } from 'react-router';
 import { usePassagesAhead } from '../../api/queries';
@@ -27,7 +27,7 @@ export const RunLead = () => {
   useEffect(() => {
     const standing = useRun.getState().run;
     if (!standing || phase !== 'finished' || ended === null) return;
-    const then = afterTakeInRun(standing, ended, Date.now());
+    const then = afterTakeInRun(standing, ended, nowMs());
     if (then === 'end') endRun();
     if (then === 'pause') holdRun();
     if (then !== 'next') return;

@@ -1,4 +1,4 @@
-import { isAtWork, type RunBlock, restLeftMs, runBlock } from '@isochron/core';
+import { isAtWork, nowMs, type RunBlock, restLeftMs, runBlock } from '@isochron/core';
 import { useEffect, useState } from 'react';
 import { useRun } from '../../stores/run';
 
@@ -6,9 +6,9 @@ const LOOK_MS = 500;
 
 /** The time, as often as is worth a look. */
 export const useNow = (): number => {
-  const [now, setNow] = useState(() => Date.now());
+  const [now, setNow] = useState(() => nowMs());
   useEffect(() => {
-    const look = setInterval(() => setNow(Date.now()), LOOK_MS);
+    const look = setInterval(() => setNow(nowMs()), LOOK_MS);
     return () => clearInterval(look);
   }, []);
   return now;
@@ -30,7 +30,7 @@ export const useBlockAtWork = (course: Parameters<typeof isAtWork>[1]): RunBlock
 export const useRestS = (): number => {
   const [restS] = useState(() => {
     const { run } = useRun.getState();
-    return run ? Math.ceil(restLeftMs(run, Date.now()) / 1000) : 0;
+    return run ? Math.ceil(restLeftMs(run, nowMs()) / 1000) : 0;
   });
   return restS;
 };

@@ -1,5 +1,5 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
-import { dayAt, dayIndex, localDay, type Progress, type TempoRange } from '@isochron/core';
+import { dayAt, dayIndex, localDay, now, type Progress, type TempoRange } from '@isochron/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { getProgress } from '../../api/client';
@@ -64,7 +64,7 @@ export const ProgressPart = ({
   const { ask, orBroken } = useTempos();
   const [place, setPlace] = useState(0);
   const [span, setSpan] = useState('');
-  const [to, setTo] = useState(localDay(new Date()));
+  const [to, setTo] = useState(localDay(now()));
   const part = parts[place] ?? parts[0];
   const days = Number(span);
   const stretch = span ? { from: dayAt(dayIndex(to) - days + 1), to } : {};
@@ -106,7 +106,7 @@ export const ProgressPart = ({
           choices={SPANS}
           onChange={(next) => {
             setSpan(next);
-            setTo(localDay(new Date()));
+            setTo(localDay(now()));
           }}
         />
         {span && (
@@ -114,7 +114,7 @@ export const ProgressPart = ({
             <Action quiet onClick={() => move(-1)}>
               Earlier
             </Action>
-            <Action quiet onClick={() => move(1)} disabled={dayIndex(to) >= dayIndex(localDay(new Date()))}>
+            <Action quiet onClick={() => move(1)} disabled={dayIndex(to) >= dayIndex(localDay(now()))}>
               Later
             </Action>
           </>

@@ -1,5 +1,5 @@
 import { Flex, Input, Text } from '@chakra-ui/react';
-import { localDay, type PassageSummary } from '@isochron/core';
+import { localDay, now, type PassageSummary } from '@isochron/core';
 import { useRef, useState } from 'react';
 import { exportAddress, getNotebook, getPractice, postLog } from '../../api/client';
 import { refreshAll } from '../../api/queries';
@@ -18,12 +18,12 @@ export const TakeOutPart = ({ passage, passages }: { passage: PassageSummary; pa
   const [said, setSaid] = useState('');
   const file = useRef<HTMLInputElement>(null);
   const titleOf = (id: string) => passages.find((one) => one.id === id)?.title ?? id;
-  const today = localDay(new Date());
+  const today = localDay(now());
   const trying = (work: () => Promise<void>) => () => {
     setSaid('');
     work().catch((error: Error) => setSaid(error.message));
   };
-  const days = () => getPractice({ shift: -new Date().getTimezoneOffset() });
+  const days = () => getPractice({ shift: -now().getTimezoneOffset() });
   const daysCsv = trying(async () => {
     const { practiceCsv } = await openFormats();
     saveAs(`isochron-days-${today}.csv`, 'text/csv', practiceCsv((await days()).days, titleOf));

@@ -1,5 +1,5 @@
 import { Box, Flex, Link, Text } from '@chakra-ui/react';
-import { FIRST_VARIANT, type PassageSummary, SCHOOLS, WHOLE } from '@isochron/core';
+import { FIRST_VARIANT, nowMs, type PassageSummary, SCHOOLS, WHOLE } from '@isochron/core';
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useMemo, useState } from 'react';
 import { Link as RouterLink, useParams } from 'react-router';
@@ -48,7 +48,7 @@ export const TempoPage = () => {
   const ready = !isLoading && parts.length > 0;
   const curves = useQuery({
     queryKey: ['tempo-curves', passageId, goalBpm, tries.length, tries.at(-1)?.takeId],
-    queryFn: () => orBroken(ask.curves(parts, tries, goalBpm, Date.now())),
+    queryFn: () => orBroken(ask.curves(parts, tries, goalBpm, nowMs())),
     enabled: ready,
   }).data;
   const schools = useQuery({

@@ -1,5 +1,5 @@
 import { Text } from '@chakra-ui/react';
-import { dayAt, dayIndex, localDay, playedShares, totals } from '@isochron/core';
+import { dayAt, dayIndex, localDay, now, playedShares, totals } from '@isochron/core';
 import { useState } from 'react';
 import { usePractice } from '../../api/queries';
 import { ChoiceField } from '../../app/fields';
@@ -20,7 +20,7 @@ const minutes = (seconds: number): number => Math.round(seconds / 60);
 export const TotalsPart = () => {
   const [span, setSpan] = useState<Span>('weeks');
   const { days: back, by, name } = SPANS[span];
-  const today = localDay(new Date());
+  const today = localDay(now());
   const { practice } = usePractice({ from: dayAt(dayIndex(today) - back) });
   const { slowS, fastS } = playedShares(practice.days, today);
   const bars = totals(practice.days, by);

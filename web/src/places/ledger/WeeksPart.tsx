@@ -7,6 +7,7 @@ import {
   dayIndex,
   goalRange,
   localDay,
+  now,
   type Practice,
   totals,
   weekOf,
@@ -49,7 +50,7 @@ export const WeeksPart = ({ passage, history }: { passage: PassageSummary; histo
   const say = useSay();
   const { day, short } = useDates();
   const { course, change } = useCourse(passage);
-  const today = localDay(new Date());
+  const today = localDay(now());
   const { practice } = usePractice({ passageId: passage.id, every: true, from: dayAt(dayIndex(today) - 7 * WEEKS) });
   const all = useCourseTotals(course);
   const [from, setFrom] = useState(dayAt(dayIndex(today) - MONTH_DAYS));

@@ -1,5 +1,5 @@
 import { Box, Flex, Text, Textarea } from '@chakra-ui/react';
-import { type Solution, solutionsFor } from '@isochron/core';
+import { now, type Solution, solutionsFor } from '@isochron/core';
 import { useState } from 'react';
 import { z } from 'zod';
 import { useNotebook } from '../../api/queries';
@@ -39,7 +39,7 @@ export const Notebook = ({ passageId, bars, firstBarNumber, about = null, readOn
   const entries = solutionsFor(solutions, passageId, about);
   const add = () => {
     if (text.trim() === '') return;
-    const now = new Date().toISOString();
+    const at = now().toISOString();
     const [from, to] = [Math.min(fromBar, toBar), Math.max(fromBar, toBar)].map((bar) => bar - firstBarNumber + 1) as [
       number,
       number,
@@ -50,17 +50,17 @@ export const Notebook = ({ passageId, bars, firstBarNumber, about = null, readOn
       fromBar: from,
       toBar: to,
       text: text.trim(),
-      writtenAt: now,
-      editedAt: now,
+      writtenAt: at,
+      editedAt: at,
       removed: false,
     });
     setText('');
   };
   const remove = (solution: Solution) => {
-    write({ ...solution, removed: true, editedAt: new Date().toISOString() });
+    write({ ...solution, removed: true, editedAt: now().toISOString() });
     toaster.create({
       title: 'Taken out of the notebook.',
-      action: { label: 'Put it back', onClick: () => write({ ...solution, editedAt: new Date().toISOString() }) },
+      action: { label: 'Put it back', onClick: () => write({ ...solution, editedAt: now().toISOString() }) },
     });
   };
   if (readOnly && entries.length === 0) return null;

@@ -1,5 +1,6 @@
 import { Box, Flex, Progress, Text } from '@chakra-ui/react';
 import type { StoredCalibration } from '@isochron/core';
+import { now } from '@isochron/core';
 import { useRef, useState } from 'react';
 import { useSettings } from '../../api/settings';
 import { Action } from '../../app/Action';
@@ -47,7 +48,7 @@ export const CalibrationSettings = () => {
         output,
         latencyS: calibration.latencyS,
         spreadMs: calibration.spreadMs,
-        measuredAt: new Date().toISOString(),
+        measuredAt: now().toISOString(),
       };
       const others = settings.calibrations.filter((one) => one.input !== input || one.output !== output);
       await change({ calibrations: [stored, ...others] });

@@ -1,5 +1,5 @@
 import { Flex, Text } from '@chakra-ui/react';
-import { type BlockOrder, localDay, type PlanSettings as Plan } from '@isochron/core';
+import { type BlockOrder, localDay, now, type PlanSettings as Plan } from '@isochron/core';
 import { useSettings } from '../../api/settings';
 import { Action } from '../../app/Action';
 import { ChoiceField } from '../../app/fields';
@@ -28,7 +28,7 @@ const minutes = (value: number) => (value === 0 ? 'rest' : `${value} min`);
 
 const saveWeek = async (weekMin: readonly number[]) => {
   const { weekCalendar } = await import('@isochron/core/open-formats');
-  saveAs('isochron-week.ics', 'text/calendar', weekCalendar(weekMin, localDay(new Date()), 'Practice'));
+  saveAs('isochron-week.ics', 'text/calendar', weekCalendar(weekMin, localDay(now()), 'Practice'));
 };
 
 /** The week, the slow share, the cap and the order of every day's plan. */

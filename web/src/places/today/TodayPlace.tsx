@@ -1,5 +1,5 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
-import { addBlock, courseId, courseOf, type DayPlan, keyOf, planDay, swapBlock, why } from '@isochron/core';
+import { addBlock, courseId, courseOf, type DayPlan, keyOf, now, planDay, swapBlock, why } from '@isochron/core';
 import { useEffect } from 'react';
 import { useNavigate } from 'react-router';
 import { useCourses, useHealth, usePassages } from '../../api/queries';
@@ -55,8 +55,8 @@ export const TodayPlace = () => {
 
   const saveCalendar = async ({ day, blocks }: DayPlan) => {
     const { dayCalendar } = await import('@isochron/core/open-formats');
-    const now = new Date();
-    const from = now.getHours() * 60 + now.getMinutes() + LEAD_MIN;
+    const at = now();
+    const from = at.getHours() * 60 + at.getMinutes() + LEAD_MIN;
     const said = blocks.map(({ title, minutes, restMin, why: reason }) => ({ title, minutes, restMin, about: say(reason) }));
     saveAs(`isochron-${day}.ics`, 'text/calendar', dayCalendar(day, said, from));
   };
@@ -73,7 +73,7 @@ export const TodayPlace = () => {
     <>
       <Flex justify="space-between" align="flex-end" gap="20px" flexWrap="wrap">
         <Box>
-          <PageTitle title="Today">{weekday(new Date())}</PageTitle>
+          <PageTitle title="Today">{weekday(now())}</PageTitle>
         </Box>
         {plan && plan.blocks.length > 0 && (
           <Action fontSize="34px" fontFamily="heading" padding="10px 36px" marginBottom="22px" onClick={begin}>
@@ -113,7 +113,7 @@ export const TodayPlace = () => {
               others={passages}
               onSwap={(blockId, passageId) => {
                 const part = partFor(passageId);
-                if (part) changePlan((now) => swapBlock(now, blockId, part));
+                if (part) changePlan((before) => swapBlock(before, blockId, part));
               }}
             />
             <Box marginTop="12px" fontSize="16px" color="quiet" maxWidth="80ch" data-testid="plan-why">
@@ -148,7 +148,7 @@ export const TodayPlace = () => {
               choices={[{ value: '', name: 'a passage …' }, ...passages.map(({ id, title }) => ({ value: id, name: title }))]}
               onChange={(id) => {
                 const part = partFor(id);
-                if (part) changePlan((now) => addBlock(now, { ...part, minutes: OWN_MIN }));
+                if (part) changePlan((before) => addBlock(before, { ...part, minutes: OWN_MIN }));
               }}
             />
             <Action quiet onClick={() => makePlan()}>

@@ -11,6 +11,7 @@ import {
   fitForgetting,
   fitPassage,
   localDay,
+  now,
   openingsOf,
   type PassageSummary,
   type PlanInput,
@@ -65,7 +66,7 @@ export const usePlanInput = (): {
   length: DayMinutes;
   message: string;
 } => {
-  const today = localDay(new Date());
+  const today = localDay(now());
   const passages = usePassages();
   const courses = useCourses();
   const practice = usePractice({ from: dayAt(dayIndex(today) - LOOK_BACK_DAYS) });

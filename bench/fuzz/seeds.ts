@@ -1,0 +1,46 @@
+import { readdirSync, readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { DEFAULT_SETTINGS, type Onset, READY_PASSAGES, writeSmf, writeWav } from '@isochron/core';
+import { PASSAGE_FORMATS } from '@isochron/core/score';
+import { makeOne, SITTING } from '../../server/src/testing/made-takes';
+
+const FIXTURES = join(import.meta.dirname, '../../core/src/formats/score/fixtures');
+const encoded = (text: string): Uint8Array => new TextEncoder().encode(text);
+const json = (document: unknown): Uint8Array => encoded(JSON.stringify(document));
+
+const fixtures = (endings: readonly string[]): Uint8Array[] =>
+  readdirSync(FIXTURES)
+    .filter((name) => endings.some((ending) => name.endsWith(ending)))
+    .map((name) => readFileSync(join(FIXTURES, name)));
+
+/** A format's seeds: files of other programs, and what is written here of every built-in passage. */
+const scoreSeeds = (id: string): Uint8Array[] => {
+  const format = PASSAGE_FORMATS.find((one) => one.id === id);
+  return format ? [...fixtures(format.endings), ...READY_PASSAGES.map((passage) => format.write(passage))] : [];
+};
+
+const TEXTS = [
+  'C4/8 D E F | G/2',
+  'title: One\nmeter: 6/8\nkey: Eb\nbeat: 3/8\nbar: 3\n3:2[ C4@1/8> D@2 E@R+G4@up~ ] {D4/16} r/4. |: x/8^ C4( D) E_ :|2',
+  'staff 1: C4/4 D E F | mf G/1\nstaff 2 voice 5: C3/1 | G2/1',
+];
+
+const ONSETS: Onset[] = [0, 0.5, 1, 1.5].map((timeS) => ({ timeS, levelDb: -12 }) as Onset);
+const SOUND = Float32Array.from({ length: 400 }, (_, n) => Math.sin(n / 7) / 2);
+
+/** What every reader's corpus begins with. */
+export const SEEDS: Record<string, () => Uint8Array[]> = {
+  musicxml: () => scoreSeeds('musicxml'),
+  mxl: () => scoreSeeds('mxl'),
+  midi: () => scoreSeeds('midi'),
+  abc: () => scoreSeeds('abc'),
+  text: () => [...scoreSeeds('text'), ...TEXTS.map(encoded)],
+  wav: () => [writeWav(SOUND, 48_000), writeWav(SOUND.subarray(0, 3), 8000)],
+  'onsets-midi': () => [writeSmf(ONSETS), ...fixtures(['.mid'])],
+  'midi-message': () => [Uint8Array.of(0x90, 60, 100), Uint8Array.of(0x80, 60, 0), Uint8Array.of(0xb0, 64, 127)],
+  'tempo-log': () => [
+    encoded('day,tempo,note\n2026-03-01,96,"loose, ""at last"""\n2026-03-02,99,\n'),
+    encoded('Datum;Tempo\r\n1.3.2026;96,5\r\n'),
+  ],
+  documents: () => [json(makeOne()), json(SITTING), json(READY_PASSAGES[0]), json(DEFAULT_SETTINGS), json({ goalBpm: 99 })],
+};
