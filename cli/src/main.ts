@@ -13,6 +13,7 @@ const COMMANDS = new Map<string, (args: string[]) => Promise<string>>([
   ['report', async (args) => (await import('./in-server')).inServer('report', args)],
   ['backup', async (args) => (await import('./in-server')).inServer('backup', args)],
   ['restore', async (args) => (await import('./in-server')).inServer('restore', args)],
+  ['recover', async (args) => (await import('./in-server')).inServer('recover', args)],
 ]);
 
 const [name = '', ...args] = process.argv.slice(2);

@@ -29,6 +29,8 @@ the tempo schools, backs up and restores
       writes everything that is stored into one file
   isochron restore FILE.zip
       puts such a file in the place of everything; what was there before is kept aside
+  isochron recover
+      puts the newest good copy in the place of a damaged database, which is kept aside
 
 CLICKS.txt holds one click time in seconds a line; those clicks are never taken for notes.
 Backups and reports are of the folder that ISOCHRON_DATA names (otherwise: data).

@@ -8,6 +8,7 @@ import { writeBackup } from './backup/write-backup';
 import { readConfig } from './config';
 import { lockDataFolder } from './database/data-lock';
 import { openStore, type Store } from './database/open';
+import { recover } from './database/recover';
 import { StoreTrouble } from './database/store-trouble';
 import { fileSize } from './file-size';
 import { Refusal } from './refusal';
@@ -17,6 +18,7 @@ import { storageTroubleOf } from './storage-trouble';
 /** What needs the database: of the data folder that ISOCHRON_DATA names. */
 const USAGE = `isochron backup FILE.zip     writes everything that is stored into one file
 isochron restore FILE.zip    puts such a file in the place of everything; stop Isochron first
+isochron recover             puts the newest good copy in the place of a damaged database; stop Isochron first
 isochron report ID --json|--csv
                              what is known of a take or of a passage
 
@@ -90,6 +92,20 @@ const restore = async (file: string, dataFolder: string): Promise<string> => {
   }
 };
 
+const putBack = async (dataFolder: string): Promise<string> => {
+  if (!(await isThere(dataFolder))) throw new Wrong(`There is no folder ${dataFolder}.`);
+  const lock = await lockDataFolder(dataFolder);
+  try {
+    const recovered = await recover(dataFolder);
+    if (!recovered)
+      throw new Wrong(`There is no whole copy in ${dataFolder}. Restore a backup of your own. Nothing was changed.`);
+    const { copy, aside } = recovered;
+    return `${copy.name} is in the place of the database now. What was there is in ${resolve(dataFolder, aside)}.`;
+  } finally {
+    await lock.release();
+  }
+};
+
 const FORMATS = new Map<string, ReportFormat>([
   ['--json', 'json'],
   ['--csv', 'csv'],
@@ -99,6 +115,7 @@ type Command = (target: string, dataFolder: string, option: string) => Promise<s
 const COMMANDS = new Map<string, Command>([
   ['backup', (target, folder) => backUp(resolve(target), folder)],
   ['restore', (target, folder) => restore(resolve(target), folder)],
+  ['recover', (_target, folder) => putBack(folder)],
   [
     'report',
     (target, folder, option) => {
@@ -109,9 +126,12 @@ const COMMANDS = new Map<string, Command>([
   ],
 ]);
 
-const [name = '', target, option = ''] = process.argv.slice(2);
+/** Commands that are of the data folder as a whole. */
+const WITHOUT_TARGET = new Set(['recover']);
+
+const [name = '', target = '', option = ''] = process.argv.slice(2);
 const command = COMMANDS.get(name);
-if (!command || !target) {
+if (!command || (!target && !WITHOUT_TARGET.has(name))) {
   console.error(USAGE);
   process.exitCode = 2;
 } else {

@@ -49,21 +49,6 @@ export const createReanalyser = (store: Store, entry = WORKER): Reanalyser => {
   const dueIds = async (): Promise<string[]> =>
     (await models.takes.findAll({ attributes: ['id'], where: due })).map((row) => row.get('id') as string);
 
-  /** Measures one take anew; once more where it was changed meanwhile, so that no correction is lost. */
-  const reanalyse = async (thread: Worker, id: string): Promise<void> => {
-    for (let isStored = false; !isStored; ) {
-      const found = await readTake(store, id);
-      const recording = await getRecording(store, id);
-      // A thread that was stopped meanwhile would never answer.
-      if (cancelled || !found || !recording) return;
-      if (found.leftOut > 0) throw new Error('a part of it cannot be read.');
-      checkSound(recording.state);
-      const after = await ask(thread, { take: found.take, recordingPath: recording.path });
-      if (after === null && !cancelled) throw new Error('the measuring part stopped.');
-      isStored = after === null || (await replaceAnalysis(store, found.take, after));
-    }
-  };
-
   const open = (): Worker => {
     const thread = new Worker(entry);
     // One that fails between two questions has nobody who listens; unheard it would end the server.
@@ -78,13 +63,28 @@ export const createReanalyser = (store: Store, entry = WORKER): Reanalyser => {
     return thread;
   };
 
+  /** Measures one take anew; once more where it was changed meanwhile, so that no correction is lost. */
+  const reanalyse = async (id: string): Promise<void> => {
+    for (let isStored = false; !isStored; ) {
+      const found = await readTake(store, id);
+      const recording = await getRecording(store, id);
+      // A thread that was stopped meanwhile would never answer.
+      if (cancelled || !found || !recording) return;
+      if (found.leftOut > 0) throw new Error('a part of it cannot be read.');
+      checkSound(recording.state);
+      // One that died while nobody asked is followed by another.
+      const after = await ask(worker ?? open(), { take: found.take, recordingPath: recording.path });
+      if (after === null && !cancelled) throw new Error('the measuring part stopped.');
+      isStored = after === null || (await replaceAnalysis(store, found.take, after));
+    }
+  };
+
   const run = async (ids: readonly string[]): Promise<void> => {
     try {
       for (const id of ids) {
         if (cancelled) break;
         try {
-          // One that died is followed by another, for the takes that are left.
-          await reanalyse(worker ?? open(), id);
+          await reanalyse(id);
         } catch (error) {
           message = failed(error);
         }
