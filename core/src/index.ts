@@ -95,7 +95,7 @@ export {
   variantGrid,
   wayOfTake,
 } from './plan/course-of';
-export { type DayMinutes, dayMinutes } from './plan/day-minutes';
+export { type DayMinutes, dayMinutes, SHORT_DAY_MIN } from './plan/day-minutes';
 export { digestOf, FAST_SHARE, type TakeDigest } from './plan/digest-take';
 export { bearableDays, type Due, dueOf } from './plan/due';
 export { addBlock, moveBlock, ownBlock, resizeBlock, skipBlock, swapBlock } from './plan/edit-plan';

@@ -118,7 +118,7 @@ describe('requests of other sites', () => {
   });
 
   it('are not those of this page, nor of an address that the player typed', async () => {
-    for (const site of ['same-origin', 'none']) expect(await fetchSite(site, 'GET', '/backup/file')).toBe(200);
+    for (const site of ['same-origin', 'none']) expect(await fetchSite(site, 'GET', '/backup/export')).toBe(200);
     // A link that another page shows may lead here all the same.
     const page = await once(
       request({ host: '127.0.0.1', port: server.port, path: '/', headers: { 'Sec-Fetch-Site': 'cross-site' } }).end(),

@@ -14,15 +14,22 @@ const MISSED_UNDER_MIN = 0.5;
 const MOVED_SHARE = 1 / 3;
 const MOST_MOVED_MIN = 10;
 
+/** So long is a day that is played on though the week has it as one of rest: enough to begin with, short enough to be one. */
+export const SHORT_DAY_MIN = 15;
+
+/** Why a day is planned, whatever the week says of it: nothing was played before it, or it is the demo's. */
+export type AlwaysPlanned = 'first-day' | 'demo';
+
 /**
  * How many minutes a day has by the player's week. A day that was missed bends the week: a practice day after it grows a little, a day
  * of rest after it becomes one of practice; nothing is owed further on. `playedMin` gives the minutes at the instrument of a day; null for a
- * day before the player's first.
+ * day before the player's first. With `always` a day of rest is a short day: whoever comes for the first time comes to play.
  */
 export const dayMinutes = (
   day: string,
   { weekMin }: Pick<PlanSettings, 'weekMin'>,
   playedMin: (day: string) => number | null,
+  always: AlwaysPlanned | null = null,
 ): DayMinutes => {
   const planned = weekMin[weekdayOf(day)] as number;
   const yesterday = dayAt(dayIndex(day) - 1);
@@ -32,5 +39,8 @@ export const dayMinutes = (
   if (isMissed && planned === 0) return { minutes: owed, why: why('day-moved', { minutes: owed }) };
   const more = isMissed ? Math.min(MOST_MOVED_MIN, Math.round(MOVED_SHARE * owed)) : 0;
   if (more > 0) return { minutes: planned + more, why: why('day-longer', { minutes: planned, more }) };
-  return planned > 0 ? { minutes: planned, why: why('day-week', { minutes: planned }) } : { minutes: 0, why: why('day-rest') };
+  if (planned > 0) return { minutes: planned, why: why('day-week', { minutes: planned }) };
+  return always
+    ? { minutes: SHORT_DAY_MIN, why: why(`day-${always}`, { minutes: SHORT_DAY_MIN }) }
+    : { minutes: 0, why: why('day-rest') };
 };

@@ -9,7 +9,7 @@ import { why } from '../schema/why';
 import { dayAt, dayIndex } from '../time/day';
 import { say } from '../words/say';
 import { newCourse } from './course-of';
-import { dayMinutes } from './day-minutes';
+import { dayMinutes, SHORT_DAY_MIN } from './day-minutes';
 import { addBlock, moveBlock, resizeBlock, skipBlock, swapBlock } from './edit-plan';
 import { type PlanInput, type PlanItem, planDay } from './plan-day';
 import { fastMinutes, playedShares } from './slow-budget';
@@ -55,6 +55,15 @@ const plan = (part: Partial<PlanInput> = {}, settings: Partial<PlanInput['settin
     leftOutBefore: [],
     ...part,
   });
+
+const anyPlanInput = (): PlanInput => ({
+  day: TODAY,
+  length: { minutes: 40, why: why('day-week', { minutes: 40 }) },
+  settings: { ...DEFAULT_PLAN, breakAfterMin: 25 },
+  items: [item('a', { bestCleanBpm: null, lastDay: '' })],
+  played: [],
+  leftOutBefore: [],
+});
 
 const anyItem = fc.record({
   id: fc.constantFrom('a', 'b', 'c', 'd', 'e', 'f', 'g', 'h'),
@@ -253,5 +262,18 @@ describe('the minutes of a day', () => {
     expect(minutes('2026-03-05', 35)).toMatchObject({ minutes: 0, why: { code: 'day-rest' } });
     // A day of rest is not missed.
     expect(minutes('2026-03-06', 0).minutes).toBe(50);
+  });
+
+  it('are never none for who comes for the first time, and in the demo', () => {
+    for (let k = 0; k < 7; k += 1) {
+      const day = dayAt(dayIndex(TODAY) + k);
+      for (const always of ['first-day', 'demo'] as const) {
+        const length = dayMinutes(day, settings, () => null, always);
+        const planned = dayMinutes(day, settings, () => null).minutes;
+        expect(length.minutes).toBe(planned || SHORT_DAY_MIN);
+        if (planned === 0) expect(length.why.code).toBe(`day-${always}`);
+        expect(planDay({ ...anyPlanInput(), day, length }).blocks.length).toBeGreaterThan(0);
+      }
+    }
   });
 });

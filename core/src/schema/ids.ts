@@ -9,5 +9,11 @@ export const BeatsSchema = z
 export const NameIdSchema = z.string().regex(/^[a-z0-9-]{1,64}$/, 'An id has lower-case letters, digits and hyphens only.');
 /** Identifiers that the browser makes: lower-case UUIDs. */
 export const IdSchema = z.uuid();
+/** A machine whose clock lost its battery begins in 1970; what lies far outside would stand at an end of every list for good. */
+const YEARS = [1970, 2199] as const;
+
 /** A moment, ISO 8601 in UTC. */
-export const MomentSchema = z.iso.datetime();
+export const MomentSchema = z.iso.datetime().refine((moment) => {
+  const year = Number(moment.slice(0, 4));
+  return year >= YEARS[0] && year <= YEARS[1];
+}, 'This moment is of no year in which anybody practises. Set the clock of this device.');

@@ -92,11 +92,17 @@ const takeShape = CourseKeySchema.extend({
   repetitions: z.array(RepetitionSchema),
 });
 
-/** One run of the loop, from begin to stop. */
-export const TakeSchema = takeShape.refine(
-  ({ drills, repetitions }) => repetitions.every(({ drill }) => drill < drills.length),
-  'A repetition refers to a drill that its take does not have.',
-);
+/** One run of the loop, from begin to stop. Where the clock was set back meanwhile, it ended when it began: what was played is kept. */
+export const TakeSchema = takeShape
+  .refine(
+    ({ drills, repetitions }) => repetitions.every(({ drill }) => drill < drills.length),
+    'A repetition refers to a drill that its take does not have.',
+  )
+  .transform((take) =>
+    take.endedAt !== null && Date.parse(take.endedAt) < Date.parse(take.startedAt)
+      ? { ...take, endedAt: take.startedAt }
+      : take,
+  );
 
 /** What the player wrote about a take. */
 export const TakeNoteSchema = takeShape.pick({ note: true });

@@ -180,6 +180,34 @@ describe('the loop', () => {
     expect(resumed.state.phase).toBe('counting');
   });
 
+  it('records nothing while it stands still, and stores what is played after by the shorter recording', () => {
+    let state = begin().state;
+    let last = advance(state, { type: 'clock', nowS: 0 });
+    for (let k = 0; state.phase !== 'problem' && k < 6; k += 1) {
+      last = playOne(state, 45);
+      state = last.state;
+    }
+    const pause = last.effects.find(({ type }) => type === 'pause-recording') as { atS: number };
+    expect(pause.atS).toBe(state.recordingPausedS);
+    // A look at the clock, an answer, another tempo: it stands still through all of them.
+    const later = advance(advance(state, { type: 'clock', nowS: pause.atS + 60 }).state, {
+      type: 'ease',
+      ease: 'working',
+      nowS: pause.atS + 90,
+    });
+    expect(later.effects.map(({ type }) => type)).not.toContain('resume-recording');
+    const resumed = advance(later.state, { type: 'resume', nowS: pause.atS + 360 });
+    const resume = resumed.effects.find(({ type }) => type === 'resume-recording') as { atS: number };
+    expect(resume.atS).toBeLessThan(resumed.state.plan?.clicks[0]?.timeS ?? 0);
+    expect(resumed.state.recordingStartS).toBeCloseTo(RECORDING_START_S + resume.atS - pause.atS, 9);
+    const repetition = playOne(resumed.state, 3).state.repetitions.at(-1);
+    const leftOutS = resume.atS - pause.atS;
+    expect(repetition?.downbeatS).toBeCloseTo((resumed.state.plan?.downbeatS ?? 0) - RECORDING_START_S - leftOutS, 9);
+    // Gone on with before the sound had died away: nothing is left out.
+    const atOnce = advance(state, { type: 'resume', nowS: pause.atS - 0.9 }).state;
+    expect(atOnce.recordingStartS).toBe(RECORDING_START_S);
+  });
+
   it('ends when the goal is clean, with a closing', () => {
     const { state, effects } = playToGoal();
     expect(state).toMatchObject({ phase: 'finished', ended: 'goal', closing: { bestCleanBpm: 60, closingBpm: 60 } });

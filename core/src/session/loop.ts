@@ -47,8 +47,10 @@ export interface LoopState {
   /** The tempo of the repetition that is planned or sounding. */
   tempo: TempoMapDocument;
   plan: RepetitionPlan | null;
-  /** When the recording began: stored times count from here. */
+  /** When the recording began, less what was left out of it: stored times count from here. */
   recordingStartS: number;
+  /** Since when nothing is recorded, because the loop stands still; null while it is recorded. */
+  recordingPausedS: number | null;
   repetitions: Repetition[];
   decided: Decided | null;
   /** A decision that the sounding repetition came too early for. */
@@ -104,6 +106,9 @@ export type LoopEffect =
   | { type: 'silence' }
   | { type: 'announce'; what: TempoAction | 'not-judged' }
   | { type: 'keep' }
+  /** From then on nothing is recorded; from then on it is again. */
+  | { type: 'pause-recording'; atS: number }
+  | { type: 'resume-recording'; atS: number }
   | { type: 'finish' };
 
 interface Step {
@@ -115,6 +120,9 @@ interface Step {
 const FIRST_LEAD_S = 0.7;
 /** The least time from a decision to the next click. */
 const LEAD_S = 0.2;
+/** What still sounds when the loop stands still is recorded; and the recording goes on well before the first click. */
+const PAUSE_TAIL_S = 1;
+const RESUME_LEAD_S = 0.25;
 
 export const IDLE: LoopState = {
   phase: 'idle',
@@ -126,6 +134,7 @@ export const IDLE: LoopState = {
   tempo: constantTempo(60),
   plan: null,
   recordingStartS: 0,
+  recordingPausedS: null,
   repetitions: [],
   decided: null,
   owed: null,
@@ -387,8 +396,25 @@ const onDrill = (state: LoopState, step: 1 | -1, nowS: number): Step => {
   return { state: next.state, effects: [{ type: 'silence' }, ...next.effects] };
 };
 
+/** The recording stands still where the loop does: standing still may last as long as playing, and is nobody's practice. */
+const withPauses = (before: LoopState, { state, effects }: Step, nowS: number): Step => {
+  if (before.phase !== 'problem' && state.phase === 'problem') {
+    const atS = nowS + PAUSE_TAIL_S;
+    return { state: { ...state, recordingPausedS: atS }, effects: [...effects, { type: 'pause-recording', atS }] };
+  }
+  if (before.recordingPausedS === null || state.phase !== 'counting') return { state, effects };
+  const atS = Math.max(before.recordingPausedS, nowS + RESUME_LEAD_S);
+  const recordingStartS = state.recordingStartS + atS - before.recordingPausedS;
+  return {
+    state: { ...state, recordingStartS, recordingPausedS: null },
+    effects: [{ type: 'resume-recording', atS }, ...effects],
+  };
+};
+
 /** The next state of the loop and what is to be done. Events that make no sense in a phase change nothing. */
-export const advance = (state: LoopState, event: LoopEvent): Step => {
+export const advance = (state: LoopState, event: LoopEvent): Step => withPauses(state, answer(state, event), event.nowS);
+
+const answer = (state: LoopState, event: LoopEvent): Step => {
   switch (event.type) {
     case 'begin': {
       const { drills, aim, school, tempo, recordingStartS, offset } = event;

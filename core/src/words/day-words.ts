@@ -14,6 +14,10 @@ export const DAY_WORDS: Record<string, Sentence> = {
     `${minutes(values.number('minutes'))} and ${values.number('more')} more, since yesterday was not played. The rest is let go.`,
   'day-moved': (values) => `A day of rest, but yesterday was not played: its ${minutes(values.number('minutes'))} moved here.`,
   'day-rest': () => 'A day of rest in your week.',
+  'day-first-day': (values) =>
+    `${minutes(values.number('minutes'))} to begin with. Your week has this day as one of rest; change that in Setup.`,
+  'day-demo': (values) =>
+    `${minutes(values.number('minutes'))}: the demo plans every day, though this one is a day of rest in its week.`,
   'day-own': (values) => `${minutes(values.number('minutes'))}, by your own choice.`,
   'day-capped': (values) =>
     `${minutes(values.number('minutes'))} are left free: nothing gets more than your ${minutes(values.number('cap'))} a day.`,

@@ -87,6 +87,16 @@ export const getTakes = (query: Partial<TakeQuery>) => read(`/takes?${asAddress(
 export const getTake = (id: string): Promise<Take> => read(`/takes/${id}`, API.take);
 export const getEarlier = (id: string) => read(`/takes/${id}/earlier`, API.earlier);
 export const getReanalysis = () => read('/reanalysis', API.reanalysis);
+export const getIntegrity = () => read('/integrity', API.integrity);
+/** Begins a check of everything that is stored. */
+export const startCheck = async (): Promise<void> => {
+  await send('/integrity', { method: 'POST' });
+};
+export const cancelCheck = async (): Promise<void> => {
+  await send('/integrity', { method: 'DELETE' });
+};
+/** Sets files aside that belong to nothing, and has takes forget recordings whose file is gone. */
+export const tidyUp = () => answered(send('/integrity/tidy', { method: 'POST' }), API.tidied);
 export const getSettings = (): Promise<Settings> => read('/settings', API.settings);
 
 /** Begins the re-analysis of one take, or of all that are due. */
@@ -115,7 +125,18 @@ export const putRepetition = (takeId: string, correction: Correction) =>
   answered(write('PUT', `/takes/${takeId}/repetitions/${correction.repetition.index}`, correction), API.stored);
 
 /** Where a take's recording can be heard. */
-export const recordingAddress = (takeId: string): string => `/api/takes/${takeId}/recording`;
+/** Where a take's recording is; `asIs` for what is left of one that is damaged. */
+export const recordingAddress = (takeId: string, asIs = false): string =>
+  `/api/takes/${takeId}/recording${asIs ? '?asIs=1' : ''}`;
+/** Null, or why a recording is not handed out, and whether what is left of it may be had: looked at by its first byte. */
+export const recordingTrouble = async (takeId: string): Promise<{ message: string; isDamaged: boolean } | null> => {
+  try {
+    await (await send(`/takes/${takeId}/recording`, { headers: { Range: 'bytes=0-0' } })).arrayBuffer();
+    return null;
+  } catch (error) {
+    return { message: (error as Error).message, isDamaged: error instanceof ApiTrouble && error.status === 422 };
+  }
+};
 
 /** The checksum of a body, where the page may make one: pages of other machines may not. */
 const digestOf = async (body: Uint8Array<ArrayBuffer>): Promise<Record<string, string>> => {

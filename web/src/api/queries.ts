@@ -26,6 +26,7 @@ import {
 import { keepPreviousData, useInfiniteQuery, useMutation, useQueries, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
 import {
+  cancelCheck,
   cancelReanalysis,
   getBackupState,
   getCourses,
@@ -33,6 +34,7 @@ import {
   getEarlier,
   getHealth,
   getHistory,
+  getIntegrity,
   getNotebook,
   getPassage,
   getPassages,
@@ -45,7 +47,11 @@ import {
   patchShelf,
   putPassage,
   putSolution,
+  recordingAddress,
+  recordingTrouble,
+  startCheck,
   startReanalysis,
+  tidyUp,
 } from './client';
 import { queryClient } from './query-client';
 import { useSettings } from './settings';
@@ -361,6 +367,44 @@ export const useBackupState = () => {
       (state.data && state.data.doing !== 'nothing') || nowMs() < lookUntil ? LOOK_EVERY_MS : false,
   });
   return { state: data ?? null, look: () => setLookUntil(nowMs() + 5 * LOOK_EVERY_MS) };
+};
+
+/** Whether what is stored is as it was stored, followed while a check is under way. */
+export const useIntegrity = () => {
+  const client = useQueryClient();
+  const queryKey = ['integrity'];
+  const { data, error } = useQuery({
+    queryKey,
+    queryFn: getIntegrity,
+    refetchInterval: ({ state }) => (state.data?.running ? LOOK_EVERY_MS : false),
+  });
+  const act = useMutation({
+    mutationFn: async (action: () => Promise<unknown>) => action(),
+    onSettled: () => client.invalidateQueries(),
+  });
+  return {
+    state: data ?? null,
+    trouble: act.error?.message ?? error?.message ?? '',
+    start: () => act.mutate(startCheck),
+    cancel: () => act.mutate(cancelCheck),
+    tidy: () => act.mutateAsync(tidyUp) as ReturnType<typeof tidyUp>,
+  };
+};
+
+/** Where a take's recording may be fetched; null while that is looked at, and where it is damaged or gone, with a sentence. */
+export const useTakeSound = (takeId: string, hasRecording: boolean) => {
+  const [asIs, setAsIs] = useState(false);
+  const { data: trouble } = useQuery({
+    queryKey: ['recording', takeId],
+    queryFn: () => recordingTrouble(takeId),
+    enabled: hasRecording,
+  });
+  return {
+    address: hasRecording && (trouble === null || asIs) ? recordingAddress(takeId, asIs) : null,
+    message: asIs ? '' : (trouble?.message ?? ''),
+    /** Has what is left of a damaged one; null where there is nothing of it, or nothing is wrong. */
+    takeAsIs: trouble?.isDamaged && !asIs ? () => setAsIs(true) : null,
+  };
 };
 
 /** Everything that is stored may have changed. */

@@ -39,6 +39,9 @@ const PlaceLink = chakra(NavLink, {
   },
 });
 
+/** So many sentences about what cannot be read stand above every place. */
+const SHOWN = 2;
+
 /** What surrounds every place: the name, the five places, and what still waits to be stored. */
 export const Frame = () => {
   useAppearance();
@@ -82,9 +85,12 @@ export const Frame = () => {
         </Flex>
       </Flex>
       <Unsent />
-      {unreadable.map((sentence) => (
+      {unreadable.slice(0, SHOWN).map((sentence) => (
         <Notice key={sentence}>{sentence}</Notice>
       ))}
+      {unreadable.length > SHOWN && (
+        <Notice>{unreadable.length - SHOWN} more cannot be read. Setup, under “Your data”, says what to do.</Notice>
+      )}
       <Box as="main" id="main" paddingTop="22px">
         <Outlet />
       </Box>

@@ -42,6 +42,9 @@ export interface TakeAudio {
   /** Forgets the clicks and the repetition that were planned. */
   silence(): void;
   announce(what: Announcement): void;
+  /** From a moment of the audio clock on nothing is recorded, or it is again; what lies between is left out of the recording. */
+  pauseRecording(atS: number): void;
+  resumeRecording(atS: number): void;
   /** Stops everything; settles when the recording is kept, with what of it the browser did not take. */
   close(): Promise<Chunk[]>;
 }
@@ -174,6 +177,8 @@ export const openTakeAudio = async (options: TakeAudioOptions): Promise<TakeAudi
         void ask.cancel();
       },
       announce: (what) => openedEngine.announce(what),
+      pauseRecording: (atS) => void ask.pause(atS),
+      resumeRecording: (atS) => void ask.resume(atS),
       async close() {
         closed = true;
         clearInterval(watch);

@@ -50,8 +50,17 @@ let expected = new Set<string>();
 /** Takes that this tab is playing, or whose recording it still writes: not yet to be sent, by this tab or another. */
 const active = new Map<string, () => void>();
 
+let isAsked = false;
+/** Asks the browser, once, not to clear away what it keeps when its own room runs short. It may say no: then all is as before. */
+const askToPersist = (): void => {
+  if (isAsked) return;
+  isAsked = true;
+  void navigator.storage?.persist?.().catch(() => {});
+};
+
 /** A take is begun: it is left alone until {@link endTake}. */
 export const beginTake = (takeId: string): void => {
+  askToPersist();
   active.set(takeId, holdTake(takeId));
   useOutbox.setState({ notKept: '' });
 };

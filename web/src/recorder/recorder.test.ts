@@ -171,6 +171,51 @@ describe('the chunk writer', () => {
     await forgetTake(id);
   });
 
+  it('leaves out what comes while it is paused, and everything after stands where it belongs', async () => {
+    const id = crypto.randomUUID();
+    const writer = createChunkWriter(id, RATE, vi.fn());
+    const valueAt = (frame: number) => (((7 * frame) % 199) - 99) / 100;
+    for (let at = 0; at < 3000; at += 30) {
+      // Both are said before their moment, as the loop says them; the moments lie within blocks.
+      if (at === 90) writer.pause(1145);
+      if (at === 2670) writer.resume(3745);
+      writer.push(
+        Float32Array.from({ length: 30 }, (_, n) => valueAt(at + n)),
+        1000 + at,
+      );
+    }
+    writer.lost(3800, 3810);
+    await writer.close();
+    const samples = await samplesOf(id);
+    expect(samples).toHaveLength(3000 - 2600);
+    for (const [place, frame] of [
+      [0, 0],
+      [144, 144],
+      [145, 2745],
+      [399, 2999],
+    ] as const)
+      expect(samples[place]).toBeCloseTo(valueAt(frame), 3);
+    expect((await keptRecording(id))?.gaps).toEqual([{ fromS: 2, toS: 2.1 }]);
+    await forgetTake(id);
+  });
+
+  it('stays in time where it hears of a pause too late', async () => {
+    const id = crypto.randomUUID();
+    const writer = createChunkWriter(id, RATE, vi.fn());
+    writer.push(ramp(0, 200), 0);
+    writer.pause(150);
+    writer.push(ramp(200, 100), 200);
+    writer.resume(400);
+    writer.push(ramp(400, 200), 400);
+    await writer.close();
+    const samples = await samplesOf(id);
+    expect(samples).toHaveLength(350);
+    expect(samples[199]).toBeCloseTo(0.199, 3);
+    expect(samples[200]).toBeCloseTo(0.45, 3);
+    expect((await keptRecording(id))?.gaps).toEqual([]);
+    await forgetTake(id);
+  });
+
   it('says once, in words, that the browser keeps nothing, and gives back all of it', async () => {
     vi.spyOn(IDBObjectStore.prototype, 'put').mockImplementation(() => {
       throw new DOMException('no room', 'QuotaExceededError');

@@ -45,6 +45,8 @@ vi.mock('../audio/take-audio', () => ({
         heard.silenced += 1;
       },
       announce: (what: string) => heard.announced.push(what),
+      pauseRecording: () => {},
+      resumeRecording: () => {},
       close: async () => {
         heard.closed += 1;
         return [];

@@ -160,6 +160,8 @@ export const useBench = create<Bench>((set, get) => {
     keep: () => {
       if (running) void (running.endedAt ? keep(running, true).then(sendUnsent) : keep(running, false));
     },
+    'pause-recording': ({ atS }) => running?.audio.pauseRecording(atS),
+    'resume-recording': ({ atS }) => running?.audio.resumeRecording(atS),
     finish: () => void finish(),
   };
 

@@ -60,6 +60,9 @@ export const listening = {
     listener?.lost();
     writer?.lost(Math.round(fromS * sampleRate), Math.round(toS * sampleRate));
   },
+  /** From a moment of the audio clock on, in seconds, nothing is written, or it is again. */
+  pause: (atS: number) => writer?.pause(Math.round(atS * sampleRate)),
+  resume: (atS: number) => writer?.resume(Math.round(atS * sampleRate)),
   /** Settles when what is left is stored; gives back what the browser did not take. */
   async close(): Promise<Chunk[]> {
     listener = null;

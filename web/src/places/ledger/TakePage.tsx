@@ -15,8 +15,9 @@ import {
 import { useMutation } from '@tanstack/react-query';
 import { lazy, Suspense, useMemo, useState } from 'react';
 import { Link as RouterLink, useParams } from 'react-router';
-import { putRepetition, recordingAddress } from '../../api/client';
-import { refetchTake, shownTake, showTake, useTake } from '../../api/queries';
+import { putRepetition } from '../../api/client';
+import { refetchTake, shownTake, showTake, useTake, useTakeSound } from '../../api/queries';
+import { Action } from '../../app/Action';
 import { MeasureWords } from '../../app/MeasureWords';
 import { Notice, PageTitle, Part } from '../../app/Page';
 import { useDates } from '../../app/use-dates';
@@ -95,6 +96,7 @@ export const TakePage = () => {
   const { full } = useDates();
   const [remark, setRemark] = useState('');
   const [wish, setWish] = useState<{ fromS: number } | null>(null);
+  const sound = useTakeSound(takeId, take?.hasRecording ?? false);
   const played = useMemo(() => (take ? byGrid([take]) : []), [take]);
   const { mutate } = useMutation({
     // Each correction is of the take as it is once the one before it is stored.
@@ -195,10 +197,17 @@ export const TakePage = () => {
       ))}
       <NotePart key={take.id} take={take} />
       <Part title="The recording" onScreen>
-        {take.hasRecording ? (
+        {take.hasRecording && !sound.address && !sound.message && <Text>Fetching the sound …</Text>}
+        <Notice>{sound.message}</Notice>
+        {sound.takeAsIs && (
+          <Action quiet onClick={sound.takeAsIs}>
+            Hear what is left of it
+          </Action>
+        )}
+        {sound.address && (
           <Suspense fallback={<Text>Fetching the sound …</Text>}>
             <Waveform
-              address={recordingAddress(take.id)}
+              address={sound.address}
               wish={wish}
               repetitions={take.repetitions}
               gaps={take.gaps}
@@ -207,9 +216,8 @@ export const TakePage = () => {
               onUndo={onUndo}
             />
           </Suspense>
-        ) : (
-          <Text color="quiet">This take was kept as figures only.</Text>
         )}
+        {!take.hasRecording && <Text color="quiet">This take was kept as figures only.</Text>}
         {take.gaps.length > 0 && <Text>{gapWords(take.gaps)}</Text>}
         <Text role="status" minHeight="1.6em" data-testid="edit-remark">
           {remark}
@@ -221,7 +229,7 @@ export const TakePage = () => {
       </Part>
       <EnginePart take={take} />
       <Part title="Take it with you" onScreen>
-        <ExportActions take={take} />
+        <ExportActions take={take} soundAddress={sound.address} />
       </Part>
     </>
   );

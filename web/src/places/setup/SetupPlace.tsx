@@ -8,6 +8,7 @@ import { CalibrationSettings } from './CalibrationSettings';
 import { ClickSettings } from './ClickSettings';
 import { InputSettings } from './InputSettings';
 import { InstrumentSettings } from './InstrumentSettings';
+import { IntegritySettings } from './IntegritySettings';
 import { KeySettings } from './KeySettings';
 import { PlanSettings } from './PlanSettings';
 import { ReanalysisSettings } from './ReanalysisSettings';
@@ -50,6 +51,9 @@ export const SetupPlace = () => {
       </Part>
       <Part title="How recordings are measured">
         <ReanalysisSettings />
+      </Part>
+      <Part title="Your data">
+        <IntegritySettings />
       </Part>
       <Part title="Backup">
         <BackupSettings />

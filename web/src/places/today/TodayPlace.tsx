@@ -1,5 +1,5 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
-import { addBlock, courseId, courseOf, type DayPlan, keyOf, now, planDay, swapBlock, why } from '@isochron/core';
+import { addBlock, courseId, courseOf, type DayPlan, keyOf, now, planDay, SHORT_DAY_MIN, swapBlock, why } from '@isochron/core';
 import { useEffect } from 'react';
 import { useNavigate } from 'react-router';
 import { useCourses, useHealth, usePassages } from '../../api/queries';
@@ -75,6 +75,11 @@ export const TodayPlace = () => {
         <Box>
           <PageTitle title="Today">{weekday(now())}</PageTitle>
         </Box>
+        {plan?.blocks.length === 0 && plan.minutes === 0 && (
+          <Action marginBottom="22px" onClick={() => makePlan(SHORT_DAY_MIN)}>
+            Play for {SHORT_DAY_MIN} minutes
+          </Action>
+        )}
         {plan && plan.blocks.length > 0 && (
           <Action fontSize="34px" fontFamily="heading" padding="10px 36px" marginBottom="22px" onClick={begin}>
             Begin
@@ -107,7 +112,15 @@ export const TodayPlace = () => {
       <Notice>{message}</Notice>
       {plan && (
         <>
-          <Part title={plan.blocks.length > 0 ? `${total} minutes, one block after the other` : 'Nothing is planned'}>
+          <Part
+            title={
+              plan.blocks.length > 0
+                ? `${total} minutes, one block after the other`
+                : plan.minutes === 0
+                  ? 'A day of rest'
+                  : 'Nothing is planned'
+            }
+          >
             <PlanList
               plan={plan}
               others={passages}

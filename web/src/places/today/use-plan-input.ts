@@ -20,7 +20,7 @@ import {
   type Settings,
 } from '@isochron/core';
 import { useMemo } from 'react';
-import { useCourses, usePassages, usePractice } from '../../api/queries';
+import { useCourses, useHealth, usePassages, usePractice } from '../../api/queries';
 import { useSettings } from '../../api/settings';
 
 /** So many days tell what is forgotten and what is due; a weak spot is worth a block for so many. */
@@ -71,17 +71,19 @@ export const usePlanInput = (): {
   const courses = useCourses();
   const practice = usePractice({ from: dayAt(dayIndex(today) - LOOK_BACK_DAYS) });
   const { settings, loaded } = useSettings();
-  const isKnown = passages.isKnown && courses.isKnown && practice.isKnown && loaded;
+  const health = useHealth();
+  const isKnown = passages.isKnown && courses.isKnown && practice.isKnown && loaded && !health.isPending;
   const { days } = practice.practice;
-  const length = useMemo(
-    () =>
-      dayMinutes(today, settings.plan, (day) =>
-        days.length === 0 || day < (days[0] as (typeof days)[number]).day
-          ? null
-          : days.filter((one) => one.day === day).reduce((sum, one) => sum + one.playedS / 60, 0),
-      ),
-    [today, settings.plan, days],
-  );
+  const isDemo = health.data?.demo ?? false;
+  const length = useMemo(() => {
+    const first = days[0]?.day;
+    const playedMin = (day: string) =>
+      first === undefined || day < first
+        ? null
+        : days.filter((one) => one.day === day).reduce((sum, one) => sum + one.playedS / 60, 0);
+    const isFirst = first === undefined || first === today;
+    return dayMinutes(today, settings.plan, playedMin, isFirst ? 'first-day' : isDemo ? 'demo' : null);
+  }, [today, settings.plan, days, isDemo]);
   const input = useMemo(
     () =>
       isKnown

@@ -1,11 +1,10 @@
 import { Flex } from '@chakra-ui/react';
 import { onsetsCsv, onsetsOfRepetition, type Take, writeSmf } from '@isochron/core';
-import { recordingAddress } from '../../../api/client';
 import { Action } from '../../../app/Action';
 import { saveAs } from '../../../app/save-as';
 
-/** Takes a take out in open formats. */
-export const ExportActions = ({ take }: { take: Take }) => {
+/** Takes a take out in open formats; its recording from where it may be fetched. */
+export const ExportActions = ({ take, soundAddress }: { take: Take; soundAddress: string | null }) => {
   const stem = `${take.passageId}-${take.startedAt.slice(0, 16).replaceAll(':', '')}`;
   const midi = () => writeSmf(take.repetitions.flatMap(onsetsOfRepetition)) as Uint8Array<ArrayBuffer>;
   return (
@@ -16,9 +15,9 @@ export const ExportActions = ({ take }: { take: Take }) => {
       <Action quiet onClick={() => saveAs(`${stem}.mid`, 'audio/midi', midi())}>
         What was played as MIDI
       </Action>
-      {take.hasRecording && (
+      {soundAddress && (
         <Action quiet asChild>
-          <a href={recordingAddress(take.id)} download={`${stem}.wav`}>
+          <a href={soundAddress} download={`${stem}.wav`}>
             The recording as WAV
           </a>
         </Action>
