@@ -24,6 +24,7 @@ import { noteTake } from './courses';
 import type { RepetitionRow, TakeRow } from './database/models';
 import type { Store } from './database/open';
 import { isIntact } from './database/seal';
+import { takeName } from './database/unreadable';
 import { Refusal } from './refusal';
 
 /** What is said where something was stored meanwhile that the sender did not know of. Its status tells it from other refusals. */
@@ -153,11 +154,19 @@ export const readTake = ({ models, read, unreadable }: Store, id: string): Promi
     const rows = await models.repetitions.findAll({ where: { takeId: id }, order: [['index', 'ASC']], transaction });
     const repetitions = rows.flatMap((one) => {
       const plain = one.get({ plain: true });
-      const name = `${plain.index + 1} of ${row.title}, ${row.startedAt}`;
-      return unreadable.read('repetition', name, RepetitionSchema, isIntact(one) && fromRepetitionRow(plain)) ?? [];
+      const name = `${plain.index + 1} of ${takeName(row.title, row.startedAt)}`;
+      return (
+        unreadable.read(
+          'repetition',
+          name,
+          RepetitionSchema,
+          isIntact(one) && fromRepetitionRow(plain),
+          `${id}/${plain.index}`,
+        ) ?? []
+      );
     });
-    const name = `${row.title}, ${row.startedAt}`;
-    const take = unreadable.read('take', name, TakeSchema, isIntact(stored) && { ...row, repetitions });
+    const name = takeName(row.title, row.startedAt);
+    const take = unreadable.read('take', name, TakeSchema, isIntact(stored) && { ...row, repetitions }, id);
     if (!take) throw new Refusal(422, 'This take cannot be read. What is stored of it is left as it is.');
     return { take, leftOut: rows.length - repetitions.length };
   });
@@ -229,7 +238,10 @@ export const listTakes = (store: Store, query: TakeQuery): Promise<{ takes: Take
     });
     const takes = rows.flatMap((row) => {
       const plain = row.get({ plain: true });
-      return unreadable.read('take', `${plain.title}, ${plain.startedAt}`, TakeSummarySchema, isIntact(row) && plain) ?? [];
+      return (
+        unreadable.read('take', takeName(plain.title, plain.startedAt), TakeSummarySchema, isIntact(row) && plain, plain.id) ??
+        []
+      );
     });
     return { takes, total };
   });

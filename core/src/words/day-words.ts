@@ -13,9 +13,9 @@ export const DAY_WORDS: Record<string, Sentence> = {
   'day-longer': (values) =>
     `${minutes(values.number('minutes'))} and ${values.number('more')} more, since yesterday was not played. The rest is let go.`,
   'day-moved': (values) => `A day of rest, but yesterday was not played: its ${minutes(values.number('minutes'))} moved here.`,
-  'day-rest': () => 'A day of rest in your week.',
+  'day-rest': () => 'Your week has this day free. If you feel like it, play a little.',
   'day-first-day': (values) =>
-    `${minutes(values.number('minutes'))} to begin with. Your week has this day as one of rest; change that in Setup.`,
+    `${minutes(values.number('minutes'))} to begin with. Your week has this day free; Setup changes that.`,
   'day-demo': (values) =>
     `${minutes(values.number('minutes'))}: the demo plans every day, though this one is a day of rest in its week.`,
   'day-own': (values) => `${minutes(values.number('minutes'))}, by your own choice.`,

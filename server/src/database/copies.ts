@@ -1,4 +1,4 @@
-import { mkdir, open, readdir, rename, rm, stat, statfs } from 'node:fs/promises';
+import { mkdir, open, readdir, rename, rm, stat, statfs, utimes } from 'node:fs/promises';
 import { join } from 'node:path';
 import { dayAt, dayIndex, localDay, now, weekdayOf } from '@isochron/core';
 import { fileSize } from '../file-size';
@@ -91,6 +91,7 @@ export const makeCopyOfToday = async (dataFolder: string): Promise<string> => {
     const problems = await overOwnConnection(unfinished, quickProblems);
     if (problems.length > 0) return 'Today’s copy of the database is not whole. The older copies are kept.';
     await onDisk(unfinished);
+    await utimes(unfinished, now(), now());
     await rename(unfinished, copy);
   } finally {
     await rm(unfinished, { force: true });

@@ -6,7 +6,7 @@ import { connect, connectToRead, isWritable } from './connection';
 import { listCopies } from './copies';
 import { dueMigrations, migrate } from './migrate';
 import { defineModels, type Models } from './models';
-import { quickProblems } from './page-check';
+import { allProblems, quickProblems } from './page-check';
 import { watchWrites } from './seal';
 import { cannotUpdate, DATABASE_FILES, damaged } from './store-trouble';
 import { createUnreadable, type Unreadable } from './unreadable';
@@ -42,6 +42,18 @@ const checkPresence = async (dataFolder: string, recordingsFolder: string, bytes
   if (hasData) throw await damaged(dataFolder, bytes === null ? 'is missing' : 'is empty');
 };
 
+/**
+ * Whether the pages of a database hang together. Where only indexes do not say what their tables say, they are made again from the
+ * tables: nothing is lost by that, while what is counted from a wrong index would be wrong.
+ */
+const isSound = async (database: Sequelize, isReadOnly: boolean): Promise<boolean> => {
+  if ((await quickProblems(database)).length > 0) return false;
+  if ((await allProblems(database)).length === 0) return true;
+  if (isReadOnly) return false;
+  await database.query('REINDEX');
+  return (await allProblems(database)).length === 0;
+};
+
 /** What SQLite says of a file that is no database, or no longer a whole one. */
 const DAMAGE = /SQLITE_NOTADB|SQLITE_CORRUPT|malformed|not a database/;
 
@@ -63,7 +75,7 @@ export const openStore = async (dataFolder: string): Promise<Store> => {
   try {
     if (!isReadOnly) await database.query('PRAGMA journal_mode = WAL');
     await database.query('PRAGMA foreign_keys = ON');
-    if (bytes && bytes <= CHECKED_AT_START_BYTES && (await quickProblems(database)).length > 0)
+    if (bytes && bytes <= CHECKED_AT_START_BYTES && !(await isSound(database, isReadOnly)))
       throw await damaged(dataFolder, 'is damaged');
     if (!isReadOnly) await migrate(database, dataFolder, !bytes);
     else if ((await dueMigrations(database, dataFolder)).length > 0) throw cannotUpdate(dataFolder);

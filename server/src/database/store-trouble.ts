@@ -15,16 +15,17 @@ export const DATABASE_FILES = ['isochron.db', 'isochron.db-wal', 'isochron.db-sh
 
 const BY_HAND = `move ${DATABASE_FILES.slice(0, 2).join(', ')} and ${DATABASE_FILES[2]} (as far as they are there) out of the folder and keep them`;
 
-/** How to go back to a copy, step by step. */
+/** How to go back to a copy, step by step: a line each. */
 export const adviceFor = (copy: Copy | undefined): string => {
   if (!copy)
-    return `There is no copy of it. Stop Isochron; ${BY_HAND}; put the database of your own backup in their place, or start Isochron anew without one. The recordings stay where they are.`;
+    return `There is no copy of it.\nStop Isochron; ${BY_HAND}; put the database of your own backup in their place, or start Isochron anew without one. The recordings stay where they are.`;
   const madeAt = copy.madeAt.toISOString().slice(0, 16).replace('T', ' ');
-  return (
-    `The last good copy is ${copy.name}, made ${madeAt} UTC. To go back to it, stop Isochron and run: npm run -s isochron -- recover. ` +
-    `Or by hand: stop Isochron; ${BY_HAND}; copy ${copy.name} to isochron.db; start Isochron again. ` +
-    'What was stored after that copy is not in it. The recordings stay where they are.'
-  );
+  return [
+    `The last good copy is ${copy.name}, made ${madeAt} UTC.`,
+    'To go back to it, stop Isochron and run: npm run -s isochron -- recover',
+    `Or by hand: stop Isochron; ${BY_HAND}; copy ${copy.name} to isochron.db; start Isochron again.`,
+    'What was stored after that copy is not in it. The recordings stay where they are.',
+  ].join('\n');
 };
 
 /** What a database that cannot be read is answered with. */

@@ -28,12 +28,16 @@ const WORDS: Record<RowKind, string> = {
   settings: 'A part of the settings',
 };
 
+/** By what the player knows a take: its title, and when it was begun. */
+export const takeName = (title: string, startedAt: string): string =>
+  `${title}, ${startedAt.slice(0, 16).replace('T', ' ')} UTC`;
+
 /** Rows that cannot be read, or that are not as they were written: each hides only itself, is named, and is left as it is. */
 export interface Unreadable {
-  /** The document of a row, or null where it is none. */
-  read<Document>(kind: RowKind, name: string, schema: z.ZodType<Document>, stored: unknown): Document | null;
+  /** The document of a row, or null where it is none. `key` tells rows apart that are named alike. */
+  read<Document>(kind: RowKind, name: string, schema: z.ZodType<Document>, stored: unknown, key?: string): Document | null;
   /** Notes a row that cannot be read. */
-  note(kind: RowKind, name: string): void;
+  note(kind: RowKind, name: string, key?: string): void;
   /** Notes takes of which a row is not as it was written, in the place of those noted before: no sum and no curve counts them. */
   setDamagedTakes(ids: Iterable<string>): void;
   /** A condition of SQL that leaves these takes out; empty where there are none. */
@@ -48,20 +52,20 @@ const IDENTIFIER = /^[0-9a-f-]{36}$/;
 export const createUnreadable = (): Unreadable => {
   const met = new Map<string, string>();
   let damagedTakes: string[] = [];
-  const note = (kind: RowKind, name: string) => {
+  const note = (kind: RowKind, name: string, key = name) => {
     met.set(
-      `${kind} ${name}`,
+      `${kind} ${key}`,
       `${WORDS[kind]} (${name}) cannot be read and is left out. What is stored of it is left as it is.`,
     );
   };
   return {
-    read(kind, name, schema, stored) {
+    read(kind, name, schema, stored, key = name) {
       const parsed = schema.safeParse(stored);
       if (parsed.success) {
-        met.delete(`${kind} ${name}`);
+        met.delete(`${kind} ${key}`);
         return parsed.data;
       }
-      note(kind, name);
+      note(kind, name, key);
       return null;
     },
     note,
@@ -70,6 +74,6 @@ export const createUnreadable = (): Unreadable => {
     },
     exceptDamaged: (column) =>
       damagedTakes.length > 0 ? `AND ${column} NOT IN (${damagedTakes.map((id) => `'${id}'`).join()})` : '',
-    sentences: () => [...met.values()],
+    sentences: () => [...new Set(met.values())],
   };
 };

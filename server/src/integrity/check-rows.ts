@@ -2,23 +2,44 @@ import { type Model, type ModelStatic, QueryTypes } from 'sequelize';
 import type { Models } from '../database/models';
 import type { Store } from '../database/open';
 import { checksumOf, sealedColumns } from '../database/seal';
-import type { RowKind } from '../database/unreadable';
+import { type RowKind, takeName } from '../database/unreadable';
 
 type AnyModel = ModelStatic<Model>;
 type StoredRow = Record<string, unknown> & { rowId: number; checksum: string };
 
-/** What the rows of a table are to the player, and by what they are named. */
-const KINDS: Record<keyof Models, { kind: RowKind; nameOf: (row: Record<string, unknown>) => string }> = {
+/** What a row is to the player, by what it is named, and what tells it apart from others of that name. */
+interface Kind {
+  kind: RowKind;
+  nameOf(row: Record<string, unknown>): string;
+  keyOf?(row: Record<string, unknown>): string;
+}
+
+/** Every table. */
+const KINDS: Record<keyof Models, Kind> = {
   settings: { kind: 'settings', nameOf: ({ key }) => String(key) },
   passages: { kind: 'passage', nameOf: ({ title }) => String(title) },
   solutions: { kind: 'notebook entry', nameOf: ({ id }) => String(id) },
   courses: { kind: 'course', nameOf: ({ id }) => String(id) },
   sittings: { kind: 'sitting', nameOf: ({ id }) => String(id) },
-  takes: { kind: 'take', nameOf: ({ title, startedAt }) => `${title}, ${startedAt}` },
-  repetitions: { kind: 'repetition', nameOf: ({ takeId, index }) => `${Number(index) + 1} of ${takeId}` },
+  takes: {
+    kind: 'take',
+    nameOf: ({ title, startedAt }) => takeName(String(title), String(startedAt)),
+    keyOf: ({ id }) => String(id),
+  },
+  repetitions: {
+    kind: 'repetition',
+    nameOf: ({ takeId, index }) => `${Number(index) + 1} of ${takeId}`,
+    keyOf: ({ takeId, index }) => `${takeId}/${index}`,
+  },
   recordings: { kind: 'recording', nameOf: ({ takeId }) => String(takeId) },
   accompaniments: { kind: 'accompaniment', nameOf: ({ title }) => String(title) },
   analyses: { kind: 'earlier analysis', nameOf: ({ takeId, engine }) => `${takeId}, engine ${engine}` },
+};
+
+/** As whoever reads its take names it. */
+const repetitionName = async ({ models }: Store, { takeId, index }: StoredRow): Promise<string> => {
+  const take = (await models.takes.findByPk(String(takeId), { attributes: ['title', 'startedAt'] }))?.get({ plain: true });
+  return `${Number(index) + 1} of ${take ? takeName(take.title, take.startedAt) : takeId}`;
 };
 
 /** Rows are read by so many, so that the player's own requests come in between. */
@@ -28,7 +49,7 @@ const ROWS_AT_ONCE = 200;
 export interface RowCheck {
   rows: number;
   /** Rows that are not as they were written. */
-  damaged: { kind: RowKind; name: string }[];
+  damaged: { kind: RowKind; name: string; key: string }[];
   /** The takes that such rows belong to. */
   takeIds: string[];
 }
@@ -51,7 +72,10 @@ const sealRows = (store: Store, model: AnyModel, rows: readonly StoredRow[]): Pr
  */
 export const checkRows = async (store: Store, onRows: (rows: number) => void = () => {}): Promise<RowCheck> => {
   const found: RowCheck = { rows: 0, damaged: [], takeIds: [] };
-  for (const [table, { kind, nameOf }] of Object.entries(KINDS) as [keyof Models, (typeof KINDS)[keyof Models]][]) {
+  for (const [table, { kind, nameOf, keyOf = nameOf }] of Object.entries(KINDS) as [
+    keyof Models,
+    (typeof KINDS)[keyof Models],
+  ][]) {
     const model: AnyModel = store.models[table];
     const columns = sealedColumns(model);
     const selected = ['checksum', ...columns].map((name) => `"${name}"`).join();
@@ -64,7 +88,8 @@ export const checkRows = async (store: Store, onRows: (rows: number) => void = (
       if (fresh.length > 0 && !store.isReadOnly) await sealRows(store, model, fresh);
       for (const row of rows) {
         if (row.checksum === '' || row.checksum === checksumOf(columns, row)) continue;
-        found.damaged.push({ kind, name: nameOf(row) });
+        const name = table === 'repetitions' ? await repetitionName(store, row) : nameOf(row);
+        found.damaged.push({ kind, name, key: keyOf(row) });
         if (table === 'takes') found.takeIds.push(String(row.id));
         if (table === 'repetitions') found.takeIds.push(String(row.takeId));
       }
@@ -81,5 +106,5 @@ export const checkRows = async (store: Store, onRows: (rows: number) => void = (
 /** Leaves out what is not as it was written, and names it. */
 export const hideDamaged = ({ unreadable }: Store, { damaged, takeIds }: RowCheck): void => {
   unreadable.setDamagedTakes(takeIds);
-  for (const { kind, name } of damaged) unreadable.note(kind, name);
+  for (const { kind, name, key } of damaged) unreadable.note(kind, name, key);
 };

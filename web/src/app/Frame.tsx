@@ -1,6 +1,6 @@
 import { Box, chakra, Flex, Link, Text } from '@chakra-ui/react';
 import { useEffect } from 'react';
-import { NavLink, Outlet } from 'react-router';
+import { NavLink, Outlet, Link as RouterLink } from 'react-router';
 import { useHealth } from '../api/queries';
 import { sendUnsent } from '../recorder/outbox';
 import { holdsSomething } from '../recorder/unsent';
@@ -88,8 +88,13 @@ export const Frame = () => {
       {unreadable.slice(0, SHOWN).map((sentence) => (
         <Notice key={sentence}>{sentence}</Notice>
       ))}
-      {unreadable.length > SHOWN && (
-        <Notice>{unreadable.length - SHOWN} more cannot be read. Setup, under “Your data”, says what to do.</Notice>
+      {unreadable.length > 0 && (
+        <Text fontSize="16px">
+          {unreadable.length > SHOWN && `${unreadable.length - SHOWN} more cannot be read. `}
+          <Link asChild color="ink" textDecoration="underline">
+            <RouterLink to="/setup#data">What to do</RouterLink>
+          </Link>
+        </Text>
       )}
       <Box as="main" id="main" paddingTop="22px">
         <Outlet />

@@ -20,9 +20,17 @@ export const PageTitle = ({ title, children }: { title: string; children?: React
   );
 };
 
+interface PartProps {
+  title: string;
+  /** Where an address may lead, after #. */
+  id?: string;
+  onScreen?: boolean;
+  children: ReactNode;
+}
+
 /** A titled part of a page, set off by a thin rule; one that is only of use on screen is not printed. */
-export const Part = ({ title, onScreen = false, children }: { title: string; onScreen?: boolean; children: ReactNode }) => (
-  <section style={{ marginTop: '28px' }} className={onScreen ? 'not-printed' : undefined}>
+export const Part = ({ title, id, onScreen = false, children }: PartProps) => (
+  <section id={id} style={{ marginTop: '28px' }} className={onScreen ? 'not-printed' : undefined}>
     <Heading
       as="h2"
       fontFamily="heading"
@@ -42,7 +50,15 @@ export const Part = ({ title, onScreen = false, children }: { title: string; onS
 /** A message that the player should not miss; spoken by screen readers at once. */
 export const Notice = ({ children }: { children: ReactNode }) =>
   children ? (
-    <Text role="alert" borderLeft="4px solid" borderColor="ink" paddingLeft="14px" marginY="12px" fontSize="18px">
+    <Text
+      role="alert"
+      borderLeft="4px solid"
+      borderColor="ink"
+      paddingLeft="14px"
+      marginY="12px"
+      fontSize="18px"
+      whiteSpace="pre-line"
+    >
       {children}
     </Text>
   ) : null;

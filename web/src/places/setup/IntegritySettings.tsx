@@ -1,6 +1,7 @@
 import { Box, Flex, Progress, Text } from '@chakra-ui/react';
 import type { Integrity, Tidied } from '@isochron/core';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
+import { useLocation } from 'react-router';
 import { useIntegrity } from '../../api/queries';
 import { Action } from '../../app/Action';
 import { ConfirmDialog } from '../../app/ConfirmDialog';
@@ -35,6 +36,11 @@ export const IntegritySettings = () => {
   const { state, trouble, start, cancel, tidy } = useIntegrity();
   const { moment } = useDates();
   const [said, setSaid] = useState('');
+  const { hash } = useLocation();
+  // The part is only there once the page is: the browser looked for it before.
+  useEffect(() => {
+    if (hash === '#data') document.getElementById('data')?.scrollIntoView();
+  }, [hash]);
   if (!state) return trouble ? <Notice>{trouble}</Notice> : <Text>Looking …</Text>;
   const { running, done, of, checkedAt, sentences, copies, unclaimed, missing } = state;
   const isWell = sentences.length === 0;

@@ -52,7 +52,7 @@ export const SetupPlace = () => {
       <Part title="How recordings are measured">
         <ReanalysisSettings />
       </Part>
-      <Part title="Your data">
+      <Part title="Your data" id="data">
         <IntegritySettings />
       </Part>
       <Part title="Backup">

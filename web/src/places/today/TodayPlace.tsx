@@ -167,18 +167,24 @@ export const TodayPlace = () => {
             <Action quiet onClick={() => makePlan()}>
               Plan it anew
             </Action>
-            <Action quiet onClick={() => window.print()}>
-              Print it
-            </Action>
-            <Action quiet onClick={() => void saveCalendar(plan)}>
-              As a calendar file
-            </Action>
+            {plan.blocks.length > 0 && (
+              <>
+                <Action quiet onClick={() => window.print()}>
+                  Print it
+                </Action>
+                <Action quiet onClick={() => void saveCalendar(plan)}>
+                  As a calendar file
+                </Action>
+              </>
+            )}
           </Flex>
-          <Text color="quiet" fontSize="16px" marginTop="8px" maxWidth="80ch" className="not-printed">
-            Each block begins by itself, keeps to its time and leads to the next. Esc holds it, Enter goes on. On a block: Alt
-            and an arrow move it, + and − change its length, Delete leaves it out. Days, order and the slow share are set in
-            Setup.
-          </Text>
+          {plan.blocks.length > 0 && (
+            <Text color="quiet" fontSize="16px" marginTop="8px" maxWidth="80ch" className="not-printed">
+              Each block begins by itself, keeps to its time and leads to the next. Esc holds it, Enter goes on. On a block: Alt
+              and an arrow move it, + and − change its length, Delete leaves it out. Days, order and the slow share are set in
+              Setup.
+            </Text>
+          )}
         </>
       )}
       <Part title="Before you start" onScreen>
