@@ -187,7 +187,7 @@ export {
 export * from './schema/day-plan';
 export { barStarts } from './schema/frame';
 export type { ClickPlan, Drill, Grid, GridEvent, GridNote, MethodUse } from './schema/grid';
-export { IdSchema, NameIdSchema } from './schema/ids';
+export { IdSchema, NameIdSchema, ZoneSchema } from './schema/ids';
 export { InstrumentSchema, type MarkKind, type MusicalInstrument } from './schema/instrument';
 export type { Measures, NoteResult, Onset, SingleOnset } from './schema/measures';
 export type { Clef, Marks, Pitch } from './schema/notation';
@@ -295,6 +295,7 @@ export {
 } from './time/repetition-plan';
 export { intervalMs, notesPerMinute } from './time/tempo';
 export { constantTempo, headlineBpm, openTempo } from './time/tempo-map';
+export { dayInZone, dayStartMs, ownZone, zoneOffsetMin, zoneOffsets } from './time/zone';
 export { demandOf, judgedOf } from './verdict/checks';
 export { judge } from './verdict/judge';
 export { toleranceWindowMs } from './verdict/tolerance-window';

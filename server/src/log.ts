@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { type LoggedTempo, loggedTake, newCourse, type Passage } from '@isochron/core';
+import { dayStartMs, type LoggedTempo, loggedTake, newCourse, type Passage } from '@isochron/core';
 import type { Store } from './database/open';
 import { getPlayerSettings } from './settings';
 import { putNote, putTake } from './takes';
@@ -10,20 +10,28 @@ const idOf = (...parts: string[]): string => {
   return `${hex.slice(0, 8)}-${hex.slice(8, 12)}-5${hex.slice(13, 16)}-a${hex.slice(17, 20)}-${hex.slice(20, 32)}`;
 };
 
+const NOON_MS = 12 * 3_600_000;
+
 /** Stores the lines of a log as takes of a passage; those that are stored already stay as they are. Gives back how many are new. */
-export const storeLog = async (store: Store, passage: Passage, tempos: readonly LoggedTempo[]): Promise<number> => {
+export const storeLog = async (
+  store: Store,
+  passage: Passage,
+  tempos: readonly LoggedTempo[],
+  zone: string,
+): Promise<number> => {
   const course = newCourse(passage, await getPlayerSettings(store));
   let added = 0;
   for (const tempo of tempos) {
     const id = idOf('log', passage.id, tempo.day, String(tempo.bpm));
     if (await store.models.takes.findByPk(id, { attributes: ['id'] })) continue;
     const sittingId = idOf('log-sitting', tempo.day);
-    const startedAt = `${tempo.day}T12:00:00.000Z`;
+    // Noon where the player is, so that it is the same day in every list.
+    const startedAt = new Date(dayStartMs(zone, tempo.day) + NOON_MS).toISOString();
     const sitting = { id: sittingId, startedAt, lastAt: startedAt, blocks: [] };
     await store.write(async (transaction) => {
       await store.models.sittings.upsert({ id: sittingId, startedAt, document: sitting }, { transaction });
     });
-    const take = loggedTake(tempo, passage, course, { id, sittingId });
+    const take = loggedTake(tempo, passage, course, { id, sittingId, startedAt });
     await putTake(store, take);
     if (tempo.note) await putNote(store, id, tempo.note);
     added += 1;

@@ -3,6 +3,8 @@ import {
   type CourseKey,
   type CourseTotals,
   courseId,
+  dayStartMs,
+  nowMs,
   type Practice,
   PracticeDaySchema,
   type PracticeQuery,
@@ -10,9 +12,7 @@ import {
 } from '@isochron/core';
 import { QueryTypes } from 'sequelize';
 import type { Store } from './database/open';
-
-/** A day by the calendar where the player is, `shift` minutes from universal time. */
-const DAY = `date(startedAt, printf('%+d minutes', :shift))`;
+import { daySql } from './zone';
 
 interface DayRow {
   open: string | null;
@@ -25,17 +25,19 @@ const openingOf = (open: string | null) => {
 };
 
 /**
- * What was practised on each day, by course, in order of time; and for each course the newest weak spot among its takes of those days.
+ * What was practised on each day by the calendar of a zone, by course, in order of time; and for each course the newest weak spot among its takes of those days.
  * Counted from an index alone. A day that cannot be read hides only itself.
  */
-export const practiceDays = ({ database, unreadable, read }: Store, query: PracticeQuery): Promise<Practice> =>
+export const practiceDays = ({ database, unreadable, read }: Store, query: PracticeQuery, zone: string): Promise<Practice> =>
   read(async (transaction) => {
-    const { from, passageId, shift } = query;
-    const replacements = { from: from ?? '', passageId: passageId ?? '', shift };
+    const { from, passageId } = query;
+    const day = daySql(zone, 'startedAt', nowMs());
+    const begins = from === undefined ? '' : new Date(dayStartMs(zone, from)).toISOString();
+    const replacements = { from: begins, passageId: passageId ?? '' };
     const which = `startedAt >= :from${passageId ? ' AND passageId = :passageId' : ''} ${unreadable.exceptDamaged('id')}`;
     const options = { replacements, type: QueryTypes.SELECT, transaction } as const;
     const rows: DayRow[] = await database.query(
-      `SELECT ${DAY} AS day, passageId, variantId, sectionId, COUNT(*) AS takes, SUM(repetitionCount) AS repetitions,
+      `SELECT ${day} AS day, passageId, variantId, sectionId, COUNT(*) AS takes, SUM(repetitionCount) AS repetitions,
          SUM(cleanCount) AS clean, SUM(playedS) AS playedS, SUM(fastS) AS fastS,
          MIN(CASE WHEN openBpm IS NOT NULL THEN startedAt || '|' || openBpm || '|' || openClean END) AS open,
          MAX(CASE WHEN methodId = 'straight' THEN bestCleanBpm END) AS bestCleanBpm
@@ -48,7 +50,7 @@ export const practiceDays = ({ database, unreadable, read }: Store, query: Pract
         unreadable.read('day', String((row as { day?: string }).day), PracticeDaySchema, { ...row, ...openingOf(open) }) ?? [],
     );
     const spots: { weak: string }[] = await database.query(
-      `SELECT ${DAY} AS day, passageId, variantId, sectionId, weak FROM takes
+      `SELECT ${day} AS day, passageId, variantId, sectionId, weak FROM takes
        WHERE weak IS NOT NULL AND json_valid(weak) AND ${which} ORDER BY startedAt DESC LIMIT 400`,
       options,
     );

@@ -1,4 +1,14 @@
-import { API, now, type ProgressQuery, type ProgressTries, periodDaysFor } from '@isochron/core';
+import {
+  API,
+  dayAt,
+  dayIndex,
+  dayInZone,
+  dayStartMs,
+  nowMs,
+  type ProgressQuery,
+  type ProgressTries,
+  periodDaysFor,
+} from '@isochron/core';
 import { QueryTypes } from 'sequelize';
 import type { Store } from './database/open';
 import { IS_TRY, TRY_COLUMNS } from './takes';
@@ -10,7 +20,12 @@ const TAKES_A_PERIOD = 6;
  * Repetitions of a part of a passage over its history, by stretches of days: all of it where no days are asked for. Which takes are looked
  * at is read from their index; only of those the repetitions.
  */
-export const passageProgress = async (store: Store, passageId: string, query: ProgressQuery): Promise<ProgressTries> => {
+export const passageProgress = async (
+  store: Store,
+  passageId: string,
+  query: ProgressQuery,
+  zone: string,
+): Promise<ProgressTries> => {
   const { database, unreadable } = store;
   const { variantId, sectionId } = query;
   const asked = { passageId, variantId, sectionId };
@@ -19,21 +34,23 @@ export const passageProgress = async (store: Store, passageId: string, query: Pr
   const own = 'passageId = :passageId AND variantId = :variantId AND sectionId = :sectionId';
   // Each end by itself is read from the end of the index; both in one question would be read through all of it.
   const [span] = await select<{ first: string | null; last: string | null }>(
-    `SELECT (SELECT substr(MIN(startedAt), 1, 10) FROM takes WHERE ${own}) AS first,
-       (SELECT substr(MAX(startedAt), 1, 10) FROM takes WHERE ${own}) AS last`,
+    `SELECT (SELECT MIN(startedAt) FROM takes WHERE ${own}) AS first, (SELECT MAX(startedAt) FROM takes WHERE ${own}) AS last`,
   );
-  const today = now().toISOString().slice(0, 10);
-  const from = query.from ?? span?.first ?? today;
-  const to = [query.to ?? span?.last ?? today, from].sort().at(-1) as string;
+  const dayOf = (moment: string | null | undefined) => dayInZone(zone, moment ? Date.parse(moment) : nowMs());
+  const from = query.from ?? dayOf(span?.first);
+  const to = [query.to ?? dayOf(span?.last), from].sort().at(-1) as string;
   const periodDays = periodDaysFor(from, to);
+  const begins = (index: number) => new Date(dayStartMs(zone, dayAt(index))).toISOString();
+  const end = dayIndex(to) + 1;
+  const periods = Array.from({ length: Math.ceil((end - dayIndex(from)) / periodDays) }, (_, period) => {
+    const first = dayIndex(from) + period * periodDays;
+    return `(${period}, '${begins(first)}', '${begins(Math.min(end, first + periodDays))}')`;
+  });
   const rows = await select<{ takeId: string }>(
-    `WITH RECURSIVE periods (period, begins) AS (
-       SELECT 0, :from UNION ALL
-       SELECT period + 1, date(begins, :step) FROM periods WHERE date(begins, :step) <= :to
-     ), chosen AS (
+    `WITH periods (period, begins, ends) AS (VALUES ${periods.join()}), chosen AS (
        SELECT periods.period, takes.id, takes.startedAt FROM periods JOIN takes ON takes.id IN (
          SELECT id FROM takes INDEXED BY takes_course
-         WHERE ${own} AND methodId = 'straight' AND startedAt >= begins AND startedAt < date(MIN(date(begins, :step, '-1 day'), :to), '+1 day')
+         WHERE ${own} AND methodId = 'straight' AND startedAt >= begins AND startedAt < ends
          ORDER BY startedAt DESC LIMIT ${TAKES_A_PERIOD})
      )
      SELECT takes.id AS takeId, chosen.period, ${TRY_COLUMNS},
@@ -41,7 +58,6 @@ export const passageProgress = async (store: Store, passageId: string, query: Pr
      FROM chosen JOIN takes ON takes.id = chosen.id JOIN repetitions ON repetitions.takeId = chosen.id
      WHERE ${IS_TRY} ${unreadable.exceptDamaged('takes.id')}
      ORDER BY chosen.startedAt, repetitions."index"`,
-    { from, to, step: `+${periodDays} days` },
   );
   // One that cannot be read hides only itself.
   const tries = rows.flatMap((row) => unreadable.read('repetition', row.takeId, API.progress.shape.tries.element, row) ?? []);

@@ -1,4 +1,4 @@
-import { courseId, goalRange, IdSchema, localDay, now, onsetsCsv, PracticeQuerySchema } from '@isochron/core';
+import { courseId, goalRange, IdSchema, localDay, now, onsetsCsv, ownZone, PracticeQuerySchema } from '@isochron/core';
 import { practiceCsv } from '@isochron/core/open-formats';
 import { listCourses } from './courses';
 import type { Store } from './database/open';
@@ -21,11 +21,11 @@ const takeReport = async (store: Store, id: string, format: ReportFormat): Promi
 const passageReport = async (store: Store, id: string, format: ReportFormat): Promise<string> => {
   const passage = await getPassage(store, id);
   if (!passage) throw new Refusal(404, `There is neither a take nor a passage “${id}” here.`);
-  const shift = -now().getTimezoneOffset();
-  const practice = await practiceDays(store, PracticeQuerySchema.parse({ passageId: id, shift, every: 'true' }));
+  const zone = ownZone();
+  const practice = await practiceDays(store, PracticeQuerySchema.parse({ passageId: id, every: 'true' }), zone);
   if (format === 'csv') return practiceCsv(practice.days, () => passage.title);
   const courses = (await listCourses(store)).filter(({ passageId }) => passageId === id);
-  const history = await tempoHistory(store, id);
+  const history = await tempoHistory(store, id, zone);
   const today = localDay(now());
   const goals = courses.map((course) => ({
     course: courseId(course),

@@ -10,10 +10,15 @@ import type {
 } from '@isochron/core';
 import {
   API,
+  dayAt,
+  dayIndex,
+  dayStartMs,
   digestOf,
   EarlierAnalysisSchema,
   headlineBpm,
   now,
+  nowMs,
+  ownZone,
   RepetitionSchema,
   TakeSchema,
   TakeSummarySchema,
@@ -26,6 +31,7 @@ import type { Store } from './database/open';
 import { isIntact } from './database/seal';
 import { takeName } from './database/unreadable';
 import { Refusal } from './refusal';
+import { daySql } from './zone';
 
 /** What is said where something was stored meanwhile that the sender did not know of. Its status tells it from other refusals. */
 const CHANGED_STATUS = 412;
@@ -209,12 +215,18 @@ const said = async (store: Store, text: string, transaction: Transaction): Promi
   return either.length ? { [Op.or]: either } : { id: null };
 };
 
-/** Takes of some days, the last one whole. */
-const between = (from: string | undefined, to: string | undefined): WhereOptions =>
-  from || to ? { startedAt: { ...(from ? { [Op.gte]: from } : {}), ...(to ? { [Op.lt]: `${to}T23:59:59.999Z` } : {}) } } : {};
+/** Takes of some days by the calendar of a zone, the last one whole. */
+const between = (from: string | undefined, to: string | undefined, zone: string): WhereOptions => {
+  const begins = (day: string) => new Date(dayStartMs(zone, day)).toISOString();
+  const parts = {
+    ...(from ? { [Op.gte]: begins(from) } : {}),
+    ...(to ? { [Op.lt]: begins(dayAt(dayIndex(to) + 1)) } : {}),
+  };
+  return from || to ? { startedAt: parts } : {};
+};
 
 /** A page of stored takes without their notes, and how many there are in all. One that cannot be read hides only itself. */
-export const listTakes = (store: Store, query: TakeQuery): Promise<{ takes: TakeSummary[]; total: number }> =>
+export const listTakes = (store: Store, query: TakeQuery, zone = ownZone()): Promise<{ takes: TakeSummary[]; total: number }> =>
   store.read(async (transaction) => {
     const { models, unreadable } = store;
     const { passageId, show, text, from, to, sort, order, limit, offset } = query;
@@ -222,7 +234,7 @@ export const listTakes = (store: Store, query: TakeQuery): Promise<{ takes: Take
       ...(passageId ? { passageId } : {}),
       ...SHOWN[show],
       ...(await said(store, text, transaction)),
-      ...between(from, to),
+      ...between(from, to, zone),
     };
     const total = await models.takes.count({ where, transaction });
     const rows = await models.takes.findAll({
@@ -247,10 +259,10 @@ export const listTakes = (store: Store, query: TakeQuery): Promise<{ takes: Take
   });
 
 /** The best clean tempo of each day on which a passage had one, in order. Read from its index alone, whatever the planner thinks. */
-export const tempoHistory = async ({ database, unreadable }: Store, passageId: string): Promise<TempoHistory> =>
+export const tempoHistory = async ({ database, unreadable }: Store, passageId: string, zone: string): Promise<TempoHistory> =>
   API.history.parse(
     await database.query(
-      `SELECT substr(startedAt, 1, 10) AS day, MAX(bestCleanBpm) AS bestCleanBpm, MIN(startBpm) AS startBpm
+      `SELECT ${daySql(zone, 'startedAt', nowMs())} AS day, MAX(bestCleanBpm) AS bestCleanBpm, MIN(startBpm) AS startBpm
        FROM takes INDEXED BY takes_history WHERE passageId = ? AND methodId = 'straight' AND bestCleanBpm IS NOT NULL
          ${unreadable.exceptDamaged('id')} GROUP BY day ORDER BY day`,
       { replacements: [passageId], type: QueryTypes.SELECT },

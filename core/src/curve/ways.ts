@@ -1,6 +1,7 @@
 import type { PassageTries } from '../schema/api';
 import { type Why, why } from '../schema/why';
 import { median } from '../stats/summary';
+import { localDay } from '../time/day';
 import type { TempoRange } from './tempo-curve';
 
 /** Where the newest sweep that broke did so; null where none did. */
@@ -22,7 +23,7 @@ export interface BothSides {
 export const bothSides = (tries: PassageTries): BothSides[] => {
   const days = new Map<string, { structured: number[]; bursts: number[] }>();
   for (const { startedAt, way, outcome, bpm } of tries) {
-    const day = startedAt.slice(0, 10);
+    const day = localDay(new Date(startedAt));
     const own = days.get(day) ?? { structured: [], bursts: [] };
     days.set(day, own);
     if (way === null && outcome === 'clean') own.structured.push(bpm);

@@ -123,12 +123,15 @@ describe('what is counted of a take', () => {
 describe('a line of a log', () => {
   const course = newCourse(passage, DEFAULT_SETTINGS);
   const ids = { id: '6ec0bd7f-11c0-43da-975e-2a8ad9ebae0b', sittingId: '6ec0bd7f-11c0-43da-975e-2a8ad9ebae0c' };
+  const noonOf = (day: string) => ({ ...ids, startedAt: `${day}T12:00:00.000Z` });
   it('is a take whose tempo was clean, and the next begins a little under it', () => {
-    const take = loggedTake({ day: '2026-03-02', bpm: 84, note: 'ok' }, passage, course, ids);
+    const take = loggedTake({ day: '2026-03-02', bpm: 84, note: 'ok' }, passage, course, noonOf('2026-03-02'));
     expect(take).toMatchObject({ input: 'log', repetitions: [], note: 'ok', closing: { bestCleanBpm: 84, nextStartBpm: 76 } });
     const after = afterTake(course, take);
     expect(after.last?.closing.bestCleanBpm).toBe(84);
     // An older line changes nothing of a newer one.
-    expect(afterTake(after, loggedTake({ day: '2026-01-02', bpm: 60, note: '' }, passage, course, ids))).toBe(after);
+    expect(afterTake(after, loggedTake({ day: '2026-01-02', bpm: 60, note: '' }, passage, course, noonOf('2026-01-02')))).toBe(
+      after,
+    );
   });
 });

@@ -9,6 +9,19 @@ export const BeatsSchema = z
 export const NameIdSchema = z.string().regex(/^[a-z0-9-]{1,64}$/, 'An id has lower-case letters, digits and hyphens only.');
 /** Identifiers that the browser makes: lower-case UUIDs. */
 export const IdSchema = z.uuid();
+/** The name of a time zone, as the IANA database has it. */
+export const ZoneSchema = z
+  .string()
+  .max(64)
+  .refine((timeZone) => {
+    try {
+      new Intl.DateTimeFormat('en', { timeZone });
+      return timeZone !== '';
+    } catch {
+      return false;
+    }
+  }, 'This time zone is not known.');
+
 /** A machine whose clock lost its battery begins in 1970; what lies far outside would stand at an end of every list for good. */
 const YEARS = [1970, 2199] as const;
 

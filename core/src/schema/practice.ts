@@ -45,8 +45,6 @@ export const PracticeQuerySchema = z.object({
   /** From this day on; all days where nothing is said. */
   from: z.iso.date().optional(),
   passageId: NameIdSchema.optional(),
-  /** Minutes between the player's clock and universal time. */
-  shift: z.coerce.number().int().min(-900).max(900).default(0),
   /** All weak spots, not only the newest of each course. */
   every: z.stringbool().default(false),
 });

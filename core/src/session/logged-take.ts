@@ -12,13 +12,13 @@ import { makeTake } from './make-take';
 
 /** A line of a log that was kept by hand, as a take without repetitions: its tempo was clean by the player's own word. At noon of its day. */
 export const loggedTake = (
-  { day, bpm, note }: LoggedTempo,
+  { bpm, note }: LoggedTempo,
   passage: Passage,
   course: Course,
-  ids: { id: string; sittingId: string },
+  { startedAt, ...ids }: { id: string; sittingId: string; startedAt: string },
 ): Take => {
   const tempoBpm = clampBpm(bpm);
-  const at = new Date(`${day}T12:00:00Z`);
+  const at = new Date(startedAt);
   const clean = {
     tempo: constantTempo(tempoBpm),
     verdict: { outcome: 'clean', reason: 'none', why: why('none') },

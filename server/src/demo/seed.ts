@@ -4,10 +4,15 @@ import {
   type Course,
   chance,
   DEFAULT_SETTINGS,
+  dayAt,
+  dayIndex,
+  dayStartMs,
   enterBlock,
   keyOf,
+  localDay,
   newCourse,
   now,
+  ownZone,
   type Passage,
   READY_PASSAGES,
   sittingAt,
@@ -127,7 +132,8 @@ export const seedDemo = async (store: Store, say: (line: string) => void, today 
   const standing = new Map<string, Course>();
   const { uniform } = chance(SEED);
   const days = WEEKS * 7;
-  const midnight = Date.UTC(today.getUTCFullYear(), today.getUTCMonth(), today.getUTCDate());
+  // By the calendar here: the last evening of it is yesterday's wherever it is shown.
+  const midnight = dayStartMs(ownZone(), localDay(today));
   for (let day = 0; day < days; day += 1) {
     const ago = days - day;
     const rests = uniform() < 0.35 && ago > DAYS_WITH_SOUND;
@@ -173,7 +179,7 @@ export const seedDemo = async (store: Store, say: (line: string) => void, today 
     }
     await putSitting(store, sitting);
   }
-  const goalDay = new Date(midnight + GOAL_IN_DAYS * DAY_MS).toISOString().slice(0, 10);
+  const goalDay = dayAt(dayIndex(localDay(today)) + GOAL_IN_DAYS);
   await changeStoredCourse(store, keyOf(newCourse(TIDEWHEEL, DEFAULT_SETTINGS)), { goalDay });
   await mark(true);
   say(`${await takes.count()} takes are in the Ledger.`);

@@ -1,4 +1,4 @@
-import { now } from '@isochron/core';
+import { localDay, now } from '@isochron/core';
 import { Router } from 'express';
 import { createBackupDesk } from '../backup/backup-desk';
 import { exportAll } from '../backup/export-all';
@@ -6,7 +6,7 @@ import type { Store } from '../database/open';
 import type { IntegrityDesk } from '../integrity/integrity-desk';
 import { Refusal } from '../refusal';
 
-const today = () => now().toISOString().slice(0, 10);
+const today = () => localDay(now());
 
 /** `/api/backup`: everything as one file, and back; everything as JSON and CSV; how far it has come. */
 export const backupRoutes = (store: Store, integrity: IntegrityDesk): Router => {

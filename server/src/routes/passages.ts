@@ -7,6 +7,7 @@ import { getPassage, listShelf, putPassage, shelve } from '../passages';
 import { passageProgress } from '../progress';
 import { Refusal } from '../refusal';
 import { passageTries, tempoHistory } from '../takes';
+import { zoneOf } from '../zone';
 
 /** `/api/passages`: the shelf, read, store, and the tempo history of each. */
 export const passageRoutes = (store: Store): Router => {
@@ -20,19 +21,19 @@ export const passageRoutes = (store: Store): Router => {
     response.json(passage);
   });
   routes.get('/:id/history', async (request, response) => {
-    response.json(await tempoHistory(store, NameIdSchema.parse(request.params.id)));
+    response.json(await tempoHistory(store, NameIdSchema.parse(request.params.id), zoneOf(request)));
   });
   routes.get('/:id/tries', async (request, response) => {
     response.json(await passageTries(store, NameIdSchema.parse(request.params.id)));
   });
   routes.get('/:id/progress', async (request, response) => {
     const query = ProgressQuerySchema.parse(request.query);
-    response.json(await passageProgress(store, NameIdSchema.parse(request.params.id), query));
+    response.json(await passageProgress(store, NameIdSchema.parse(request.params.id), query, zoneOf(request)));
   });
   routes.post('/:id/log', async (request, response) => {
     const passage = await getPassage(store, request.params.id);
     if (!passage) throw new Refusal(404, 'There is no such passage.');
-    response.json({ added: await storeLog(store, passage, TempoLogSchema.parse(request.body)) });
+    response.json({ added: await storeLog(store, passage, TempoLogSchema.parse(request.body), zoneOf(request)) });
   });
   routes.put('/:id', async (request, response) => {
     const passage = PassageSchema.parse(request.body);

@@ -2,12 +2,13 @@ import { CourseKeySchema, PracticeQuerySchema } from '@isochron/core';
 import { Router } from 'express';
 import type { Store } from '../database/open';
 import { courseTotals, practiceDays } from '../practice';
+import { zoneOf } from '../zone';
 
 /** `/api/practice`: what was practised, day by day, and all of it together. */
 export const practiceRoutes = (store: Store): Router => {
   const routes = Router();
   routes.get('/', async (request, response) => {
-    response.json(await practiceDays(store, PracticeQuerySchema.parse(request.query)));
+    response.json(await practiceDays(store, PracticeQuerySchema.parse(request.query), zoneOf(request)));
   });
   routes.get('/totals', async (request, response) => {
     response.json(await courseTotals(store, CourseKeySchema.parse(request.query)));

@@ -5,6 +5,7 @@ import type { Store } from '../database/open';
 import { checkSound, getRecording, NO_TAKE, putRecording, type RecordingPart, wholeRecording } from '../recordings';
 import { Refusal } from '../refusal';
 import { earlierAnalyses, getTake, listTakes, putNote, putRepetition, putTake } from '../takes';
+import { zoneOf } from '../zone';
 
 /** A piece of an upload says which, from where, and of how much. */
 const PartSchema = z.object({
@@ -42,7 +43,7 @@ export const takeRoutes = (store: Store): Router => {
     next();
   });
   routes.get('/', async (request, response) => {
-    response.json(await listTakes(store, TakeQuerySchema.parse(request.query)));
+    response.json(await listTakes(store, TakeQuerySchema.parse(request.query), zoneOf(request)));
   });
   routes.get('/:id', async (request, response) => {
     const take = await getTake(store, request.params.id);

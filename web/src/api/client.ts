@@ -6,6 +6,7 @@ import {
   type CourseKey,
   courseId,
   type LoggedTempo,
+  ownZone,
   type Passage,
   type PracticeQuery,
   type ProgressQuery,
@@ -34,7 +35,8 @@ const UNREACHABLE = 'The Isochron server does not answer. What you play is kept 
 const send = async (path: string, init?: RequestInit): Promise<Response> => {
   let response: Response;
   try {
-    response = await fetch(`/api${path}`, init);
+    // Days are those of the player's calendar.
+    response = await fetch(`/api${path}`, { ...init, headers: { 'Time-Zone': ownZone(), ...init?.headers } });
   } catch {
     throw new ApiTrouble(0, UNREACHABLE);
   }

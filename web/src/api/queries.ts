@@ -8,7 +8,6 @@ import {
   courseId,
   courseOf,
   keyOf,
-  now,
   nowMs,
   type Part,
   type Passage,
@@ -235,11 +234,10 @@ export const useHistory = (passageId: string): TempoHistory =>
   }).data ?? NO_HISTORY;
 
 /** What was practised, day by day, by the calendar where the player is. */
-export const usePractice = (asked: Omit<Partial<PracticeQuery>, 'shift'>): Fetched & { practice: Practice } => {
-  const shift = -now().getTimezoneOffset();
+export const usePractice = (asked: Partial<PracticeQuery>): Fetched & { practice: Practice } => {
   const query = useQuery({
-    queryKey: [...KEYS.takes, 'practice', asked, shift],
-    queryFn: () => getPractice({ ...asked, shift }),
+    queryKey: [...KEYS.takes, 'practice', asked],
+    queryFn: () => getPractice(asked),
     placeholderData: keepPreviousData,
   });
   return { ...standing(query), practice: query.data ?? NO_PRACTICE };

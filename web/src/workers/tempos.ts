@@ -7,6 +7,7 @@ import {
   curveSentences,
   daySentences,
   lastBreak,
+  localDay,
   ofPart,
   type PassageTries,
   type Progress,
@@ -91,7 +92,7 @@ export const tempos = {
   day(part: Omit<TempoPart, 'name'>, tries: PassageTries, goalBpm: number, nowMs: number): Why[] {
     const own = ofPart(tries, part);
     const now = new Date(nowMs);
-    return daySentences(tempoCurve(recentTries(own, now)), own, goalBpm, now.toISOString().slice(0, 10));
+    return daySentences(tempoCurve(recentTries(own, now)), own, goalBpm, localDay(now));
   },
   /** What each school would have asked for after each of the newest repetitions of a part. */
   schools(

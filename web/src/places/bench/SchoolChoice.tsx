@@ -1,5 +1,5 @@
 import { Box, Text } from '@chakra-ui/react';
-import { now, optionsOf, proposeSchool, SCHOOLS, schoolOf } from '@isochron/core';
+import { localDay, now, optionsOf, proposeSchool, SCHOOLS, schoolOf } from '@isochron/core';
 import { useHistory } from '../../api/queries';
 import { Action } from '../../app/Action';
 import { ChoiceField, CountField, YesNoField } from '../../app/fields';
@@ -11,7 +11,7 @@ import { type CourseChoice, nameChoices } from './course-choice';
 const SchoolProposal = ({ course, change }: CourseChoice) => {
   const say = useSay();
   const history = useHistory(course.passageId);
-  const proposal = proposeSchool(course, history, now().toISOString().slice(0, 10));
+  const proposal = proposeSchool(course, history, localDay(now()));
   if (proposal.schoolId === course.schoolId) return null;
   return (
     <Box fontSize="16px" color="quiet" data-testid="proposal">

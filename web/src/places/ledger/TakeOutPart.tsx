@@ -23,7 +23,7 @@ export const TakeOutPart = ({ passage, passages }: { passage: PassageSummary; pa
     setSaid('');
     work().catch((error: Error) => setSaid(error.message));
   };
-  const days = () => getPractice({ shift: -now().getTimezoneOffset() });
+  const days = () => getPractice({});
   const daysCsv = trying(async () => {
     const { practiceCsv } = await openFormats();
     saveAs(`isochron-days-${today}.csv`, 'text/csv', practiceCsv((await days()).days, titleOf));
