@@ -1,5 +1,6 @@
 import { availableParallelism } from 'node:os';
 import { defineConfig } from 'vitest/config';
+import { TEST_MOMENT, TEST_ZONE } from './scripts/fixed-clock';
 
 export default defineConfig({
   test: {
@@ -7,6 +8,8 @@ export default defineConfig({
     testTimeout: 60_000,
     // Vitest would leave one processor out; nothing here is timed.
     maxWorkers: availableParallelism(),
-    setupFiles: ['scripts/property-seed.mjs'],
+    setupFiles: ['scripts/property-seed.mjs', 'scripts/set-clock.ts'],
+    // For the programs that tests start as well.
+    env: { TZ: TEST_ZONE, ISOCHRON_NOW: TEST_MOMENT },
   },
 });

@@ -49,7 +49,12 @@ const run = async (bytes) => {
   }
   if (isNew()) {
     inputs.push(bytes);
-    parentPort.postMessage({ type: 'kept', bytes, covered: seen.reduce((sum, one) => sum + (one ? 1 : 0), 0), of: seen.length });
+    parentPort.postMessage({
+      type: 'kept',
+      bytes,
+      covered: seen.reduce((sum, one) => sum + (one ? 1 : 0), 0),
+      of: seen.length,
+    });
   }
 };
 
@@ -59,7 +64,8 @@ for (const bytes of corpus.sort((a, b) => a.length - b.length)) await run(bytes)
 if (inputs.length === 0) inputs.push(Uint8Array.of(0));
 for (let k = 0; ; k += 1) {
   // The newest ones lead on; every fourth time any of them.
-  const pick = () => inputs[k % 4 === 0 ? Math.floor(Math.random() * inputs.length) : Math.floor(inputs.length * Math.sqrt(Math.random()))];
+  const pick = () =>
+    inputs[k % 4 === 0 ? Math.floor(Math.random() * inputs.length) : Math.floor(inputs.length * Math.sqrt(Math.random()))];
   await run(mutate(pick(), pick()));
   // The messages must get out.
   if (k % 200 === 0) await new Promise((resolve) => setImmediate(resolve));

@@ -5,8 +5,8 @@
  * than Debian 12 has; so the loop is our own, over the counters that istanbul puts into the code.)
  */
 import { spawnSync } from 'node:child_process';
-import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { createHash } from 'node:crypto';
+import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { join } from 'node:path';
 import { pathToFileURL } from 'node:url';
@@ -59,7 +59,15 @@ const build = (name) => {
 };
 
 const mutator = join(built, 'mutate.mjs');
-buildSync({ entryPoints: [join(HERE, 'mutate.ts')], outfile: mutator, bundle: true, platform: 'node', format: 'esm', target: 'node20', logLevel: 'error' });
+buildSync({
+  entryPoints: [join(HERE, 'mutate.ts')],
+  outfile: mutator,
+  bundle: true,
+  platform: 'node',
+  format: 'esm',
+  target: 'node20',
+  logLevel: 'error',
+});
 
 const fuzz = async ({ name }) => {
   const { target, words } = build(name);
@@ -83,7 +91,15 @@ const fuzz = async ({ name }) => {
   for (let seed = 1; Date.now() - began < RUN_MS; seed += 1) {
     const inputs = [];
     const worker = new Worker(join(HERE, 'fuzz-worker.mjs'), {
-      workerData: { target, mutator: pathToFileURL(mutator).href, corpus, seed: seed + began, words, longestBytes: LONGEST_BYTES, shared },
+      workerData: {
+        target,
+        mutator: pathToFileURL(mutator).href,
+        corpus,
+        seed: seed + began,
+        words,
+        longestBytes: LONGEST_BYTES,
+        shared,
+      },
       resourceLimits: { maxOldGenerationSizeMb: 3000 },
     });
     worker.on('message', ({ type, bytes, what, covered: now, of }) => {
@@ -117,7 +133,9 @@ const fuzz = async ({ name }) => {
     files[createHash('sha256').update(input).digest('hex').slice(0, 16)] = input;
   }
   writeFileSync(packed, zipSync(files, { level: 9, mtime: new Date('2026-01-01') }));
-  console.log(`| ${name} | ${Math.round(RUN_MS / 60_000)} | ${runs[0]} | ${covered} | ${Object.keys(files).length} | ${found.size} |`);
+  console.log(
+    `| ${name} | ${Math.round(RUN_MS / 60_000)} | ${runs[0]} | ${covered} | ${Object.keys(files).length} | ${found.size} |`,
+  );
   for (const what of found.values()) console.error(`${name}: ${what.split('\n')[0]}`);
 };
 

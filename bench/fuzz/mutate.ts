@@ -31,7 +31,12 @@ export const createMutator = (seed: number, words: readonly Uint8Array[], longes
   const changes: ((bytes: Uint8Array, other: Uint8Array) => Uint8Array)[] = [
     (bytes) => bytes.map((value, k) => (k === at ? value ^ (1 << below(8)) : value)),
     (bytes) => put(bytes, at, Uint8Array.of(below(256)), below(2)),
-    (bytes) => put(bytes, at, Uint8Array.from(String(one(BORDERS) * (below(2) ? 1 : -1)), (letter) => letter.charCodeAt(0))),
+    (bytes) =>
+      put(
+        bytes,
+        at,
+        Uint8Array.from(String(one(BORDERS) * (below(2) ? 1 : -1)), (letter) => letter.charCodeAt(0)),
+      ),
     (bytes) => {
       const number = new DataView(new ArrayBuffer(4));
       number.setUint32(0, one(BORDERS), below(2) === 0);

@@ -9,8 +9,8 @@ import { UnreadableWav } from '../../core/src/formats/wav-head';
 import { CourseChangeSchema } from '../../core/src/schema/course';
 import { PassageSchema } from '../../core/src/schema/passage';
 import { readSettings } from '../../core/src/schema/settings';
-import { SittingSchema } from '../../core/src/schema/sitting';
 import { SolutionSchema } from '../../core/src/schema/shelf';
+import { SittingSchema } from '../../core/src/schema/sitting';
 import { TakeSchema } from '../../core/src/schema/take';
 import { ManifestSchema } from '../../server/src/backup/manifest';
 

@@ -1,0 +1,3 @@
+/** The moment at which tests run, wherever and whenever they do: a Wednesday morning. `npm run test:days` sets others. */
+export const TEST_MOMENT = process.env.ISOCHRON_NOW ?? '2026-11-25T10:00:00.000Z';
+export const TEST_ZONE = process.env.TZ || 'UTC';
