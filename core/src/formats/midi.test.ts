@@ -2,6 +2,8 @@ import { writeMidi } from 'midi-file';
 import { describe, expect, it } from 'vitest';
 import type { Onset } from '../schema/measures';
 import { dbVelocity, readMidiMessage, velocityDb } from './midi-message';
+import { UnreadableScore } from './score/score';
+import { readSmfScore } from './score/smf-read';
 import { readSmf, writeSmf } from './smf';
 
 describe('a MIDI message', () => {
@@ -21,6 +23,35 @@ describe('a MIDI message', () => {
 
   it('keeps velocities through decibels', () => {
     for (let velocity = 1; velocity <= 127; velocity += 1) expect(dbVelocity(velocityDb(velocity))).toBe(velocity);
+  });
+});
+
+/** A file of one track with these bytes. */
+const smfOf = (...track: number[]): Uint8Array =>
+  Uint8Array.of(
+    ...[0x4d, 0x54, 0x68, 0x64, 0, 0, 0, 6, 0, 0, 0, 1, 1, 0xe0],
+    ...[0x4d, 0x54, 0x72, 0x6b, 0, 0, 0, track.length],
+    ...track,
+  );
+const NOTE = [0, 0x90, 60, 100, 0x83, 0x60, 0x80, 60, 0];
+
+describe('a MIDI file whose lengths lead nowhere', () => {
+  // Standard MIDI Files 1.0: a variable-length quantity has at most four bytes. One of five becomes a negative length, by which a reader goes
+  // backwards for ever.
+  it.each([
+    ['a text of more than four bytes of length', smfOf(0, 0xff, 1, 0x8f, 0xff, 0xff, 0xff, 0x7f, ...NOTE)],
+    ['a pause of more than four bytes', smfOf(0x81, 0x80, 0x80, 0x80, 0, 0x90, 60, 100)],
+    ['a system message of more than four bytes', smfOf(0, 0xf0, 0xff, 0xff, 0xff, 0xff, 0x00, ...NOTE)],
+    ['a chunk of more than there is', Uint8Array.from(smfOf(...NOTE), (value, k) => (k === 18 ? 0xff : value))],
+  ])('(%s) is refused', (_what, bytes) => {
+    expect(() => readSmf(bytes)).toThrow('not a Standard MIDI File, or it is damaged');
+    expect(() => readSmfScore(bytes)).toThrow(UnreadableScore);
+  });
+
+  it('is none where a text is long, a status runs on, or the last bytes are missing', () => {
+    const running = [0, 0x90, 60, 100, 0x60, 60, 0, 0, 64, 90, 0x60, 64, 0];
+    expect(readSmf(smfOf(0, 0xff, 1, 0x81, 0x00, ...Array.from({ length: 128 }, () => 65), ...running))).toHaveLength(2);
+    expect(readSmf(smfOf(...NOTE, 0, 0xff)).map(({ pitch }) => pitch)).toEqual([60]);
   });
 });
 

@@ -1,6 +1,7 @@
-import { type MidiEvent, parseMidi, writeMidi } from 'midi-file';
+import { type MidiData, type MidiEvent, writeMidi } from 'midi-file';
 import type { Onset, SingleOnset } from '../schema/measures';
 import { dbVelocity, velocityDb } from './midi-message';
+import { parseSmf } from './parse-smf';
 
 /** A file that cannot be read, with a message that says what is wrong and what to do. */
 export class UnreadableMidi extends Error {}
@@ -28,10 +29,10 @@ const merged = (tracks: readonly MidiEvent[][]): TimedEvent[] =>
 
 const DAMAGED = 'This is not a Standard MIDI File, or it is damaged. Export it again as .mid and try once more.';
 
-const parsed = (bytes: Uint8Array): ReturnType<typeof parseMidi> => {
-  let file: ReturnType<typeof parseMidi>;
+const parsed = (bytes: Uint8Array): MidiData => {
+  let file: MidiData;
   try {
-    file = parseMidi(bytes);
+    file = parseSmf(bytes);
   } catch {
     throw new UnreadableMidi(DAMAGED);
   }

@@ -1,6 +1,7 @@
 import type Fraction from 'fraction.js';
-import { type MidiEvent, parseMidi } from 'midi-file';
+import type { MidiData, MidiEvent } from 'midi-file';
 import { beats } from '../../schema/beats';
+import { parseSmf } from '../parse-smf';
 import { spelledPitch } from './pitch-spelling';
 import { quantised } from './quantise';
 import { MOST_BARS, type Score, type ScoreBar, type ScoreNote, UnreadableScore } from './score';
@@ -62,9 +63,9 @@ const withVoices = <Note extends { at: Fraction; length: Fraction }>(notes: read
  * nearest places. The first two tracks with notes are two staves. Throws {@link UnreadableScore}.
  */
 export const readSmfScore = (bytes: Uint8Array): Score => {
-  let file: ReturnType<typeof parseMidi>;
+  let file: MidiData;
   try {
-    file = parseMidi(bytes);
+    file = parseSmf(bytes);
   } catch {
     throw new UnreadableScore(DAMAGED);
   }

@@ -11,8 +11,8 @@ import { Notice, PageTitle } from '../../app/Page';
 import { useDates } from '../../app/use-dates';
 import { usePageKeys } from '../../app/use-page-keys';
 import { bpm } from '../../words';
+import { readScoreFile } from '../../workers/read-score-file';
 import { newPassageId } from './new-id';
-import { useScores } from './use-scores';
 
 const column = createColumnHelper<ShelfEntry>();
 const ALL_TAGS = '';
@@ -74,7 +74,6 @@ export const MaterialPlace = () => {
   const { courses } = useCourses();
   const { solutions } = useNotebook();
   const { store } = usePassageWriter();
-  const scores = useScores();
   const navigate = useNavigate();
   const columns = useColumns();
   const search = useRef<HTMLInputElement>(null);
@@ -84,7 +83,7 @@ export const MaterialPlace = () => {
   const [order, setOrder] = useState<ShelfOrder>('played');
   const [archived, setArchived] = useState(false);
   const [trouble, setTrouble] = useState('');
-  const [reading, setReading] = useState(false);
+  const [reading, setReading] = useState<AbortController | null>(null);
   const entries = useMemo(() => shelfEntries(passages, courses), [passages, courses]);
   const shown = useMemo(
     () => searchShelf(entries, { text, tag: tag || null, archived, order }, solutions),
@@ -95,15 +94,17 @@ export const MaterialPlace = () => {
 
   const importFile = async (chosen: File) => {
     setTrouble('');
-    setReading(true);
+    const stopper = new AbortController();
+    setReading(stopper);
     try {
-      const { passage, simplified } = await scores.readFile(chosen, newPassageId(chosen.name.replace(/\.[^.]+$/, '')));
+      const id = newPassageId(chosen.name.replace(/\.[^.]+$/, ''));
+      const { passage, simplified } = await readScoreFile(chosen, id, stopper.signal);
       await store(passage, 0);
       await navigate(`/material/${passage.id}`, { state: { simplified } });
     } catch (error) {
       setTrouble((error as Error).message);
     } finally {
-      setReading(false);
+      setReading(null);
     }
   };
   const keys = useMemo(() => ({ '/': () => search.current?.focus(), n: () => void navigate('/material/new') }), [navigate]);
@@ -128,9 +129,14 @@ export const MaterialPlace = () => {
           <Action quiet onClick={() => void navigate('/material/along')}>
             Play along
           </Action>
-          <Action quiet loading={reading} loadingText="Reading …" onClick={() => file.current?.click()}>
+          <Action quiet loading={reading !== null} loadingText="Reading …" onClick={() => file.current?.click()}>
             Open a file
           </Action>
+          {reading && (
+            <Action quiet onClick={() => reading.abort()}>
+              Stop
+            </Action>
+          )}
           <input
             ref={file}
             type="file"
