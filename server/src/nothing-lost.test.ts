@@ -48,6 +48,31 @@ describe('a take that two change at once', () => {
   });
 });
 
+describe('a take whose clock was odd', () => {
+  it.each([
+    ['set back while it was played', '2026-03-01T18:00:00.000Z', '2026-03-01T17:00:00.000Z', '2026-03-01T18:00:00.000Z'],
+    ['without a battery', '1970-01-01T00:00:12.000Z', '1970-01-01T00:03:00.000Z', '1970-01-01T00:03:00.000Z'],
+    ['to the second only', '2026-03-01T18:00:00Z', '2026-03-01T18:03:00Z', '2026-03-01T18:03:00Z'],
+  ])('(%s) is kept, and never ends before it began', async (_what, startedAt, endedAt, ends) => {
+    const take = { ...makeOne(), startedAt, endedAt };
+    expect((await putTake(take)).status).toBe(200);
+    expect(await takeAt(take.id)).toMatchObject({ startedAt, endedAt: ends });
+  });
+
+  it.each([
+    '0001-01-01T00:00:00.000Z',
+    '9999-12-31T23:59:59.999Z',
+    '2026-02-30T10:00:00Z',
+    '2026-03-01T24:00:00Z',
+    '2026-03-01',
+    '',
+  ])('in no year in which anybody practises, or on no day at all (%s), is refused with a sentence', async (startedAt) => {
+    const answer = await putTake({ ...makeOne(), startedAt });
+    expect(answer.status).toBe(400);
+    expect((await messageOf(answer)).length).toBeGreaterThan(10);
+  });
+});
+
 describe('a recording in pieces', () => {
   const digest = (bytes: Uint8Array) => ({
     'Content-Digest': `sha-256=:${createHash('sha256').update(bytes).digest('base64')}:`,

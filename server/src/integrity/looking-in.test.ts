@@ -35,6 +35,13 @@ describe('a second program that looks into the database', () => {
     // As an earlier version left it: the start brings it up to date, and copies it first.
     await copyFile(join(import.meta.dirname, '../database/fixtures/version-2.db'), join(folder, 'isochron.db'));
     const [old] = await lookIn(folder);
+    // One that never stops looking, through the start, the migration, and all that follows.
+    let isOver = false;
+    const restless = (async () => {
+      const errors: string[] = [];
+      while (!isOver) errors.push(...(await lookIn(folder)).flatMap(({ error }) => error ?? []));
+      return errors;
+    })();
     const takes = (more: number) => [1, 2].map(() => ({ error: null, takes: (old?.takes ?? 0) + more }));
     const server = await spawnServer(folder);
     expect(await lookIn(folder)).toEqual(takes(0));
@@ -67,6 +74,8 @@ describe('a second program that looks into the database', () => {
     const again = await spawnServer(folder);
     expect(again.process.exitCode).toBeNull();
     expect(await missingOf(again, [...ids, ...more, ...last])).toEqual([]);
+    isOver = true;
+    expect(await restless).toEqual([]);
     await again.kill();
   }, 120_000);
 });

@@ -55,7 +55,7 @@ let isAsked = false;
 const askToPersist = (): void => {
   if (isAsked) return;
   isAsked = true;
-  void navigator.storage?.persist?.().catch(() => {});
+  void globalThis.navigator?.storage?.persist?.().catch(() => {});
 };
 
 /** A take is begun: it is left alone until {@link endTake}. */

@@ -257,6 +257,16 @@ describe('the safe store', () => {
 });
 
 describe('the outbox', () => {
+  it('asks the browser once to keep what it keeps, and plays on whatever it says', () => {
+    const persist = vi.fn(async () => Promise.reject(new Error('not here')));
+    vi.stubGlobal('navigator', { storage: { persist } });
+    for (const id of [crypto.randomUUID(), crypto.randomUUID()]) {
+      beginTake(id);
+      endTake(id);
+    }
+    expect(persist).toHaveBeenCalledTimes(1);
+  });
+
   it('sends a complete take with its session and its recording, then forgets it', async () => {
     const sent = serverThat(welcoming);
     const unsent = unsentTake(true);
