@@ -26,7 +26,7 @@ const LOOK_MS = 500;
 const LONGEST_BYTES = 60_000;
 const LONGEST_SEED_BYTES = 12_000;
 /** So much of a corpus is kept; the shortest first. */
-const KEPT_BYTES = 1_500_000;
+const KEPT_BYTES = 300_000;
 
 if (!existsSync(join(HERE, 'node_modules')))
   spawnSync('npm', ['ci', '--no-fund', '--no-audit'], { cwd: HERE, stdio: 'inherit' });

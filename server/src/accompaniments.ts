@@ -28,10 +28,7 @@ export const getAccompaniment = async ({ models, unreadable }: Store, id: string
   return read;
 };
 
-/**
- * Stores the sound of a new recording, and then the recording: whoever is broken off in between leaves a file that nothing names, which
- * the next check of the data finds.
- */
+/** Stores a new recording and its sound, both or neither. Throws a Refusal. */
 export const addAccompaniment = async (
   store: Store,
   accompaniment: Accompaniment,
@@ -42,15 +39,12 @@ export const addAccompaniment = async (
   if (announcedBytes !== null && announcedBytes > LARGEST_ACCOMPANIMENT_BYTES)
     throw new Refusal(413, 'The recording is larger than 300 MB and was not stored. Cut out the part you want.');
   const file = `${id}${ENDING}`;
-  const { bytes, sha256 } = await storeWhole(store, file, source, announcedBytes, LARGEST_ACCOMPANIMENT_BYTES);
-  if (bytes === 0) {
-    await rm(join(store.recordingsFolder, file), { force: true });
-    throw new Refusal(400, 'The recording is empty.');
-  }
   const document = { ...accompaniment, revision: 1 };
-  await store.write((transaction) =>
-    store.models.accompaniments.upsert({ id, title, revision: 1, file, bytes, sha256, document }, { transaction }),
-  );
+  await storeWhole(store, file, source, { announcedBytes, mostBytes: LARGEST_ACCOMPANIMENT_BYTES }, (known, transaction) => {
+    if (known.bytes === 0) throw new Refusal(400, 'The recording is empty.');
+    const row = { id, title, revision: 1, file, ...known, document };
+    return store.models.accompaniments.upsert(row, { transaction });
+  });
   return document;
 };
 

@@ -5,6 +5,7 @@ import { join } from 'node:path';
 import type { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { LARGEST_RECORDING_BYTES } from '@isochron/core';
+import type { Transaction } from 'sequelize';
 import { counted } from './counted';
 import type { Store } from './database/open';
 import { fileSize } from './file-size';
@@ -84,20 +85,27 @@ export interface StoredFile {
   sha256: string;
 }
 
-/** Stores a file that comes in one piece, whole or not at all. Throws a Refusal. */
+/**
+ * Stores a file that comes in one piece, whole or not at all, in one go with what `claim` writes: so that there is never a file that
+ * nothing names. Throws a Refusal.
+ */
 export const storeWhole = async (
-  { recordingsFolder }: Pick<Store, 'recordingsFolder'>,
+  { recordingsFolder, write }: Pick<Store, 'recordingsFolder' | 'write'>,
   file: string,
   source: Readable,
-  announcedBytes: number | null,
-  mostBytes: number,
-): Promise<StoredFile> => {
+  limits: { announcedBytes: number | null; mostBytes: number },
+  claim: (known: StoredFile, transaction: Transaction) => Promise<unknown>,
+): Promise<void> => {
+  const { announcedBytes, mostBytes } = limits;
   const unfinished = join(recordingsFolder, `${file}.${randomUUID()}${UNFINISHED}`);
   const whole = hashUpTo(unfinished, 0) as Hash;
   try {
     const bytes = await append(source, unfinished, { ...wholeRecording(), announcedBytes }, whole, mostBytes);
-    await rename(unfinished, join(recordingsFolder, file));
-    return { bytes, sha256: whole.digest('hex') };
+    const sha256 = whole.digest('hex');
+    await write(async (transaction) => {
+      await claim({ bytes, sha256 }, transaction);
+      await rename(unfinished, join(recordingsFolder, file));
+    });
   } catch (error) {
     await rm(unfinished, { force: true });
     throw error;

@@ -11,6 +11,7 @@ import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from
 import { ZipFile } from 'yazl';
 import { changePlayerSettings, getPlayerSettings } from '../settings';
 import { getTake, listTakes } from '../takes';
+import { putTogether } from '../testing/hostile-backups';
 import { makeOne, makeWav, SITTING, sendJson, sendWav } from '../testing/made-takes';
 import { type OpenServer, openServer } from '../testing/open-server';
 import { spawnServer } from '../testing/spawn-server';
@@ -131,6 +132,35 @@ describe('a backup', () => {
     await writeFile(join(folder, 'letter.zip'), 'Dear player, this is no backup.');
     for (const file of ['short.zip', 'letter.zip'])
       expect(await messageOf(await restore(file))).toMatch(/not a backup of Isochron/);
+  });
+
+  it('of an earlier version is brought up to date and restored', async () => {
+    const old = await readFile(join(import.meta.dirname, '../database/fixtures/version-2.db'));
+    await putTogether(new Map([['isochron.db', old]]), join(folder, 'old.zip'));
+    const { takes } = API.restored.parse(await (await restore('old.zip')).json());
+    expect(takes).toBe(3);
+    expect((await listTakes(other.store, TakeQuerySchema.parse({}))).takes).toHaveLength(3);
+    // What is stored after it is stored as ever.
+    const own = makeOne();
+    await sendJson(`${other.api}/sittings/${SITTING.id}`, 'PUT', SITTING);
+    expect((await sendJson(`${other.api}/takes/${own.id}`, 'PUT', own)).status).toBe(200);
+  });
+
+  it('restored while somebody tidies up and somebody records loses no sound', async () => {
+    const own = makeOne();
+    await sendJson(`${other.api}/sittings/${SITTING.id}`, 'PUT', SITTING);
+    await sendJson(`${other.api}/takes/${own.id}`, 'PUT', own);
+    await sendWav(`${other.api}/takes/${own.id}/recording`, makeWav(8));
+    let isOver = false;
+    const tidying = (async () => {
+      while (!isOver) await fetch(`${other.api}/integrity/tidy`, { method: 'POST' });
+    })();
+    const { before } = API.restored.parse(await (await restore('all.zip')).json());
+    isOver = true;
+    await tidying;
+    expect((await fetch(`${other.api}/takes/${recorded.id}/recording`)).status).toBe(200);
+    expect(await readdir(join(other.folder, before, 'recordings'))).toEqual([`${own.id}.wav`]);
+    expect((await readdir(other.folder)).filter((name) => name.startsWith('set-aside'))).toEqual([]);
   });
 
   it('that is killed in the middle of being restored leaves all as it was, and may be restored again', async () => {

@@ -23,13 +23,17 @@ const moveIfThere = async (from: string, to: string): Promise<void> => {
   });
 };
 
-/** Keeps aside what was there before a restore, as far as that is not done yet. */
-export const keepBefore = async (store: Store, { folder, before, files }: RestoreTail): Promise<void> => {
+/** Keeps aside the files of what was there before a restore, as far as that is not done yet. */
+export const moveAside = async (store: Store, { folder, before, files }: RestoreTail): Promise<void> => {
   const { dataFolder, recordingsFolder } = store;
   await mkdir(join(dataFolder, before, 'recordings'), { recursive: true });
   await moveIfThere(join(dataFolder, folder, 'before', DATABASE_NAME), join(dataFolder, before, DATABASE_NAME));
   for (const file of files) await moveIfThere(join(recordingsFolder, file), join(dataFolder, before, 'recordings', file));
-  await store.write((transaction) => store.models.settings.destroy({ where: { key: RESTORE_KEY }, transaction }));
+};
+
+/** Nothing of a restore is left to do. */
+export const forgetTail = async ({ models, write }: Store): Promise<void> => {
+  await write((transaction) => models.settings.destroy({ where: { key: RESTORE_KEY }, transaction }));
 };
 
 const WORK_FOLDER = /^restore-([0-9a-f]{8})[0-9a-f-]{28}$/;
@@ -42,7 +46,10 @@ export const finishRestore = async (store: Store): Promise<void> => {
   const { models, dataFolder, recordingsFolder } = store;
   const row = await models.settings.findByPk(RESTORE_KEY);
   const tail = RestoreTailSchema.safeParse(row?.get('document')).data;
-  if (tail) await keepBefore(store, tail);
+  if (tail) {
+    await moveAside(store, tail);
+    await forgetTail(store);
+  }
   const marks = (await readdir(dataFolder)).flatMap((name) => WORK_FOLDER.exec(name)?.[1] ?? []);
   if (marks.length === 0) return;
   const rows = [...(await models.recordings.findAll()), ...(await models.accompaniments.findAll())];

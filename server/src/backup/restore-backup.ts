@@ -6,7 +6,7 @@ import { QueryTypes, type Sequelize } from 'sequelize';
 import { overOwnConnection } from '../database/connection';
 import type { Store } from '../database/open';
 import { RESTORE_KEY } from '../own-keys';
-import { keepBefore, type RestoreTail, RestoreTailSchema } from './finish-restore';
+import { forgetTail, moveAside, type RestoreTail, RestoreTailSchema } from './finish-restore';
 import { DATABASE_NAME, type OnProgress, recordingName, SOUND_FILE } from './manifest';
 import { unpackBackup } from './unpack';
 import { vetBackup } from './vet-backup';
@@ -71,13 +71,14 @@ export const restoreBackup = async (store: Store, zipPath: string, onProgress: O
     const inFolder = recordingName('');
     const files = manifest.files.flatMap(({ name }) => (name.startsWith(inFolder) ? [name.slice(inFolder.length)] : []));
     const renamed = await vetBackup({ folder: at, files, missing: manifest.missing, mark });
-    for (const { from, to } of renamed) {
-      await rename(join(at, 'recordings', from), join(recordingsFolder, to));
-      placed.push(to);
-    }
     await mkdir(join(at, 'before'));
     const tail = await store.alone(() =>
       overOwnConnection(join(dataFolder, DATABASE_NAME), async (database) => {
+        // Not before nobody else writes: a file that no row names yet is one that tidying up would take away.
+        for (const { from, to } of renamed) {
+          await rename(join(at, 'recordings', from), join(recordingsFolder, to));
+          placed.push(to);
+        }
         await database.query('VACUUM INTO ?', { replacements: [join(at, 'before', DATABASE_NAME)] });
         const old = await select<{ file: string }>(
           database,
@@ -90,10 +91,11 @@ export const restoreBackup = async (store: Store, zipPath: string, onProgress: O
         });
         await replaceRows(database, join(at, DATABASE_NAME), made);
         placed.length = 0;
+        await moveAside(store, made);
         return made;
       }),
     );
-    await keepBefore(store, tail);
+    await forgetTail(store);
     const { takes, recordings } = store.models;
     return { takes: await takes.count(), recordings: await recordings.count(), before: tail.before };
   } finally {

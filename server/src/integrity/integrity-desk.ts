@@ -19,8 +19,8 @@ export interface IntegrityDesk {
   lookAtStart(): Promise<void>;
   /** Makes today's copy, and a full check where the last one is a week ago. Does not wait for the check. */
   daily(): Promise<void>;
-  /** Begins a full check, where none is under way. */
-  start(): void;
+  /** Begins a full check, where none is under way; gently where nobody waits for it. */
+  start(options?: { gently?: boolean }): void;
   /** Stops the check that is under way. */
   cancel(): Promise<void>;
   tidy(): Promise<Tidied>;
@@ -105,7 +105,7 @@ export const createIntegrityDesk = (store: Store, log: Logger): IntegrityDesk =>
     hideDamaged(store, rows);
   };
 
-  const full = async (): Promise<void> => {
+  const full = async (gently: boolean): Promise<void> => {
     const { signal } = stopper;
     const databaseBytes = (await fileSize(file)) ?? 0;
     const bytesOfSound = await soundBytes(store);
@@ -116,20 +116,21 @@ export const createIntegrityDesk = (store: Store, log: Logger): IntegrityDesk =>
     done = databaseBytes / 2;
     await compareRows(() => signal.throwIfAborted());
     done = databaseBytes;
-    sounds = await checkSounds(store, signal, (bytes) => {
+    const onBytes = (bytes: number) => {
       done += bytes;
-    });
+    };
+    sounds = await checkSounds(store, signal, { onBytes, gently });
     if (!store.isReadOnly && isWhole())
       await store.write((transaction) =>
         store.models.settings.upsert({ key: CHECK_KEY, document: { at: now().toISOString() } }, { transaction }),
       );
   };
 
-  const start = (): void => {
+  const start = ({ gently = false } = {}): void => {
     if (running) return;
     stopper = new AbortController();
     [done, of, message] = [0, 0, ''];
-    running = full()
+    running = full(gently)
       .catch((error: unknown) => {
         if (stopper.signal.aborted) return;
         log.error({ err: error }, 'the data could not be checked');
@@ -165,7 +166,7 @@ export const createIntegrityDesk = (store: Store, log: Logger): IntegrityDesk =>
     async daily() {
       if (store.isReadOnly) return;
       const checkedAt = await lastCheck();
-      if (!checkedAt || nowMs() - Date.parse(checkedAt) > FULL_EVERY_MS) start();
+      if (!checkedAt || nowMs() - Date.parse(checkedAt) > FULL_EVERY_MS) start({ gently: true });
       if (!rows) {
         // Too large to be looked at before the start: the pages first, since a copy of what is damaged is no copy.
         pages = await lookThrough(quickProblems);

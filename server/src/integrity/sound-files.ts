@@ -1,5 +1,6 @@
 import { mkdir, readdir, rename, stat } from 'node:fs/promises';
 import { join } from 'node:path';
+import { setTimeout } from 'node:timers/promises';
 import { now, type Tidied } from '@isochron/core';
 import type { Store } from '../database/open';
 import { fileDigest } from '../file-digest';
@@ -61,23 +62,30 @@ const noteDigest = async (store: Store, { table, id, file, bytes }: NamedSound, 
   );
 };
 
-/**
- * Reads every file of sound and compares it with what is known of it. `onBytes` is told how many were read; `signal` stops it.
- * Throws an AbortError then.
- */
+/** How files of sound are read through. */
+interface Reading {
+  /** Told how many bytes were read. */
+  onBytes?(bytes: number): void;
+  /** Whether the disk and the processor are left alone half of the time: somebody may be practising. */
+  gently?: boolean;
+}
+
+/** Reads every file of sound and compares it with what is known of it. `signal` stops it: it throws an AbortError then. */
 export const checkSounds = async (
   store: Store,
   signal: AbortSignal,
-  onBytes: (bytes: number) => void = () => {},
+  { onBytes = () => {}, gently = false }: Reading = {},
 ): Promise<SoundCheck> => {
   const rows = await named(store);
   const found: SoundCheck = { missing: [], damaged: [], unclaimed: await unclaimedBeside(store, rows) };
   for (const row of rows) {
     signal.throwIfAborted();
+    const begunMs = performance.now();
     const state = await soundState(join(store.recordingsFolder, row.file), row, { anew: true, signal });
     if (state !== 'whole') found[state].push(row);
     else if (row.sha256 === '') await noteDigest(store, row, signal);
     onBytes(row.bytes);
+    if (gently) await setTimeout(performance.now() - begunMs, undefined, { signal });
   }
   return found;
 };
