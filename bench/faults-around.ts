@@ -1,8 +1,9 @@
 /**
  * The second half of `npm run bench:faults`: what can destroy practice from around the server. A restore and a backup are killed at every one
  * of their steps; 200 hostile and 500 mutated backups are restored; bytes of databases are flipped; another program looks in at every stage.
- * Prints the tables of docs/figures.md. `-- --only kills|hostile|mutated|flips` for one of them, `-- --share 0.1` for a part of each.
+ * Prints the tables of docs/figures.md. `-- --only kills|hostile|mutated|flips|bodies` for one of them, `-- --share 0.1` for a part of each.
  */
+import { readFileSync } from 'node:fs';
 import { copyFile, mkdtemp, open, readdir, rm, stat } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -18,6 +19,7 @@ import { createAttackedStore } from '../server/src/testing/attacked-store';
 import { HOSTILE } from '../server/src/testing/hostile-backups';
 import { createKilledCommands } from '../server/src/testing/killed-commands';
 import { makeOne, SITTING } from '../server/src/testing/made-takes';
+import { spawnServer } from '../server/src/testing/spawn-server';
 
 const { values } = parseArgs({ options: { only: { type: 'string' }, share: { type: 'string', default: '1' } } });
 const SHARE = Number(values.share);
@@ -125,6 +127,37 @@ const flips = async (bytes: number, runs: number): Promise<void> => {
   );
 };
 
+/** How much memory a server takes while bodies of 30 MB are sent to it at once, and what they are answered with. */
+const bodies = async (count: number): Promise<void> => {
+  const folder = await mkdtemp(join(tmpdir(), 'isochron-bodies-'));
+  const server = await spawnServer(folder);
+  const peakMb = () =>
+    Math.round(Number(/VmHWM:\s+(\d+)/.exec(readFileSync(`/proc/${server.process.pid}/status`, 'utf8'))?.[1] ?? 0) / 1024);
+  const before = peakMb();
+  const body = JSON.stringify({ takeRevision: 1, padding: Array.from({ length: 30_000 }, (_, k) => `${k}`.padEnd(990, 'x')) });
+  const answers = await Promise.all(
+    Array.from({ length: count }, () =>
+      fetch(`${server.api}/takes/${SITTING.id}/repetitions/0`, {
+        method: 'PUT',
+        headers: { 'Content-Type': 'application/json' },
+        body,
+      }).then(
+        ({ status }) => status,
+        () => 0,
+      ),
+    ),
+  );
+  const read = answers.filter((status) => status === 400).length;
+  const refused = answers.filter((status) => status === 503).length;
+  const alive = (await fetch(`${server.api}/health`)).ok ? 'yes' : 'no';
+  console.log(
+    `\n| bodies of ${Math.round(body.length / 1e6)} MB at once | read | refused, to be sent again | closed | peak memory, MB (before) | goes on |\n|---|---|---|---|---|---|`,
+  );
+  console.log(`| ${count} | ${read} | ${refused} | ${count - read - refused} | ${peakMb()} (${before}) | ${alive} |`);
+  await server.kill();
+  await rm(folder, { recursive: true });
+};
+
 const wanted = (name: string) => values.only === undefined || values.only === name;
 if (wanted('hostile') || wanted('mutated'))
   console.log('\n| restored | tried | refused, nothing touched | restored whole | anything else |\n|---|---|---|---|---|');
@@ -137,3 +170,4 @@ if (wanted('flips')) {
   for (const bytes of [1, 5, 40]) await flips(bytes, some(40));
 }
 if (wanted('kills')) await kills();
+if (wanted('bodies')) await bodies(24);

@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { API } from '@isochron/core';
 import { expect, test } from '@playwright/test';
+import { laterMoment } from '../scripts/fixed-clock';
 import { hasNoViolations } from './accessible';
 import { beginRun, newestTake, openBench, setUpWith, simulated, verdictOf } from './bench-page';
 
@@ -15,7 +16,7 @@ let server: ChildProcess;
 const start = async () => {
   server = spawn(process.execPath, ['--import', 'tsx', 'server/src/main.ts'], {
     cwd: join(import.meta.dirname, '..'),
-    env: { ...process.env, PORT: String(PORT), ISOCHRON_DATA: folder, ISOCHRON_DEMO: '0' },
+    env: { ...process.env, PORT: String(PORT), ISOCHRON_DATA: folder, ISOCHRON_DEMO: '0', ISOCHRON_NOW: laterMoment() },
   });
   await expect
     .poll(

@@ -9,6 +9,7 @@ import { API } from '@isochron/core';
 import { chromium, type Page } from '@playwright/test';
 // @ts-expect-error: a script without types.
 import { buildWeb } from '../scripts/build-web.mjs';
+import { TEST_MOMENT, TEST_ZONE } from '../scripts/fixed-clock';
 import { newestTake, openBench, setUpWith, simulated, verdictOf } from './bench-page';
 import { chromiumWith } from './chromium';
 
@@ -129,12 +130,19 @@ buildWeb();
 const folder = await mkdtemp(join(tmpdir(), 'isochron-screenshots-'));
 const server = spawn(process.execPath, ['--import', 'tsx', 'server/src/main.ts'], {
   cwd: ROOT,
-  env: { ...process.env, PORT: String(PORT), ISOCHRON_DATA: folder, ISOCHRON_DEMO: '1' },
+  env: {
+    ...process.env,
+    PORT: String(PORT),
+    ISOCHRON_DATA: folder,
+    ISOCHRON_DEMO: '1',
+    ISOCHRON_NOW: TEST_MOMENT,
+    TZ: TEST_ZONE,
+  },
 });
 try {
   await waitForServer();
   const browser = await chromium.launch(chromiumWith());
-  const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, locale: 'en-GB' });
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, locale: 'en-GB', timezoneId: TEST_ZONE });
   await setUpWith(page, {}, BASE);
   for (const [name, open] of Object.entries(VIEWS)) {
     await open(page);

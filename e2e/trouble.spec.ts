@@ -125,7 +125,9 @@ test('settings that two tabs change keep both changes', async ({ page, context }
 
 test('a disk that takes nothing is said before the player begins', async ({ page }) => {
   const storage = 'The disk does not take what Isochron writes: it is full.';
-  await page.route('**/api/health', (route) => route.fulfill({ json: { ok: true, demo: false, storage, unreadable: [] } }));
+  await page.route('**/api/health', (route) =>
+    route.fulfill({ json: { ok: true, demo: false, storage, unreadable: [], nowMs: 0 } }),
+  );
   await page.goto('/bench/five-steps');
   await expect(page.getByRole('alert')).toContainText(storage);
 });
@@ -133,11 +135,12 @@ test('a disk that takes nothing is said before the player begins', async ({ page
 test('a row that cannot be read is named in every place', async ({ page }) => {
   const sentence = 'The passage (Rolling threes) cannot be read and is left out. What is stored of it is left as it is.';
   await page.route('**/api/health', (route) =>
-    route.fulfill({ json: { ok: true, demo: false, storage: '', unreadable: [sentence] } }),
+    route.fulfill({ json: { ok: true, demo: false, storage: '', unreadable: [sentence], nowMs: 0 } }),
   );
   for (const place of ['/', '/ledger']) {
     await page.goto(place);
     await expect(page.getByRole('alert')).toContainText(sentence);
+    await expect(page.getByRole('link', { name: 'What to do' })).toBeVisible();
   }
 });
 

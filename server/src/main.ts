@@ -63,15 +63,18 @@ const server = app.listen(config.port, config.host, (error?: Error) => {
 // A backup of years of sound takes longer to arrive than other requests may.
 server.requestTimeout = 0;
 
+/** Who starts Isochron wants to play: what it looks after by itself can wait until that has begun. */
+const FIRST_LOOK_MS = 60_000;
 const HOUR_MS = 3_600_000;
 const lookAfter = () =>
   integrity.daily().catch((error: unknown) => log.error({ err: error }, 'today’s copy could not be made'));
-void lookAfter();
+const firstLook = globalThis.setTimeout(lookAfter, FIRST_LOOK_MS);
 const hourly = setInterval(lookAfter, HOUR_MS);
 
 /** Requests whose browser is gone may still read for a moment. */
 const DRAIN_MS = 250;
 const stop = () => {
+  clearTimeout(firstLook);
   clearInterval(hourly);
   server.close(async () => {
     await integrity.cancel();

@@ -1,7 +1,7 @@
+import './app/set-clock';
 import '@fontsource-variable/source-serif-4';
 import '@fontsource-variable/source-sans-3';
 import { ChakraProvider } from '@chakra-ui/react';
-import { setClock } from '@isochron/core';
 import { QueryClientProvider } from '@tanstack/react-query';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
@@ -25,10 +25,6 @@ import { RecordPage } from './places/material/RecordPage';
 import { SetupPlace } from './places/setup/SetupPlace';
 import { TodayPlace } from './places/today/TodayPlace';
 import { system } from './theme';
-
-// A server whose clock was set says by how much, so that page and server have the same day.
-const aheadMs = Number(document.querySelector('meta[name=isochron-clock]')?.getAttribute('content') ?? 0);
-if (aheadMs) setClock(new Date(Date.now() + aheadMs));
 
 const router = createBrowserRouter([
   {

@@ -66,6 +66,7 @@ export const restoreBackup = async (store: Store, zipPath: string, onProgress: O
   const folder = `restore-${id}`;
   const at = join(dataFolder, folder);
   const placed: string[] = [];
+  let isLeft = false;
   try {
     const manifest = await unpackBackup(zipPath, at, onProgress);
     const inFolder = recordingName('');
@@ -91,16 +92,20 @@ export const restoreBackup = async (store: Store, zipPath: string, onProgress: O
         });
         await replaceRows(database, join(at, DATABASE_NAME), made);
         placed.length = 0;
-        await moveAside(store, made);
+        // From here on it is restored. What cannot be kept aside now is kept where it is, and moved at the next start.
+        isLeft = await moveAside(store, made).then(
+          () => false,
+          () => true,
+        );
         return made;
       }),
     );
-    await forgetTail(store);
+    if (!isLeft) await forgetTail(store);
     const { takes, recordings } = store.models;
     return { takes: await takes.count(), recordings: await recordings.count(), before: tail.before };
   } finally {
     // Where nothing was changed, nothing is left behind.
     for (const name of placed) await rm(join(recordingsFolder, name), { force: true });
-    await rm(at, { recursive: true, force: true });
+    if (!isLeft) await rm(at, { recursive: true, force: true });
   }
 };

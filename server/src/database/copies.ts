@@ -70,15 +70,20 @@ const onDisk = async (path: string): Promise<void> => {
   }
 };
 
+const copyOfToday = (dataFolder: string): string => join(dataFolder, COPIES_FOLDER, `isochron-${localDay(now())}.db`);
+
+/** Whether the database was copied today. */
+export const hasCopyOfToday = async (dataFolder: string): Promise<boolean> =>
+  (await fileSize(copyOfToday(dataFolder))) !== null;
+
 /**
  * Copies the database where today has no copy yet, and removes those that are not kept any more. A copy that is not whole is thrown away
  * and says so: the older ones stay. Gives back empty, or why there is none of today.
  */
 export const makeCopyOfToday = async (dataFolder: string): Promise<string> => {
   const folder = join(dataFolder, COPIES_FOLDER);
-  const today = localDay(now());
-  const copy = join(folder, `isochron-${today}.db`);
-  if ((await fileSize(copy)) !== null) return '';
+  if (await hasCopyOfToday(dataFolder)) return '';
+  const copy = copyOfToday(dataFolder);
   const file = join(dataFolder, 'isochron.db');
   const { bavail, bsize } = await statfs(dataFolder);
   if (Number(bavail) * Number(bsize) < ((await fileSize(file)) ?? 0) + LEAST_LEFT_BYTES)

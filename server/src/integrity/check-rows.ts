@@ -1,3 +1,4 @@
+import { setTimeout } from 'node:timers/promises';
 import { type Model, type ModelStatic, QueryTypes } from 'sequelize';
 import type { Models } from '../database/models';
 import type { Store } from '../database/open';
@@ -66,11 +67,16 @@ const sealRows = (store: Store, model: AnyModel, rows: readonly StoredRow[]): Pr
     }
   });
 
-/**
- * Compares every row with its checksum, and gives one to those that have none yet. `onRows` is told how many were read, and may throw to
- * stop it.
- */
-export const checkRows = async (store: Store, onRows: (rows: number) => void = () => {}): Promise<RowCheck> => {
+/** How rows are compared. */
+interface Comparing {
+  /** Called now and then; may throw to stop it. */
+  onRows?(): void;
+  /** Whether the processor is left alone half of the time: somebody may be practising. */
+  gently?: boolean;
+}
+
+/** Compares every row with its checksum, and gives one to those that have none yet. */
+export const checkRows = async (store: Store, { onRows = () => {}, gently = false }: Comparing = {}): Promise<RowCheck> => {
   const found: RowCheck = { rows: 0, damaged: [], takeIds: [] };
   for (const [table, { kind, nameOf, keyOf = nameOf }] of Object.entries(KINDS) as [
     keyof Models,
@@ -80,6 +86,7 @@ export const checkRows = async (store: Store, onRows: (rows: number) => void = (
     const columns = sealedColumns(model);
     const selected = ['checksum', ...columns].map((name) => `"${name}"`).join();
     for (let after = 0; ; ) {
+      const begunMs = performance.now();
       const rows = await store.database.query<StoredRow>(
         `SELECT rowid AS rowId, ${selected} FROM ${table} WHERE rowid > ${after} ORDER BY rowid LIMIT ${ROWS_AT_ONCE}`,
         { type: QueryTypes.SELECT },
@@ -94,7 +101,8 @@ export const checkRows = async (store: Store, onRows: (rows: number) => void = (
         if (table === 'repetitions') found.takeIds.push(String(row.takeId));
       }
       found.rows += rows.length;
-      onRows(rows.length);
+      onRows();
+      if (gently) await setTimeout(performance.now() - begunMs);
       const last = rows.at(-1);
       if (!last || rows.length < ROWS_AT_ONCE) break;
       after = last.rowId;

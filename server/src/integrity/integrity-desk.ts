@@ -3,7 +3,7 @@ import { type Integrity, IntegritySchema, now, nowMs, type Tidied } from '@isoch
 import type { Logger } from 'pino';
 import type { Sequelize } from 'sequelize';
 import { overOwnConnection } from '../database/connection';
-import { listCopies, makeCopyOfToday } from '../database/copies';
+import { hasCopyOfToday, listCopies, makeCopyOfToday } from '../database/copies';
 import type { Store } from '../database/open';
 import { allProblems, quickProblems } from '../database/page-check';
 import { adviceFor, DATABASE_FILES } from '../database/store-trouble';
@@ -15,7 +15,7 @@ import { checkSounds, type SoundCheck, soundBytes, tidySounds } from './sound-fi
 /** Looks whether what is stored is as it was stored, and keeps copies of the database. */
 export interface IntegrityDesk {
   state(): Promise<Integrity>;
-  /** Before anything is read, where the database is small: compares its rows with their checksums. */
+  /** Before anything is read, and after other rows were put in place: compares rows with their checksums, where they are not too many. */
   lookAtStart(): Promise<void>;
   /** Makes today's copy, and a full check where the last one is a week ago. Does not wait for the check. */
   daily(): Promise<void>;
@@ -100,8 +100,8 @@ export const createIntegrityDesk = (store: Store, log: Logger): IntegrityDesk =>
     return [`${what} ${adviceFor(newest)}`, ...(sounds ? soundWords(sounds) : [])];
   };
 
-  const compareRows = async (onRows?: (count: number) => void): Promise<void> => {
-    rows = await checkRows(store, onRows);
+  const compareRows = async (onRows?: () => void, gently = false): Promise<void> => {
+    rows = await checkRows(store, { onRows, gently });
     hideDamaged(store, rows);
   };
 
@@ -114,7 +114,7 @@ export const createIntegrityDesk = (store: Store, log: Logger): IntegrityDesk =>
     pages = await lookThrough(allProblems);
     signal.throwIfAborted();
     done = databaseBytes / 2;
-    await compareRows(() => signal.throwIfAborted());
+    await compareRows(() => signal.throwIfAborted(), gently);
     done = databaseBytes;
     const onBytes = (bytes: number) => {
       done += bytes;
@@ -160,6 +160,7 @@ export const createIntegrityDesk = (store: Store, log: Logger): IntegrityDesk =>
       };
     },
     async lookAtStart() {
+      [pages, sounds] = [[], null];
       const bytes = (await fileSize(file)) ?? 0;
       if (bytes <= ROWS_AT_START_BYTES) await compareRows();
     },
@@ -167,10 +168,9 @@ export const createIntegrityDesk = (store: Store, log: Logger): IntegrityDesk =>
       if (store.isReadOnly) return;
       const checkedAt = await lastCheck();
       if (!checkedAt || nowMs() - Date.parse(checkedAt) > FULL_EVERY_MS) start({ gently: true });
-      if (!rows) {
-        // Too large to be looked at before the start: the pages first, since a copy of what is damaged is no copy.
-        pages = await lookThrough(quickProblems);
-      }
+      if (await hasCopyOfToday(store.dataFolder)) return;
+      // Too large to be looked at before the start: the pages first, since a copy of what is damaged is no copy.
+      if (!rows) pages = await lookThrough(quickProblems);
       // What is damaged shall not push out the last copy that is good.
       if (isWhole()) copyTrouble = await makeCopyOfToday(store.dataFolder);
     },

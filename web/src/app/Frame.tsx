@@ -89,7 +89,7 @@ export const Frame = () => {
         <Notice key={sentence}>{sentence}</Notice>
       ))}
       {unreadable.length > 0 && (
-        <Text fontSize="16px">
+        <Text role="status" fontSize="16px">
           {unreadable.length > SHOWN && `${unreadable.length - SHOWN} more cannot be read. `}
           <Link asChild color="ink" textDecoration="underline">
             <RouterLink to="/setup#data">What to do</RouterLink>

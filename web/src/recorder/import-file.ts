@@ -97,7 +97,8 @@ const measureAndKeep = async (
         : `${onsetCount} notes were heard, but “${passage.title}” at ${tempoBpm} was not found among them. Check the passage and the tempo. If they are right, the recording may be too soft, too noisy or ring too long to be heard: bring the microphone nearer, or play MIDI.`,
     );
   }
-  const playedAt = new Date(file.lastModified || nowMs());
+  // A file from tomorrow is one of a device whose clock is wrong.
+  const playedAt = new Date(Math.min(file.lastModified || nowMs(), nowMs()));
   const sitting = presentSitting();
   const take = makeTake({
     id: crypto.randomUUID(),
