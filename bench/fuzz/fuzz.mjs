@@ -75,7 +75,7 @@ const fuzz = async ({ name }) => {
   const packed = join(HERE, 'corpus', `${name}.zip`);
   const kept = existsSync(packed) ? Object.values(unzipSync(readFileSync(packed))) : [];
   // Long seeds are read slowly, and teach little that short ones do not.
-  let corpus = [...SEEDS[name](), ...kept].filter(({ length }, k, all) => length <= LONGEST_SEED_BYTES || all.length < 4);
+  let corpus = [...SEEDS[name](), ...kept].filter(({ length }, _k, all) => length <= LONGEST_SEED_BYTES || all.length < 4);
   const shared = new SharedArrayBuffer(8 + LONGEST_BYTES);
   const [length, runs] = [new Int32Array(shared, 0, 1), new Int32Array(shared, 4, 1)];
   const found = new Map();
