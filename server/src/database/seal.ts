@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { type Model, type ModelStatic, Op, type Sequelize, type Transaction, type WhereOptions } from 'sequelize';
+import { literal, type Model, type ModelStatic, Op, type Sequelize, type Transaction, type WhereOptions } from 'sequelize';
 
 type AnyModel = ModelStatic<Model>;
 
@@ -67,17 +67,26 @@ interface BulkUpdate {
   transaction?: Transaction | null;
 }
 
-/** Writes the checksums of what a transaction wrote. */
+/** Writes the checksums of what a transaction wrote: for so many rows at once by one question and one answer. */
 export const sealTouched = async (transaction: Transaction): Promise<void> => {
   for (const [model, wheres] of touchedBy.get(transaction) ?? []) {
     const columns = sealedColumns(model);
     for (let from = 0; from < wheres.length; from += ROWS_AT_ONCE) {
-      const where = { [Op.or]: wheres.slice(from, from + ROWS_AT_ONCE) };
-      for (const row of await model.findAll({ where, transaction })) {
-        const checksum = checksumOf(columns, row.dataValues);
-        if (row.getDataValue('checksum') !== checksum)
-          await model.update({ checksum }, { where: keyOf(row), transaction, hooks: false });
-      }
+      const rows = (await model.findAll({
+        where: { [Op.or]: wheres.slice(from, from + ROWS_AT_ONCE) },
+        attributes: [[literal('rowid'), 'rowId'], 'checksum', ...columns],
+        transaction,
+        raw: true,
+      })) as unknown as (Record<string, unknown> & { rowId: number })[];
+      const fresh = rows.map((row) => ({ rowId: row.rowId, before: row.checksum, checksum: checksumOf(columns, row) }));
+      const changed = fresh.filter(({ before, checksum }) => before !== checksum);
+      if (changed.length === 0) continue;
+      const values = changed.map(({ rowId, checksum }) => `(${Number(rowId)}, '${checksum}')`).join();
+      await model.sequelize?.query(
+        `WITH fresh (id, sum) AS (VALUES ${values})
+         UPDATE ${model.tableName} SET checksum = fresh.sum FROM fresh WHERE ${model.tableName}.rowid = fresh.id`,
+        { transaction, raw: true },
+      );
     }
   }
 };
