@@ -44,8 +44,8 @@ describe('bodies that are read into memory', () => {
     for (const { sending } of bodies) sending.end();
     const answers = await Promise.all(bodies.map(({ answered }) => answered));
     const statuses = answers.map(({ status }) => status);
-    // Two have room: what they say is wrong in other ways.
-    expect(statuses.filter((status) => status === 400)).toHaveLength(2);
+    // Two have room at a time: what they say is wrong in other ways.
+    expect(statuses.filter((status) => status === 400).length).toBeGreaterThanOrEqual(2);
     const refused = answers.filter(({ status }) => status === 503);
     expect(refused.length).toBeGreaterThanOrEqual(1);
     for (const { body } of refused) expect(JSON.parse(body).message).toContain('will be tried once more');
