@@ -94,7 +94,8 @@ describe('forty bytes of the database that the disk changed', () => {
       await copyFile(join(server.folder, 'isochron.db'), file);
       const { size } = await stat(file);
       // Far into it: what is changed in the first pages is met by everything.
-      for (let k = 0; k < 40; k += 1) await flip(file, Math.floor(size * (0.1 + 0.9 * uniform())));
+      // Fewer of them every other time: forty are often seen before anything is read.
+      for (let k = 0; k < (seed % 2 ? 40 : 8); k += 1) await flip(file, Math.floor(size * (0.1 + 0.9 * uniform())));
       const again = await spawnServer(folder);
       if (again.process.exitCode !== null) {
         expect(again.errors()).toMatch(/is damaged\. (There is no copy of it|The last good copy is)/);
