@@ -74,7 +74,8 @@ export const soundOf = async (
 
 /** Removes a recording and its sound. What was played along with it keeps its beats. */
 export const removeAccompaniment = async (store: Store, id: string): Promise<void> => {
-  const { path } = await soundOf(store, id);
+  const file = (await store.models.accompaniments.findByPk(id, { attributes: ['file'] }))?.get('file') as string | undefined;
+  if (!file) throw new Refusal(404, 'This recording is not here any more.');
   await store.write((transaction) => store.models.accompaniments.destroy({ where: { id }, transaction }));
-  await rm(path, { force: true });
+  await rm(join(store.recordingsFolder, file), { force: true });
 };

@@ -61,7 +61,8 @@ export const listCopies = async (dataFolder: string): Promise<Copy[]> =>
     (a, b) => b.madeAt.getTime() - a.madeAt.getTime(),
   );
 
-const onDisk = async (path: string): Promise<void> => {
+/** Settles when a file is on the disk, and not only on its way there. */
+export const onDisk = async (path: string): Promise<void> => {
   const handle = await open(path, 'r+');
   try {
     await handle.sync();

@@ -1,9 +1,9 @@
-import { copyFile, mkdir, open, rename } from 'node:fs/promises';
+import { copyFile, mkdir, rename } from 'node:fs/promises';
 import { join } from 'node:path';
 import { now } from '@isochron/core';
 import { fileSize } from '../file-size';
 import { overOwnConnection } from './connection';
-import { type Copy, listCopies } from './copies';
+import { type Copy, listCopies, onDisk } from './copies';
 import { quickProblems } from './page-check';
 import { DATABASE_FILES } from './store-trouble';
 
@@ -29,8 +29,7 @@ export const recover = async (dataFolder: string): Promise<Recovered | null> => 
     const file = join(dataFolder, DATABASE_FILES[0]);
     const fresh = `${file}.recovered`;
     await copyFile(join(dataFolder, copy.name), fresh);
-    const handle = await open(fresh, 'r+');
-    await handle.sync().finally(() => handle.close());
+    await onDisk(fresh);
     const aside = `damaged-${now().toISOString().replaceAll(':', '-').slice(0, 19)}`;
     await mkdir(join(dataFolder, aside), { recursive: true });
     for (const name of DATABASE_FILES)
