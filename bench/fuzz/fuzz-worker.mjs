@@ -2,33 +2,28 @@
 import { parentPort, workerData } from 'node:worker_threads';
 
 const { target, mutator, corpus, seed, words, longestBytes, shared } = workerData;
-const { read } = await import(target);
+const { read, __covered__: counters } = await import(target);
 const { createMutator } = await import(mutator);
 const current = new Uint8Array(shared, 8);
 const length = new Int32Array(shared, 0, 1);
 const runs = new Int32Array(shared, 4, 1);
 
-/** The counters of branches and functions of the reader's code, with which of their magnitudes were seen. */
-const counters = Object.values(globalThis.__covered__ ?? {}).flatMap(({ b, f }) => [
-  ...Object.values(b).flatMap((counts) => counts.map((_, k) => ({ of: counts, key: k }))),
-  ...Object.keys(f).map((key) => ({ of: f, key })),
-]);
+/** Which magnitudes were seen of each counter of a branch or function of the reader's code. */
 const seen = new Uint32Array(counters.length);
 
 /** Whether the last input went where none went before, or far more often. Sets the counters back. */
 const isNew = () => {
   let found = false;
   for (let k = 0; k < counters.length; k += 1) {
-    const { of, key } = counters[k];
-    const count = of[key];
+    const count = counters[k];
     if (count === 0) continue;
-    of[key] = 0;
     const magnitude = 1 << (32 - Math.clz32(count));
     if ((seen[k] & magnitude) === 0) {
       seen[k] |= magnitude;
       found = true;
     }
   }
+  counters.fill(0);
   return found;
 };
 

@@ -20,8 +20,8 @@ import { SEEDS } from './seeds.ts';
 const HERE = import.meta.dirname;
 const { values } = parseArgs({ options: { reader: { type: 'string' }, minutes: { type: 'string', default: '60' } } });
 const RUN_MS = 60_000 * Number(values.minutes);
-/** An input that takes longer than this is a finding: the counters make the code some times slower, and other work goes on beside it. */
-const SLOW_MS = 30_000;
+/** An input that takes longer than this is a finding: the counters make the code slower, and other work goes on beside it. */
+const SLOW_MS = 8_000;
 const LOOK_MS = 500;
 const LONGEST_BYTES = 60_000;
 const LONGEST_SEED_BYTES = 12_000;
@@ -33,6 +33,18 @@ if (!existsSync(join(HERE, 'node_modules')))
 const { createInstrumenter } = createRequire(join(HERE, 'fuzz.mjs'))('istanbul-lib-instrument');
 const [built, findings] = ['.build', 'findings'].map((name) => join(HERE, name));
 for (const folder of [built, findings, join(HERE, 'corpus')]) mkdirSync(folder, { recursive: true });
+
+/** Leaves out the counters of statements and puts those of branches and functions into one array: some ten times as many inputs a second. */
+const flat = (instrumented) => {
+  const places = new Map();
+  const code = instrumented
+    .replace(/cov_\w+\(\)\.s\[\d+\]\+\+[;,]/g, '')
+    .replace(/cov_\w+\(\)\.(b\[\d+\]\[\d+\]|f\[\d+\])\+\+/g, (_all, place) => {
+      if (!places.has(place)) places.set(place, places.size);
+      return `__covered__[${places.get(place)}]++`;
+    });
+  return `const __covered__ = new Uint32Array(${places.size});\n${code}\nexport { __covered__ };\n`;
+};
 
 /** Bundles one reader with counters in its code, and gives back the words that stand in it. */
 const build = (name) => {
@@ -53,8 +65,7 @@ const build = (name) => {
     banner: { js: "import { createRequire as requireFrom } from 'node:module'; const require = requireFrom(import.meta.url);" },
   });
   const code = outputFiles[0].text;
-  const instrumenter = createInstrumenter({ esModules: true, coverageVariable: '__covered__', compact: true });
-  writeFileSync(target, instrumenter.instrumentSync(code, target));
+  writeFileSync(target, flat(createInstrumenter({ esModules: true, compact: true }).instrumentSync(code, target)));
   const words = new Set([...code.matchAll(/(["'`])([\w:/|<>=.\-[\]{}(), ]{1,24})\1/g)].map(([, , word]) => word));
   return { target: pathToFileURL(target).href, words: [...words].map((word) => new TextEncoder().encode(word)) };
 };

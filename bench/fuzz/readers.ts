@@ -1,3 +1,6 @@
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 // Each from its own file: the code that is counted is then little more than the readers.
 import { readMidiMessage } from '../../core/src/formats/midi-message';
 import { readTempoLog } from '../../core/src/formats/practice-csv';
@@ -13,6 +16,8 @@ import { SolutionSchema } from '../../core/src/schema/shelf';
 import { SittingSchema } from '../../core/src/schema/sitting';
 import { TakeSchema } from '../../core/src/schema/take';
 import { ManifestSchema } from '../../server/src/backup/manifest';
+import { unpackBackup } from '../../server/src/backup/unpack';
+import { Refusal } from '../../server/src/refusal';
 
 /** A reader of what others wrote. */
 export interface Reader {
@@ -88,6 +93,22 @@ export const READERS: readonly Reader[] = [
         () => readTempoLog(text(bytes), bytes.length % 2 === 0),
         (error) => error instanceof Error && error.constructor === Error,
       ),
+  },
+  {
+    name: 'backup',
+    async read(bytes) {
+      const folder = mkdtempSync(join(tmpdir(), 'fuzzed-'));
+      try {
+        const file = join(folder, 'backup.zip');
+        writeFileSync(file, bytes);
+        await orRefused(
+          () => unpackBackup(file, join(folder, 'into'), () => {}),
+          (error) => error instanceof Refusal,
+        );
+      } finally {
+        rmSync(folder, { recursive: true });
+      }
+    },
   },
   {
     name: 'documents',

@@ -1,7 +1,10 @@
+import { createHash } from 'node:crypto';
 import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { DEFAULT_SETTINGS, type Onset, READY_PASSAGES, writeSmf, writeWav } from '@isochron/core';
 import { PASSAGE_FORMATS } from '@isochron/core/score';
+import { zipSync } from 'fflate';
+import { DATABASE_NAME, MANIFEST_NAME, type Manifest, recordingName } from '../../server/src/backup/manifest';
 import { makeOne, SITTING } from '../../server/src/testing/made-takes';
 
 const FIXTURES = join(import.meta.dirname, '../../core/src/formats/score/fixtures');
@@ -28,6 +31,23 @@ const TEXTS = [
 const ONSETS: Onset[] = [0, 0.5, 1, 1.5].map((timeS) => ({ timeS, levelDb: -12 }) as Onset);
 const SOUND = Float32Array.from({ length: 400 }, (_, n) => Math.sin(n / 7) / 2);
 
+/** What a backup holds: the manifest, and what it names. */
+const archive = (): Record<string, Uint8Array> => {
+  const files = { [DATABASE_NAME]: encoded('rows '.repeat(40)), [recordingName('one.wav')]: writeWav(SOUND, 8000) };
+  const manifest: Manifest = {
+    isochronBackup: 1,
+    madeAt: '2026-01-01T00:00:00.000Z',
+    missing: [],
+    damaged: [],
+    files: Object.entries(files).map(([name, bytes]) => ({
+      name,
+      bytes: bytes.length,
+      sha256: createHash('sha256').update(bytes).digest('hex'),
+    })),
+  };
+  return { [MANIFEST_NAME]: encoded(JSON.stringify(manifest)), ...files };
+};
+
 /** What every reader's corpus begins with. */
 export const SEEDS: Record<string, () => Uint8Array[]> = {
   musicxml: () => scoreSeeds('musicxml'),
@@ -42,5 +62,6 @@ export const SEEDS: Record<string, () => Uint8Array[]> = {
     encoded('day,tempo,note\n2026-03-01,96,"loose, ""at last"""\n2026-03-02,99,\n'),
     encoded('Datum;Tempo\r\n1.3.2026;96,5\r\n'),
   ],
+  backup: () => [0, 9].map((level) => zipSync(archive(), { level: level as 0 | 9 })),
   documents: () => [json(makeOne()), json(SITTING), json(READY_PASSAGES[0]), json(DEFAULT_SETTINGS), json({ goalBpm: 99 })],
 };

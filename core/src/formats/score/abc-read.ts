@@ -71,8 +71,20 @@ const meterFrom = (
   return Number.isInteger(count) && count > 0 && unit > 0 ? { count, unit } : null;
 };
 
-/** A duration, in whole notes, as the fraction that the file has: the package hands on what is left of it as a number. */
-const exact = (duration: number): Fraction => new Fraction(duration).simplify(1e-9);
+/** In whole notes: shorter than any that is written, and than what can be told from a number in good time. */
+const MIN_DURATION = 1 / 4096;
+
+/**
+ * A duration, in whole notes, as the fraction that the file has: the package hands on what is left of it as a number.
+ * @throws UnreadableScore for one that is no note value: looking for the fraction of 1e-100 takes ten million steps.
+ */
+const exact = (duration: number): Fraction => {
+  if (duration > 0 && duration < MIN_DURATION)
+    throw new UnreadableScore(
+      'A note in this tune is shorter than a 4096th. Check its L: line and the lengths after its notes, then choose it again.',
+    );
+  return new Fraction(duration).simplify(1e-9);
+};
 
 /** How one voice stands while it is read. */
 class VoiceReader {

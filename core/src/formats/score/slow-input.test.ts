@@ -33,6 +33,9 @@ describe('an input that invites endless work', () => {
     }
   });
 
+  it('of notes with a length of almost nothing is refused', () =>
+    refused(() => readAbc(`X:1\nT:a\nM:4/4\nL:1/${'163'.repeat(67)}\nK:C\n${'D2 E2 '.repeat(400)}|\n`)));
+
   it('is no tune that has comments before it, headings with spaces, or grace notes by the dozen', async () => {
     const tune = `% gathered\n%  by hand\n\nX:1\nT:Gull Step\nM:4/4\nL:1/8\nK:C\n${`${'{c}d '.repeat(8)}|`.repeat(25)}\n`;
     expect((await readPassageFile('tune.txt', bytes(tune), 'x')).passage.title).toBe('Gull Step');
