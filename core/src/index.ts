@@ -77,7 +77,9 @@ export { measureRepetition, widestStep } from './measure/measure-repetition';
 export { editRepetition, onsetsOfRepetition, undoEdit } from './measure/remeasure';
 export { askedBpm } from './plan/asked-bpm';
 export { changedSince } from './plan/changed-since';
+export { closeTake } from './plan/close-take';
 export {
+  afterCorrection,
   afterTake,
   type CoursePassage,
   changeCourse,
@@ -96,7 +98,7 @@ export {
   wayOfTake,
 } from './plan/course-of';
 export { type DayMinutes, dayMinutes, SHORT_DAY_MIN } from './plan/day-minutes';
-export { digestOf, FAST_SHARE, type TakeDigest } from './plan/digest-take';
+export { digestOf, FAST_SHARE } from './plan/digest-take';
 export { bearableDays, type Due, dueOf } from './plan/due';
 export { addBlock, moveBlock, ownBlock, resizeBlock, skipBlock, swapBlock } from './plan/edit-plan';
 export { type Forgetting, fitForgetting, fitPassage, lostAfter, type Opening, openingsOf } from './plan/forgetting';
@@ -254,6 +256,7 @@ export {
 export { compareSchools, type SchoolLine, schoolsSentence } from './session/compare-schools';
 export { courseStart } from './session/course-start';
 export { daySentences } from './session/day-sentences';
+export { deriveTake, figuresOf, type TakeFigures, withRepetition } from './session/derive-take';
 export { loggedTake } from './session/logged-take';
 export { advance, IDLE, type LoopEffect, type LoopEnd, type LoopEvent, type LoopState, type PlayerEvent } from './session/loop';
 export { completeTake, makeTake } from './session/make-take';

@@ -1,4 +1,5 @@
 import {
+  type afterCorrection,
   afterTake,
   type Course,
   type CourseChange,
@@ -63,14 +64,22 @@ const writeCourse = async ({ models }: Store, course: Course, transaction: Trans
   await models.courses.upsert({ id: courseId(course), passageId: course.passageId, document: course }, { transaction });
 };
 
-/** Notes in a take's course what the take leaves: its closing, and what its school remembers. A course that cannot be read is left alone. */
-export const noteTake = async (store: Store, take: Take, transaction: Transaction): Promise<void> => {
+/**
+ * Notes in a take's course what the take leaves: its closing, and what its school remembers where it was played, not corrected. A
+ * course that cannot be read is left alone.
+ */
+export const noteTake = async (
+  store: Store,
+  take: Take,
+  transaction: Transaction,
+  after: typeof afterTake | typeof afterCorrection = afterTake,
+): Promise<void> => {
   const begun = take.school ? { schoolId: take.school.id } : {};
   const before = await courseNow(store, take, transaction, begun).catch((error: unknown) => {
     if (error instanceof Refusal) return null;
     throw error;
   });
   if (!before) return;
-  const after = afterTake(before, take);
-  if (after !== before) await writeCourse(store, after, transaction);
+  const course = after(before, take);
+  if (course !== before) await writeCourse(store, course, transaction);
 };

@@ -10,11 +10,14 @@ import type {
 } from '@isochron/core';
 import {
   API,
+  afterCorrection,
+  afterTake,
   dayAt,
   dayIndex,
   dayStartMs,
-  digestOf,
+  deriveTake,
   EarlierAnalysisSchema,
+  figuresOf,
   headlineBpm,
   now,
   nowMs,
@@ -22,7 +25,7 @@ import {
   RepetitionSchema,
   TakeSchema,
   TakeSummarySchema,
-  wayOfTake,
+  withRepetition,
 } from '@isochron/core';
 import { col, Op, QueryTypes, type Transaction, type WhereOptions } from 'sequelize';
 import { noteTake } from './courses';
@@ -38,18 +41,9 @@ const CHANGED_STATUS = 412;
 const changed = () =>
   new Refusal(CHANGED_STATUS, 'This take was changed elsewhere meanwhile. It is shown anew; make the change again.');
 
-const isClean = (repetition: Repetition) => repetition.verdict.outcome === 'clean';
-
 const toTakeRow = (take: Take): TakeRow => {
-  const { repetitions, hasRecording: _, note: __, ...row } = take;
-  const methodId = wayOfTake(take);
-  return {
-    ...row,
-    ...digestOf(take),
-    methodId,
-    repetitionCount: repetitions.length,
-    cleanCount: repetitions.filter(isClean).length,
-  };
+  const { repetitions: _, hasRecording: __, note: ___, ...row } = take;
+  return { ...row, ...figuresOf(take) };
 };
 
 const toRepetitionRow = (takeId: string, repetition: Repetition): RepetitionRow => {
@@ -57,8 +51,10 @@ const toRepetitionRow = (takeId: string, repetition: Repetition): RepetitionRow 
   return { takeId, ...rest, bpm: repetition.askedBpm ?? headlineBpm(repetition.tempo), ...verdict, edits };
 };
 
-const fromRepetitionRow = ({ outcome, reason, why, edits, ...row }: RepetitionRow) => ({
+const fromRepetitionRow = ({ outcome, reason, why, edits, bpm, ...row }: RepetitionRow) => ({
   ...row,
+  // The tempo that a repetition is named by is stored; that it was asked for another one than it was played at follows from it.
+  ...(bpm === headlineBpm(row.tempo) ? {} : { askedBpm: bpm }),
   edits: edits ?? undefined,
   verdict: { outcome, reason, why },
 });
@@ -68,53 +64,54 @@ const storedRevision = async ({ models }: Store, id: string, transaction: Transa
   ((await models.takes.findByPk(id, { attributes: ['revision'], transaction }))?.get('revision') as number | undefined) ?? 0;
 
 /**
- * Stores a take in place of the revision that it says it changes (0: none yet), and what it leaves for its course. All or nothing.
- * Repetitions keep their rows; those after its last one go. Gives back the new revision. Throws a Refusal (412) where another
- * revision is stored.
+ * Stores a take in place of the revision that it says it changes (0: none yet), and what it leaves for its course. What follows from
+ * what was measured is derived here, whatever the sender says of it. All or nothing. Repetitions keep their rows; those after its last
+ * one go. Gives back the new revision. Throws a Refusal (412) where another revision is stored.
  */
 export const putTake = (store: Store, take: Take): Promise<number> =>
-  store.write((transaction) => writeTake(store, take, transaction));
+  store.write((transaction) => writeTake(store, take, transaction, afterTake));
 
-const writeTake = async (store: Store, take: Take, transaction: Transaction): Promise<number> => {
+const writeTake = async (
+  store: Store,
+  sent: Take,
+  transaction: Transaction,
+  after: typeof afterTake | typeof afterCorrection,
+): Promise<number> => {
   const { models } = store;
-  if ((await storedRevision(store, take.id, transaction)) !== take.revision) throw changed();
+  if ((await storedRevision(store, sent.id, transaction)) !== sent.revision) throw changed();
+  const take = deriveTake(sent);
   const revision = take.revision + 1;
   await models.takes.upsert({ ...toTakeRow(take), revision }, { transaction });
   for (const repetition of take.repetitions)
     await models.repetitions.upsert(toRepetitionRow(take.id, repetition), { transaction });
   const end = (take.repetitions.at(-1)?.index ?? -1) + 1;
   await models.repetitions.destroy({ where: { takeId: take.id, index: { [Op.gte]: end } }, transaction });
-  await noteTake(store, take, transaction);
+  await noteTake(store, take, transaction, after);
   return revision;
 };
 
 /**
- * Stores one repetition of a take, corrected by hand. Nothing else of the take is touched. Gives back the take's new revision.
- * Throws a Refusal where there is no such repetition, or another revision is stored.
+ * Stores one repetition of a take, corrected by hand, and what follows from it for the take and its course; no other repetition is
+ * touched. Gives back the take's new revision. Throws a Refusal where there is no such repetition, or another revision is stored.
  */
 export const putRepetition = (store: Store, takeId: string, { takeRevision, repetition }: Correction): Promise<number> =>
   store.write(async (transaction) => {
     const { models } = store;
-    const where = { takeId, index: repetition.index };
-    if ((await models.repetitions.count({ where, transaction })) === 0)
-      throw new Refusal(404, 'There is no such repetition in this take.');
-    if ((await storedRevision(store, takeId, transaction)) !== takeRevision) throw changed();
-    const { takeId: _, index: __, ...columns } = toRepetitionRow(takeId, repetition);
-    await models.repetitions.update(columns, { where, transaction });
-    const cleanCount = await models.repetitions.count({ where: { takeId, outcome: 'clean' }, transaction });
+    const { index } = repetition;
+    const before = (await takeIn(store, takeId, transaction))?.take;
+    const at = before?.repetitions.findIndex((one) => one.index === index) ?? -1;
+    if (!before || at < 0) throw new Refusal(404, 'There is no such repetition in this take.');
+    if (before.revision !== takeRevision) throw changed();
+    if (repetition.drill >= before.drills.length)
+      throw new Refusal(400, 'The repetition refers to a drill that its take does not have.');
+    const take = withRepetition(before, repetition);
+    const { takeId: _, index: __, ...columns } = toRepetitionRow(takeId, take.repetitions[at] as Repetition);
+    await models.repetitions.update(columns, { where: { takeId, index }, transaction });
     const revision = takeRevision + 1;
-    await models.takes.update({ cleanCount, revision }, { where: { id: takeId }, transaction });
-    await noteOpening(store, takeId, transaction);
+    await models.takes.update({ closing: take.closing, ...figuresOf(take), revision }, { where: { id: takeId }, transaction });
+    await noteTake(store, take, transaction, afterCorrection);
     return revision;
   });
-
-/** Whether the first judged repetition of a take is clean, after one of them was changed. */
-const noteOpening = async ({ models }: Store, takeId: string, transaction: Transaction): Promise<void> => {
-  const where = { takeId, drill: 0, outcome: { [Op.ne]: 'not-judged' } };
-  const first = await models.repetitions.findOne({ where, order: [['index', 'ASC']], attributes: ['outcome'], transaction });
-  const openClean = first?.get('outcome') === 'clean';
-  await models.takes.update({ openClean }, { where: { id: takeId, openBpm: { [Op.ne]: null } }, transaction });
-};
 
 /** Writes the player's own words about a take. Throws a Refusal where there is no such take. */
 export const putNote = (store: Store, takeId: string, note: string): Promise<void> =>
@@ -133,7 +130,7 @@ export const replaceAnalysis = (store: Store, before: Take, after: Take): Promis
     if ((await storedRevision(store, takeId, transaction)) !== revision) return false;
     const replacedAt = now().toISOString();
     await store.models.analyses.create({ takeId, engine, replacedAt, repetitions }, { transaction });
-    await writeTake(store, { ...after, revision }, transaction);
+    await writeTake(store, { ...after, revision }, transaction, afterCorrection);
     return true;
   });
 
@@ -152,30 +149,32 @@ export interface ReadTake {
 }
 
 /** A stored take with its repetitions and notes, or null. Throws a Refusal (422) where it cannot be read. */
-export const readTake = ({ models, read, unreadable }: Store, id: string): Promise<ReadTake | null> =>
-  read(async (transaction) => {
-    const stored = await models.takes.findByPk(id, { transaction });
-    const row = stored?.get({ plain: true });
-    if (!stored || !row) return null;
-    const rows = await models.repetitions.findAll({ where: { takeId: id }, order: [['index', 'ASC']], transaction });
-    const repetitions = rows.flatMap((one) => {
-      const plain = one.get({ plain: true });
-      const name = `${plain.index + 1} of ${takeName(row.title, row.startedAt)}`;
-      return (
-        unreadable.read(
-          'repetition',
-          name,
-          RepetitionSchema,
-          isIntact(one) && fromRepetitionRow(plain),
-          `${id}/${plain.index}`,
-        ) ?? []
-      );
-    });
-    const name = takeName(row.title, row.startedAt);
-    const take = unreadable.read('take', name, TakeSchema, isIntact(stored) && { ...row, repetitions }, id);
-    if (!take) throw new Refusal(422, 'This take cannot be read. What is stored of it is left as it is.');
-    return { take, leftOut: rows.length - repetitions.length };
+export const readTake = (store: Store, id: string): Promise<ReadTake | null> =>
+  store.read((transaction) => takeIn(store, id, transaction));
+
+const takeIn = async ({ models, unreadable }: Store, id: string, transaction: Transaction): Promise<ReadTake | null> => {
+  const stored = await models.takes.findByPk(id, { transaction });
+  const row = stored?.get({ plain: true });
+  if (!stored || !row) return null;
+  const rows = await models.repetitions.findAll({ where: { takeId: id }, order: [['index', 'ASC']], transaction });
+  const repetitions = rows.flatMap((one) => {
+    const plain = one.get({ plain: true });
+    const name = `${plain.index + 1} of ${takeName(row.title, row.startedAt)}`;
+    return (
+      unreadable.read(
+        'repetition',
+        name,
+        RepetitionSchema,
+        isIntact(one) && fromRepetitionRow(plain),
+        `${id}/${plain.index}`,
+      ) ?? []
+    );
   });
+  const name = takeName(row.title, row.startedAt);
+  const take = unreadable.read('take', name, TakeSchema, isIntact(stored) && { ...row, repetitions }, id);
+  if (!take) throw new Refusal(422, 'This take cannot be read. What is stored of it is left as it is.');
+  return { take, leftOut: rows.length - repetitions.length };
+};
 
 /** A stored take with its repetitions and notes, or null. */
 export const getTake = async (store: Store, id: string): Promise<Take | null> => (await readTake(store, id))?.take ?? null;

@@ -9,7 +9,7 @@ import type { Verdict } from '../schema/verdict';
 import type { Profile } from '../signal/profiles';
 import { type ExpectedNote, type RepetitionPlan, shortestIntervalMs } from '../time/repetition-plan';
 import { demandOf, judgedOf } from '../verdict/checks';
-import { judgeSurely, notJudged } from '../verdict/judge';
+import { verdictOf } from '../verdict/verdict-of';
 import { settleDoubled } from './attack-faults';
 import { isCertain } from './certainty';
 import { checkPitches } from './check-pitch';
@@ -62,14 +62,8 @@ export interface AnalysisContext {
 export const offsetToTry = ({ latencyS, offset }: Pick<AnalysisContext, 'latencyS' | 'offset'>): OffsetGuess =>
   latencyS === null ? offset : { ...offset, nearS: latencyS, reachS: SETTLED_OFFSET_S };
 
-/** Fewer notes than this have no rhythm of their own: without a known delay nothing says whether they are late. */
-const LEAST_NOTES = 3;
-
 /** An offset this far from the first guess, as a share of the shortest interval, may be a shift. */
 const FAR_SHARE = 0.5;
-
-/** How many onsets must be paired before a repetition is worth judging. */
-const HEARD_SHARE = 0.1;
 
 /**
  * From the onsets of one repetition to its notes, measures and verdict: the middle of the line
@@ -117,18 +111,10 @@ export const analyseRepetition = (heard: readonly Onset[], context: AnalysisCont
     noiseSdMs: profile.noiseSdMs,
     hands: events.map(handsOf),
   });
-  const judged = judgedOf(notes, measured, tolerance, latencyS !== null);
-  const measures = { ...measured, ...drillMeasures(results, drill, notes, beatLengthS(notes)), demand: demandOf(judged) };
-  const isHeard = notes.length - measures.missed >= HEARD_SHARE * notes.length;
-  const verdict = gap
-    ? notJudged('gap')
-    : !isHeard
-      ? notJudged('silence')
-      : clickMasks
-        ? notJudged('bleed')
-        : notes.length < LEAST_NOTES && latencyS === null
-          ? notJudged('few')
-          : judgeSurely(judged, measured, drill.judging.leftOut);
+  const demand = demandOf(judgedOf(notes, measured, tolerance, latencyS !== null));
+  const measures = { ...measured, ...drillMeasures(results, drill, notes, beatLengthS(notes)), demand };
+  const recording = gap ? 'gap' : clickMasks ? 'bleed' : null;
+  const verdict = verdictOf({ notes, measures, tolerance, latencyS, judging: drill.judging, recording });
   // Before anything was settled, an offset of most of an interval may as well be an entry that came early or late.
   const isFar = latencyS === null && 1000 * Math.abs(alignment.offsetS - offset.nearS) > FAR_SHARE * shortestMs;
   const shiftDoubtful = alignment.ambiguous || (isFar && offset.reachS > SETTLED_OFFSET_S);

@@ -157,13 +157,15 @@ export const wayOfTake = ({ drills, purpose }: Pick<Take, 'drills' | 'purpose'>)
   return wayOf([drill?.method.id, ...(drill?.also ?? []).map(({ id }) => id), drill?.along && ALONG]);
 };
 
+const lastOf = (course: Course, way: string): Course['last'] =>
+  (way === STRAIGHT ? course.last : course.others[way]?.last) ?? null;
+
 /** A course after a take: what its school keeps, and how it closed. An older take than the last known of its way changes nothing. */
 export const afterTake = (course: Course, take: Take): Course => {
   if (!take.closing || take.input === 'file') return course;
   const way = wayOfTake(take);
-  const before = way === STRAIGHT ? course.last : course.others[way]?.last;
-  const isNews = !before || take.startedAt >= before.startedAt;
-  if (!isNews) return course;
+  const before = lastOf(course, way);
+  if (before && take.startedAt < before.startedAt) return course;
   const { school } = take;
   const last = { takeId: take.id, startedAt: take.startedAt, closing: take.closing };
   if (way !== STRAIGHT) {
@@ -172,8 +174,21 @@ export const afterTake = (course: Course, take: Take): Course => {
   }
   return {
     ...course,
-    goalBpm: take.goalBpm,
+    // Once it is counted, the goal is the player's to change.
+    goalBpm: before?.takeId === take.id ? course.goalBpm : take.goalBpm,
     schools: school ? { ...course.schools, [school.id]: { options: school.options, state: school.state } } : course.schools,
     last,
   };
+};
+
+/** A course once a take was corrected or measured again: how its last take closed. What was decided meanwhile happened, and stands. */
+export const afterCorrection = (course: Course, take: Take): Course => {
+  const way = wayOfTake(take);
+  const before = lastOf(course, way);
+  if (!take.closing || before?.takeId !== take.id) return course;
+  const last = { ...before, closing: take.closing };
+  const other = course.others[way];
+  return way === STRAIGHT
+    ? { ...course, last }
+    : { ...course, others: { ...course.others, [way]: { states: {}, ...other, last } } };
 };

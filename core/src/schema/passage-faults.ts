@@ -22,8 +22,10 @@ interface Checked extends Frame {
 const ascends = (positions: readonly string[]) =>
   positions.every((at, k) => (k === 0 ? beats(at).equals(0) : beats(at).compare(beats(positions[k - 1] as string)) > 0));
 
-const twice = (ids: readonly string[]): string | undefined =>
-  ids.find((id, k) => ids.indexOf(id) !== k && new Set(ids).size < ids.length);
+const twice = (ids: readonly string[]): string | undefined => {
+  const seen = new Set<string>();
+  return ids.find((id) => seen.size === seen.add(id).size);
+};
 
 const samePitch = (a: Pitch | null, b: Pitch | null) => a?.step === b?.step && a?.alter === b?.alter && a?.octave === b?.octave;
 
@@ -44,7 +46,9 @@ const noteFaults = (passage: Checked, end: Fraction): string[] => {
   const starts = new Map<string, Checked['notes']>();
   for (const note of passage.notes) {
     const key = `${beats(note.at).toFraction()}/${note.voice}/${note.staff}`;
-    starts.set(key, [...(starts.get(key) ?? []), note]);
+    const here = starts.get(key);
+    if (here) here.push(note);
+    else starts.set(key, [note]);
   }
   for (const note of passage.notes) {
     const at = beats(note.at);

@@ -1,11 +1,11 @@
 import { ENGINE_VERSION } from '../engine-version';
-import { closeTake } from '../plan/close-take';
 import type { CourseKey } from '../schema/course';
 import type { Drill } from '../schema/grid';
 import type { Passage } from '../schema/passage';
 import type { Gap, InputKind, Repetition, Take } from '../schema/take';
 import type { Tolerance } from '../schema/tolerance';
 import { isWithoutClick } from '../time/repetition-plan';
+import { deriveTake } from './derive-take';
 
 /** What a take is made of. */
 export interface TakeParts {
@@ -32,7 +32,7 @@ export interface TakeParts {
   file?: { name: string; withoutClick: boolean };
 }
 
-/** Makes a take document: the one place where one is made. It closes with its last repetition where it has ended. */
+/** Makes a take document: the one place where one is made. */
 export const makeTake = (parts: TakeParts): Take => {
   const {
     passage,
@@ -49,8 +49,7 @@ export const makeTake = (parts: TakeParts): Take => {
     ...rest
   } = parts;
   const { passageId, variantId, sectionId } = course;
-  const played = playedDrills(drills, repetitions);
-  return {
+  return deriveTake({
     ...rest,
     revision: 0,
     purpose,
@@ -64,14 +63,14 @@ export const makeTake = (parts: TakeParts): Take => {
     endedAt: endedAt?.toISOString() ?? null,
     engine: ENGINE_VERSION,
     goalBpm,
-    closing: endedAt ? closeTake(played, goalBpm, rest.startBpm) : null,
+    closing: null,
     profile: profileId,
     withoutClick: file?.withoutClick ?? drills.every(isWithoutClick),
     sourceFile: file?.name.slice(0, 200) ?? '',
     hasRecording: false,
     gaps,
-    ...played,
-  };
+    ...playedDrills(drills, repetitions),
+  });
 };
 
 /**
@@ -90,8 +89,5 @@ const playedDrills = (drills: readonly Drill[], repetitions: readonly Repetition
 };
 
 /** A take that was broken off, completed as it stands. */
-export const completeTake = (take: Take, endedAt: Date): Take => ({
-  ...take,
-  endedAt: take.endedAt ?? endedAt.toISOString(),
-  closing: closeTake(take, take.goalBpm, take.startBpm),
-});
+export const completeTake = (take: Take, endedAt: Date): Take =>
+  deriveTake({ ...take, endedAt: take.endedAt ?? endedAt.toISOString() });

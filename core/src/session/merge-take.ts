@@ -1,5 +1,5 @@
-import { closeTake } from '../plan/close-take';
 import type { Repetition, Take } from '../schema/take';
+import { deriveTake } from './derive-take';
 
 /** Whether what is stored of a repetition is worth more than what the player's browser kept: corrected by hand, or measured anew. */
 const isWorkedOn = (stored: Repetition, storedEngine: string, mine: Take): boolean =>
@@ -33,7 +33,7 @@ export const mergeTake = (stored: Take, mine: Take): Take => {
       .filter((at) => at !== null)
       .sort()
       .at(-1) ?? null;
-  return {
+  return deriveTake({
     ...longer,
     revision: stored.revision,
     // Figures of two engines side by side are named by the one that measured the stored ones.
@@ -42,6 +42,5 @@ export const mergeTake = (stored: Take, mine: Take): Take => {
     hasRecording: stored.hasRecording,
     gaps: stored.gaps.length > mine.gaps.length ? stored.gaps : mine.gaps,
     repetitions,
-    closing: endedAt ? closeTake({ drills: longer.drills, repetitions }, longer.goalBpm, longer.startBpm) : null,
-  };
+  });
 };

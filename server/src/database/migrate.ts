@@ -11,10 +11,11 @@ import { material } from './migrations/0005-material';
 import { weeks } from './migrations/0006-weeks';
 import { along } from './migrations/0007-along';
 import { integrity } from './migrations/0008-integrity';
+import { corrections } from './migrations/0009-corrections';
 import { tooNew } from './store-trouble';
 
 /** Every migration, in the order in which they run. */
-const MIGRATIONS = [firstTables, engineTwo, seams, years, material, weeks, along, integrity];
+const MIGRATIONS = [firstTables, engineTwo, seams, years, material, weeks, along, integrity, corrections];
 
 /** Their names, in the same order. */
 export const MIGRATION_NAMES: readonly string[] = MIGRATIONS.map(({ name }) => name);

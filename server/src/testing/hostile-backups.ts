@@ -175,7 +175,7 @@ export const HOSTILE: Record<string, (making: Making) => Promise<void>> = {
   ),
   'another version': bySql((making) =>
     one(making, [
-      "DELETE FROM SequelizeMeta WHERE name LIKE '0008%'",
+      "DELETE FROM SequelizeMeta WHERE name >= '0008'",
       "DELETE FROM SequelizeMeta WHERE name LIKE '0003%'",
       'DELETE FROM SequelizeMeta',
       "INSERT INTO SequelizeMeta VALUES ('9999-later')",

@@ -316,13 +316,16 @@ export const useLatestTakes = (passageId: string): readonly Take[] => {
 export const useEarlier = (takeId: string) =>
   useQuery({ queryKey: [...takeKey(takeId), 'earlier'], queryFn: () => getEarlier(takeId) }).data ?? [];
 
-/** What was stored has changed: what is shown of it is fetched anew. */
-export const refreshStored = (): Promise<unknown> =>
+/** What follows from takes has changed: lists, courses, history and plans are fetched again. */
+export const refreshFigures = (): Promise<unknown> =>
   Promise.all([
     queryClient.invalidateQueries({ queryKey: KEYS.takes }),
     queryClient.invalidateQueries({ queryKey: KEYS.courses }),
-    queryClient.invalidateQueries({ queryKey: ['take'] }),
   ]);
+
+/** What was stored has changed: what is shown of it is fetched anew. */
+export const refreshStored = (): Promise<unknown> =>
+  Promise.all([refreshFigures(), queryClient.invalidateQueries({ queryKey: ['take'] })]);
 
 /** How the server's re-analysis gets on, followed while it runs; when it has ended, takes are fetched anew. */
 export const useReanalysis = () => {

@@ -1,3 +1,4 @@
+import { bisector } from 'd3-array';
 import type Fraction from 'fraction.js';
 import type { MidiData, MidiEvent } from 'midi-file';
 import { beats } from '../../schema/beats';
@@ -35,16 +36,24 @@ const notesOf = (tracks: readonly MidiEvent[][]): Sounded[] =>
       if (event.type === 'noteOn' && event.velocity > 0) {
         const note = { tick, end: tick, pitch: event.noteNumber & 127, track, channel: event.channel };
         notes.push(note);
-        open.set(key, [...(open.get(key) ?? []), note]);
+        const sounding = open.get(key);
+        if (sounding) sounding.push(note);
+        else open.set(key, [note]);
       } else {
-        const [first, ...rest] = open.get(key) ?? [];
+        const first = open.get(key)?.shift();
         if (first) first.end = tick;
-        open.set(key, rest);
       }
     }
     for (const note of [...open.values()].flat()) note.end = tick;
     return notes.filter((note) => note.end > note.tick);
   });
+
+/** What holds at a position, of changes in order; undefined before the first of them. */
+const holdingAt = <Change extends { at: Fraction }>(changes: readonly Change[], at: Fraction): Change | undefined =>
+  changes[bisector((change: Change) => change.at.valueOf()).right(changes, at.valueOf()) - 1];
+
+const inOrder = <Change extends { at: Fraction }>(changes: readonly Change[]): Change[] =>
+  [...changes].sort((a, b) => a.at.compare(b.at));
 
 /** Voices of one staff: a note that begins while another sounds goes to a voice that is free, unless both are one chord. */
 const withVoices = <Note extends { at: Fraction; length: Fraction }>(notes: readonly Note[]): (Note & { voice: number })[] => {
@@ -107,19 +116,23 @@ export const readSmfScore = (bytes: Uint8Array): Score => {
       return { tick, event };
     });
   });
-  const meters = metas.flatMap(({ tick, event }) =>
-    event.type === 'timeSignature' && event.numerator > 0
-      ? [{ at: quartersAt(tick), count: event.numerator, unit: event.denominator }]
-      : [],
+  const meters = inOrder(
+    metas.flatMap(({ tick, event }) =>
+      event.type === 'timeSignature' && event.numerator > 0
+        ? [{ at: quartersAt(tick), count: event.numerator, unit: event.denominator }]
+        : [],
+    ),
   );
-  const keys = metas.flatMap(({ tick, event }) =>
-    event.type === 'keySignature' ? [{ at: quartersAt(tick), fifths: signed(event.key) }] : [],
+  const keys = inOrder(
+    metas.flatMap(({ tick, event }) =>
+      event.type === 'keySignature' ? [{ at: quartersAt(tick), fifths: signed(event.key) }] : [],
+    ),
   );
   const tempos = metas.flatMap(({ event }) => (event.type === 'setTempo' ? [event.microsecondsPerBeat] : []));
   const title = metas.flatMap(({ event }) => (event.type === 'trackName' ? [event.text] : []))[0] ?? '';
   if (tempos.length > 1) simplified.add('Tempo changes are left out: the tempo is yours to choose.');
 
-  const keyAt = (at: Fraction) => keys.filter((one) => one.at.compare(at) <= 0).at(-1)?.fifths ?? keys[0]?.fifths ?? 0;
+  const keyAt = (at: Fraction) => (holdingAt(keys, at) ?? keys[0])?.fifths ?? 0;
   const isDrums = notes.every(({ channel }) => channel === DRUM_CHANNEL);
   const placed = notes.map((note, k) => ({
     at: (ats[k] as Fraction).div(4),
@@ -135,9 +148,10 @@ export const readSmfScore = (bytes: Uint8Array): Score => {
   const [head, second] = bars.bars;
   if (head && second && head.length.compare(second.length) < 0) head.meter = second.meter;
   for (const note of voiced) {
-    const bar = bars.bars[barAt(bars.starts, note.at)] as ScoreBar;
+    const index = barAt(bars.starts, note.at);
+    const bar = bars.bars[index] as ScoreBar;
     const made: ScoreNote = {
-      offset: note.at.sub(bars.starts[bars.bars.indexOf(bar)] as Fraction),
+      offset: note.at.sub(bars.starts[index] as Fraction),
       length: note.length,
       pitch: note.pitch,
       staff: note.staff,
@@ -166,10 +180,16 @@ export const readSmfScore = (bytes: Uint8Array): Score => {
 const signed = (key: number): number => Math.max(-7, Math.min(7, key > 127 ? key - 256 : key));
 
 /** Where played notes end: at the next onset where they reach near it, else at the nearest half of a beat's division. */
-const playedEnds = (notes: readonly Sounded[], ats: readonly Fraction[], ticksPerBeat: number): Fraction[] =>
-  notes.map((note, k) => {
+const playedEnds = (notes: readonly Sounded[], ats: readonly Fraction[], ticksPerBeat: number): Fraction[] => {
+  // Where the next place begins; many notes may lie at one.
+  const nexts: (Fraction | undefined)[] = [];
+  for (let k = ats.length - 2; k >= 0; k -= 1) {
+    const after = ats[k + 1] as Fraction;
+    nexts[k] = after.compare(ats[k] as Fraction) > 0 ? after : nexts[k + 1];
+  }
+  return notes.map((note, k) => {
     const at = ats[k] as Fraction;
-    const next = ats.find((one, n) => n > k && one.compare(at) > 0);
+    const next = nexts[k];
     const length = (note.end - note.tick) / ticksPerBeat;
     const room = next ? next.sub(at) : null;
     // Notes are played a little shorter or longer than they are written.
@@ -177,6 +197,7 @@ const playedEnds = (notes: readonly Sounded[], ats: readonly Fraction[], ticksPe
     const quarters = Math.max(1, Math.round(length * 4));
     return at.add(beats(quarters).div(4));
   });
+};
 
 /** The bars up to a position, in whole notes, under time signatures at quarters. */
 const barsUntil = (
@@ -189,8 +210,9 @@ const barsUntil = (
   let at = beats(0);
   while (at.compare(end) < 0 || bars.length === 0) {
     if (bars.length >= MOST_BARS) throw new UnreadableScore(`This has more than ${MOST_BARS} bars. Take a part of it.`);
-    const meter = meters.filter((one) => one.at.div(4).compare(at) <= 0).at(-1) ?? { count: 4, unit: 4 };
-    const fifths = keys.filter((one) => one.at.div(4).compare(at) <= 0).at(-1)?.fifths ?? 0;
+    const quarters = at.mul(4);
+    const meter = holdingAt(meters, quarters) ?? { count: 4, unit: 4 };
+    const fifths = holdingAt(keys, quarters)?.fifths ?? 0;
     const length = beats(`${meter.count}/${meter.unit}`);
     bars.push({ number: bars.length + 1, length, meter: { count: meter.count, unit: meter.unit }, fifths, notes: [] });
     starts.push(at);

@@ -11,12 +11,13 @@ import {
   type Repetition,
   type Take,
   undoEdit,
+  withRepetition,
 } from '@isochron/core';
 import { useMutation } from '@tanstack/react-query';
 import { lazy, Suspense, useMemo, useState } from 'react';
 import { Link as RouterLink, useParams } from 'react-router';
 import { putRepetition } from '../../api/client';
-import { refetchTake, shownTake, showTake, useTake, useTakeSound } from '../../api/queries';
+import { refetchTake, refreshFigures, shownTake, showTake, useTake, useTakeSound } from '../../api/queries';
 import { Action } from '../../app/Action';
 import { MeasureWords } from '../../app/MeasureWords';
 import { Notice, PageTitle, Part } from '../../app/Page';
@@ -109,7 +110,7 @@ export const TakePage = () => {
   if (!take) return <Text>Fetching the take …</Text>;
 
   const replace = (corrected: Repetition, said: string) => {
-    showTake({ ...take, repetitions: take.repetitions.map((one) => (one.index === corrected.index ? corrected : one)) });
+    showTake(withRepetition(take, corrected));
     setRemark(said);
     mutate(
       { corrected },
@@ -117,6 +118,8 @@ export const TakePage = () => {
         onSuccess: ({ revision }) => {
           const now = shownTake(takeId);
           if (now) showTake({ ...now, revision });
+          // Lists, courses and plans go by what this take came to.
+          void refreshFigures();
         },
         onError: async (error) => {
           showTake(take);

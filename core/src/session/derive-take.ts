@@ -1,0 +1,60 @@
+import { ENGINE_VERSION } from '../engine-version';
+import { closeTake } from '../plan/close-take';
+import { wayOfTake } from '../plan/course-of';
+import { digestOf, type TakeDigest } from '../plan/digest-take';
+import type { Drill } from '../schema/grid';
+import type { Repetition, Take } from '../schema/take';
+import { type ExpectedNote, expectedNotes } from '../time/repetition-plan';
+import { verdictOf } from '../verdict/verdict-of';
+
+/** The notes as they were expected. A tempo of the player's own is stored rounded: the times of the notes are not. */
+const expectedOf = ({ notes, tempo, downbeatS }: Repetition, { grid }: Drill): ExpectedNote[] =>
+  expectedNotes(grid, tempo, downbeatS).map((expected, k, all) => {
+    const [timeS, nextS, beforeS] = [k, k + 1, k - 1].map((place) => notes[place]?.expectedS);
+    if (timeS === undefined || notes.length !== all.length || all.length < 2) return expected;
+    return { ...expected, timeS, intervalS: nextS !== undefined ? nextS - timeS : timeS - (beforeS as number) };
+  });
+
+const judgedAgain = ({ drills, tolerance, latencyS }: Take, repetition: Repetition): Repetition => {
+  const { measures, verdict: said } = repetition;
+  const drill = drills[repetition.drill] as Drill;
+  const notes = expectedOf(repetition, drill);
+  const recording = said.reason === 'gap' || said.reason === 'bleed' ? said.reason : null;
+  return { ...repetition, verdict: verdictOf({ notes, measures, tolerance, latencyS, judging: drill.judging, recording }) };
+};
+
+/**
+ * A take with everything that follows from what was measured of it: the verdict of each repetition, and how the take closed. Whoever
+ * stores a take stores it like this: one that was played, corrected, merged, measured again or read from a file. Verdicts that an
+ * earlier engine gave stand, since they go with its measures; a line of a log has its player's word for it, and nothing was measured.
+ */
+export const deriveTake = (take: Take): Take => {
+  const { input, engine, endedAt, goalBpm, startBpm } = take;
+  if (input === 'log') return take;
+  const repetitions =
+    engine === ENGINE_VERSION ? take.repetitions.map((repetition) => judgedAgain(take, repetition)) : take.repetitions;
+  const derived = { ...take, repetitions };
+  return { ...derived, closing: endedAt === null ? null : closeTake(derived, goalBpm, startBpm) };
+};
+
+/** A take with a repetition that was measured again just now, by this engine, in the place of the one of its index. */
+export const withRepetition = (take: Take, repetition: Repetition): Take => {
+  const judged = judgedAgain(take, repetition);
+  return deriveTake({ ...take, repetitions: take.repetitions.map((one) => (one.index === judged.index ? judged : one)) });
+};
+
+/** What lists, plans and years of practice know of a take without its repetitions. */
+export interface TakeFigures extends TakeDigest {
+  /** The methods that it was played by, or what it was played for. */
+  methodId: string;
+  repetitionCount: number;
+  cleanCount: number;
+}
+
+/** The figures of a derived take. */
+export const figuresOf = (take: Take): TakeFigures => ({
+  ...digestOf(take),
+  methodId: wayOfTake(take),
+  repetitionCount: take.repetitions.length,
+  cleanCount: take.repetitions.filter(({ verdict }) => verdict.outcome === 'clean').length,
+});

@@ -1,0 +1,195 @@
+import { randomUUID } from 'node:crypto';
+import { mkdtemp, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import {
+  chance,
+  courseId,
+  DEFAULT_SETTINGS,
+  deriveTake,
+  editRepetition,
+  figuresOf,
+  keyOf,
+  mergeTake,
+  newCourse,
+  onsetsOfRepetition,
+  READY_PASSAGES,
+  type Repetition,
+  STEADY,
+  type Take,
+  undoEdit,
+} from '@isochron/core';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { listCourses } from './courses';
+import { openStore, type Store } from './database/open';
+import { practise } from './demo/practice';
+import { storeMissingPassages } from './passages';
+import { putSitting } from './sittings';
+import { getTake, putRepetition, putTake, replaceAnalysis } from './takes';
+import { SITTING } from './testing/made-takes';
+
+let store: Store;
+let folder = '';
+
+beforeAll(async () => {
+  folder = await mkdtemp(join(tmpdir(), 'isochron-derived-'));
+  store = await openStore(folder);
+  await storeMissingPassages(store, READY_PASSAGES);
+  await putSitting(store, SITTING);
+});
+afterAll(async () => {
+  await store.close();
+  await rm(folder, { recursive: true });
+});
+
+const SCHOOLS = [
+  'half-speed-climb',
+  'notch-by-notch',
+  'staircase',
+  'from-both-sides',
+  'edge-and-stamina',
+  'below-the-break',
+  'free',
+];
+
+/** A thousand by `ISOCHRON_TAKES=1000 npx vitest run derivation`; fewer keep `npm test` short. */
+const TAKES = Number(process.env.ISOCHRON_TAKES ?? 100);
+
+/** A take of a player by chance: steady or not, who leaves notes out or adds some, of any passage, under any school. */
+const randomTake = (seed: number): Take => {
+  const { uniform } = chance(seed);
+  const passage = READY_PASSAGES[seed % READY_PASSAGES.length] as (typeof READY_PASSAGES)[number];
+  const course = { ...newCourse(passage, DEFAULT_SETTINGS), schoolId: SCHOOLS[seed % SCHOOLS.length] as string };
+  return practise({
+    takeId: randomUUID(),
+    sittingId: SITTING.id,
+    startedAt: new Date(Date.UTC(2026, 0, 1) + seed * 3_600_000),
+    passage,
+    course,
+    startBpm: 40 + Math.round(60 * uniform()),
+    skill: { ...STEADY, spreadMs: 3 + 25 * uniform(), missedShare: 0.03 * uniform(), extraShare: 0.03 * uniform() },
+    seed,
+    patience: 1 + (seed % 5),
+    withSound: false,
+  }).take;
+};
+
+/** A repetition as someone corrects it: a note added, taken away, or the last of it undone. */
+const corrected = (take: Take, repetition: Repetition, uniform: () => number): Repetition => {
+  const onsets = onsetsOfRepetition(repetition);
+  const onset = onsets[Math.floor(uniform() * onsets.length)];
+  if (uniform() < 0.2 || !onset) return undoEdit(take, repetition);
+  if (uniform() < 0.6) return editRepetition(take, repetition, { kind: 'remove', onset });
+  return editRepetition(take, repetition, { kind: 'add', onset: { timeS: onset.timeS + 0.15 * uniform(), levelDb: -20 } });
+};
+
+const pick = <Value>(list: readonly Value[], uniform: () => number): Value =>
+  list[Math.floor(uniform() * list.length)] as Value;
+
+/** What is done to a stored take, by name. */
+const WRITERS: Record<string, (take: Take, uniform: () => number) => Promise<unknown>> = {
+  correction: (take, uniform) =>
+    putRepetition(store, take.id, {
+      takeRevision: take.revision,
+      repetition: corrected(take, pick(take.repetitions, uniform), uniform),
+    }),
+  merge: (take, uniform) => {
+    const [last] = take.repetitions.slice(-1) as [Repetition];
+    const mine = {
+      ...take,
+      revision: 1,
+      repetitions: take.repetitions.map((one) => (one === last ? { ...one, ease: 'tense' as const } : one)),
+    };
+    const stored = { ...take, repetitions: take.repetitions.map((one) => corrected(take, one, uniform)) };
+    return putTake(store, mergeTake(stored, mine));
+  },
+  analysis: (take, uniform) =>
+    replaceAnalysis(store, take, { ...take, repetitions: take.repetitions.map((one) => corrected(take, one, uniform)) }),
+};
+
+/** The row as it is stored, and how its course says that it closed. */
+const storedOf = async (take: Take) => {
+  const row = (await store.models.takes.findByPk(take.id))?.get({ plain: true });
+  const id = courseId(keyOf(take));
+  const course = (await listCourses(store)).find((one) => courseId(one) === id);
+  return { row, last: course?.last?.takeId === take.id ? course.last.closing : undefined };
+};
+
+describe('what is stored of a take', () => {
+  it('follows from what was measured, whoever wrote it: takes corrected, merged and measured again', async () => {
+    let changed = 0;
+    for (let seed = 1; seed <= TAKES; seed += 1) {
+      const { uniform } = chance(seed + 5000);
+      const played = randomTake(seed);
+      await putTake(store, played);
+      expect(await getTake(store, played.id)).toEqual({ ...played, revision: 1 });
+      for (let step = 0; step < 2; step += 1) {
+        const before = (await getTake(store, played.id)) as Take;
+        await (pick(Object.values(WRITERS), uniform) as (typeof WRITERS)[string])(before, uniform);
+      }
+      const take = (await getTake(store, played.id)) as Take;
+      const fresh = deriveTake(take);
+      expect(take).toEqual(fresh);
+      const { row, last } = await storedOf(take);
+      expect(row).toMatchObject({ ...figuresOf(fresh), closing: fresh.closing });
+      if (fresh.closing) expect(last).toEqual(fresh.closing);
+      if (take.closing?.bestCleanBpm !== played.closing?.bestCleanBpm) changed += 1;
+    }
+    expect(changed).toBeGreaterThan(TAKES / 10);
+  }, 600_000);
+
+  it('does not believe a verdict that a browser sends', async () => {
+    const played = randomTake(2003);
+    const clean = { outcome: 'clean', reason: 'none', why: { code: 'none', values: {} } } as const;
+    const told = (one: Repetition): Repetition => ({ ...one, measures: { ...one.measures, missed: 3 }, verdict: clean });
+    await putTake(store, { ...played, repetitions: played.repetitions.map(told) });
+    expect(await getTake(store, played.id)).toMatchObject({ closing: { bestCleanBpm: null } });
+    const stored = (await getTake(store, played.id)) as Take;
+    await putRepetition(store, stored.id, { takeRevision: 1, repetition: told(stored.repetitions[0] as Repetition) });
+    const after = (await getTake(store, played.id)) as Take;
+    expect(after.repetitions[0]?.verdict.outcome).not.toBe('clean');
+    expect(after.closing).toEqual(stored.closing);
+  });
+
+  it('leaves the goal that was changed since the take was counted', async () => {
+    const played = randomTake(2004);
+    await putTake(store, played);
+    const course = (await listCourses(store)).find((one) => one.last?.takeId === played.id);
+    await store.write(async (transaction) => {
+      const document = { ...course, goalBpm: 141 };
+      await store.models.courses.update({ document } as never, { where: { id: courseId(keyOf(played)) }, transaction });
+    });
+    await putTake(store, { ...played, revision: 1 });
+    expect((await listCourses(store)).find((one) => one.last?.takeId === played.id)?.goalBpm).toBe(141);
+  });
+
+  it('is put right once where corrections of before left it wrong', async () => {
+    const older = await mkdtemp(join(tmpdir(), 'isochron-corrected-'));
+    const played = randomTake(2005);
+    const [first] = played.repetitions as [Repetition];
+    const before = await openStore(older);
+    await storeMissingPassages(before, READY_PASSAGES);
+    await putSitting(before, SITTING);
+    await putTake(before, played);
+    const [onset] = onsetsOfRepetition(first);
+    if (!onset) throw new Error('A repetition without notes cannot be corrected.');
+    const repetition = editRepetition(played, first, { kind: 'remove', onset });
+    await putRepetition(before, played.id, { takeRevision: 1, repetition });
+    const right = (await getTake(before, played.id)) as Take;
+    // As it was left: the repetition corrected, and the closing that of before.
+    const wrong = JSON.stringify({ ...played.closing, bestCleanBpm: 123, nextStartBpm: 111 });
+    const replacements = { wrong };
+    await before.database.query(`UPDATE takes SET closing = :wrong, checksum = ''`, { replacements });
+    await before.database.query(
+      `UPDATE courses SET document = json_set(document, '$.last.closing', json(:wrong)), checksum = ''`,
+      { replacements },
+    );
+    await before.database.query(`DELETE FROM SequelizeMeta WHERE name = '0009-corrections'`);
+    await before.close();
+    const after = await openStore(older);
+    expect((await getTake(after, played.id))?.closing).toEqual(right.closing);
+    expect((await listCourses(after)).map(({ last }) => last?.closing)).toEqual([right.closing]);
+    await after.close();
+    await rm(older, { recursive: true });
+  });
+});
