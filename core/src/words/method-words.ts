@@ -1,4 +1,3 @@
-import { METHODS } from '../rhythm/methods/methods';
 import { noteValueName } from '../rhythm/note-values';
 import { capital, type Sentence } from './reader';
 
@@ -74,6 +73,3 @@ export const DRILL_TITLES: Record<string, Sentence> = {
   'gaps-title': (values) => `${values.number('clicked')} bars with click, ${values.number('silent')} without`,
   'long-run-title': (values) => `${values.number('rounds')} times round, ${values.text('mind')}`,
 };
-
-/** What each method is for. */
-export const METHOD_WORDS: Record<string, Sentence> = Object.fromEntries(METHODS.map(({ id, about }) => [id, () => about]));

@@ -13,9 +13,6 @@ export const PLAN_WORDS: Record<string, Sentence> = {
   'start-none-clean': (values) => `Nothing was clean yet; at ${bpmWords(values.number('bpm'))} it probably would be.`,
   'start-under-closing': (values) => `Two notches under ${bpmWords(values.number('closing'))}, where the last take closed.`,
   'count-in': (values) => `${counted(values.number('bars'), 'bar', 'bars')} of count-in, in the value of the first note.`,
-  straight: () => 'As notated.',
-  'repeat-each': (values) =>
-    `Every note ${['', '', 'twice', 'three times', 'four times'][values.number('times')]}: be sure of each place before you leave it.`,
   'ask-step': (values) => {
     const value = values.number('ms');
     return `The step from note ${values.number('note')} to the next was ${Math.abs(value).toFixed(0)} ms too ${value > 0 ? 'long' : 'short'}. Is it that one?`;

@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import { describe, expect, it } from 'vitest';
 import { ReasonSchema } from '../schema/verdict';
 import { why } from '../schema/why';
-import { SENTENCES, say } from './say';
+import { DICTIONARIES, SENTENCES, say } from './say';
 
 const READER = { noteNaming: 'british' } as const;
 
@@ -48,6 +48,12 @@ describe('words', () => {
       'Clean: one step up to 65.',
     );
     expect(say(why('of-a-later-version'), READER)).toBe('');
+  });
+
+  it('have one sentence for a code: a verdict about accents is never told what an exercise is for', () => {
+    const codes = DICTIONARIES.flatMap((dictionary) => Object.keys(dictionary));
+    expect(codes.filter((code, k) => codes.indexOf(code) !== k)).toEqual([]);
+    expect(say(why('accents', { db: 1.4, asked: 3 }), READER)).toBe('The accents stand out by 1.4 dB; 3.0 dB are asked.');
   });
 
   it('follow the numbers', () => {
