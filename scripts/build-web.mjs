@@ -31,3 +31,5 @@ export const buildWeb = () => {
   run('npm', ['run', '-s', 'build', '-w', 'web', '--', '--logLevel', 'error']);
   writeFileSync(STAMP, now);
 };
+
+if (import.meta.filename === process.argv[1]) buildWeb();

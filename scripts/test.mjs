@@ -3,17 +3,16 @@ import { existsSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { buildWeb } from './build-web.mjs';
 import { ROOT, run, setUp } from './setup.mjs';
+import { typecheck } from './typecheck.mjs';
 
 const RESULTS = join(ROOT, 'test-results');
-const TYPED = ['core', 'core/tsconfig.test.json', 'server', 'web', 'cli', 'e2e', 'bench'];
 
 const count = (file, read) => (existsSync(file) ? read(JSON.parse(readFileSync(file, 'utf8'))) : { passed: 0, failed: 0 });
 
 setUp({ browser: true });
 rmSync(RESULTS, { recursive: true, force: true });
 console.log('Types …');
-// Two at a time: each takes seconds, and one processor.
-run('sh', ['-c', `printf '%s\\n' ${TYPED.join(' ')} | xargs -P 2 -n 1 npx tsc -p`]);
+typecheck();
 console.log('Lint and format …');
 run('npx', ['biome', 'check', '.']);
 console.log('Unit and server tests …');

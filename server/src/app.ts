@@ -1,6 +1,7 @@
 import { join } from 'node:path';
 import { nowMs } from '@isochron/core';
 import express, { type Express } from 'express';
+import staticGzip from 'express-static-gzip';
 import helmet from 'helmet';
 import type { Logger } from 'pino';
 import { closeStalled } from './close-stalled';
@@ -94,7 +95,14 @@ export const createApp = (options: AppOptions): Express => {
     throw new Refusal(404, 'There is nothing at this address.');
   });
   // Their names change with their content: kept by the browser, they are there for the next take even if the server stops.
-  app.use('/assets', express.static(join(webFolder, 'assets'), { immutable: true, maxAge: '1y' }));
+  app.use(
+    '/assets',
+    staticGzip(join(webFolder, 'assets'), {
+      enableBrotli: true,
+      orderPreference: ['br', 'gz'],
+      serveStatic: { immutable: true, maxAge: '1y' },
+    }),
+  );
   app.use(express.static(webFolder, { index: false }));
   // Every other address is a place of the interface.
   app.get(/.*/, servePage(join(webFolder, 'index.html')));

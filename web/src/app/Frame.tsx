@@ -5,6 +5,7 @@ import { useHealth } from '../api/queries';
 import { sendUnsent } from '../recorder/outbox';
 import { holdsSomething } from '../recorder/unsent';
 import { Notice } from './Page';
+import { loadAllPages } from './pages';
 import { Toaster } from './toaster';
 import { Unsent } from './Unsent';
 import { useAppearance } from './use-appearance';
@@ -42,6 +43,9 @@ const PlaceLink = chakra(NavLink, {
 /** So many sentences about what cannot be read stand above every place. */
 const SHOWN = 2;
 
+/** What is opened first comes first. */
+const LOAD_OTHERS_AFTER_MS = 3000;
+
 /** What surrounds every place: the name, the five places, and what still waits to be stored. */
 export const Frame = () => {
   useAppearance();
@@ -52,7 +56,12 @@ export const Frame = () => {
       if (holdsSomething()) event.preventDefault();
     };
     window.addEventListener('beforeunload', warn);
-    return () => window.removeEventListener('beforeunload', warn);
+    // One that cannot be loaded now is loaded, or missed in words, when it is opened.
+    const loading = window.setTimeout(() => loadAllPages().catch(() => {}), LOAD_OTHERS_AFTER_MS);
+    return () => {
+      window.clearTimeout(loading);
+      window.removeEventListener('beforeunload', warn);
+    };
   }, []);
 
   return (

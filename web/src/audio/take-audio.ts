@@ -17,7 +17,6 @@ import { accompanimentSound } from './accompaniment-sound';
 import { type Announcement, type AudioEngine, openEngine } from './engine';
 import type { OpenInput } from './inputs/input';
 import { inputOf } from './inputs/inputs';
-import { openStretcher } from './stretcher';
 
 /** What a repetition needs to be clicked, played and heard. */
 export interface Scheduled {
@@ -106,7 +105,7 @@ export const openTakeAudio = async (options: TakeAudioOptions): Promise<TakeAudi
     engine = await openEngine(blocksOut, settings);
     const openedEngine = engine;
     const stretcher = accompanimentId
-      ? await openStretcher(
+      ? await (await import('./stretcher')).openStretcher(
           openedEngine.context,
           await accompanimentSound(accompanimentId, openedEngine.sampleRateHz),
           settings.alongLevel,

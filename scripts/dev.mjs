@@ -1,0 +1,25 @@
+/**
+ * `npm run dev`: the demo for who works on it. The page, with hot reload, at PORT (4310); the server, begun again when its sources
+ * change, one port further on; data in a folder of its own.
+ */
+import { spawn } from 'node:child_process';
+import { ROOT, setUp } from './setup.mjs';
+
+setUp();
+const port = Number(process.env.PORT ?? 4310);
+const env = { ISOCHRON_DEMO: '1', ISOCHRON_DATA: 'data-dev', ...process.env };
+const start = (args, more) => spawn('npx', args, { cwd: ROOT, stdio: 'inherit', env: { ...env, ...more } });
+const running = [
+  start(['tsx', 'watch', '--clear-screen=false', 'server/src/main.ts'], { PORT: String(port + 1) }),
+  start(['vite', 'web', '--clearScreen', 'false'], { PORT: String(port) }),
+];
+const stop = () => {
+  for (const one of running) one.kill('SIGTERM');
+};
+for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, stop);
+for (const one of running)
+  one.on('exit', (code) => {
+    process.exitCode ||= code ?? 0;
+    stop();
+  });
+console.log(`The page is at http://localhost:${port} once both have started.`);

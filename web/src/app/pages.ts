@@ -1,0 +1,46 @@
+import type { ComponentType } from 'react';
+import type { RouteObject } from 'react-router';
+
+/** A page: where it is, and what loads it. */
+interface Page {
+  path: string;
+  load: () => Promise<ComponentType>;
+}
+
+/** Every page of every place. Each is loaded when it is opened first. */
+export const PAGES: readonly Page[] = [
+  { path: '/', load: async () => (await import('../places/today/TodayPlace')).TodayPlace },
+  { path: '/first-day', load: async () => (await import('../places/first-day/FirstDayPage')).FirstDayPage },
+  { path: '/bench', load: async () => (await import('../places/bench/BenchPlace')).BenchPlace },
+  { path: '/bench/:passageId', load: async () => (await import('../places/bench/BenchPlace')).BenchPlace },
+  { path: '/material', load: async () => (await import('../places/material/MaterialPlace')).MaterialPlace },
+  { path: '/material/patterns', load: async () => (await import('../places/material/PatternsPage')).PatternsPage },
+  { path: '/material/record', load: async () => (await import('../places/material/RecordPage')).RecordPage },
+  { path: '/material/along', load: async () => (await import('../places/along/AlongPlace')).AlongPlace },
+  { path: '/material/along/:accompanimentId', load: async () => (await import('../places/along/AlongPage')).AlongPage },
+  { path: '/material/:passageId', load: async () => (await import('../places/material/PassagePage')).PassagePage },
+  { path: '/ledger', load: async () => (await import('../places/ledger/LedgerPlace')).LedgerPlace },
+  { path: '/ledger/measure-a-file', load: async () => (await import('../places/ledger/ImportPage')).ImportPage },
+  { path: '/ledger/tempo/:passageId', load: async () => (await import('../places/ledger/TempoPage')).TempoPage },
+  { path: '/ledger/:takeId', load: async () => (await import('../places/ledger/TakePage')).TakePage },
+  { path: '/ledger/:takeId/beside', load: async () => (await import('../places/ledger/ComparePage')).ComparePage },
+  { path: '/setup', load: async () => (await import('../places/setup/SetupPlace')).SetupPlace },
+];
+
+/** A page as the router takes it. */
+export const pageRoute = ({ path, load }: Page): RouteObject => ({
+  path,
+  lazy: async () => ({
+    Component: await load().catch(() => {
+      throw new Error('This page could not be loaded. See that Isochron is still running, then reload the page.');
+    }),
+  }),
+});
+
+/**
+ * Loads the pages that were not opened yet, one after the other: the server may be stopped while the page is open, and a take begins
+ * all the same. Rejects for a page that cannot be loaded.
+ */
+export const loadAllPages = async (): Promise<void> => {
+  for (const { load } of PAGES) await load();
+};
