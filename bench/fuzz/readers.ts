@@ -9,6 +9,7 @@ import { UnreadableScore } from '../../core/src/formats/score/score';
 import { readSmf, UnreadableMidi } from '../../core/src/formats/smf';
 import { openWav } from '../../core/src/formats/wav';
 import { UnreadableWav } from '../../core/src/formats/wav-head';
+import { AppError } from '../../core/src/schema/app-error';
 import { CourseChangeSchema } from '../../core/src/schema/course';
 import { PassageSchema } from '../../core/src/schema/passage';
 import { readSettings } from '../../core/src/schema/settings';
@@ -91,7 +92,7 @@ export const READERS: readonly Reader[] = [
     read: (bytes) =>
       orRefused(
         () => readTempoLog(text(bytes), bytes.length % 2 === 0),
-        (error) => error instanceof Error && error.constructor === Error,
+        (error) => error instanceof AppError,
       ),
   },
   {

@@ -169,6 +169,7 @@ export {
   TempoLogSchema,
   type Tidied,
 } from './schema/api';
+export { AppError, isAppError } from './schema/app-error';
 export { beats, beatsNumber } from './schema/beats';
 export { BENCH_ACTIONS, type BenchAction, type OwnKeys } from './schema/bench-action';
 export type { BlockRun, RunBlock } from './schema/block-run';

@@ -9,11 +9,13 @@ import type { Store } from './database/open';
 import { guardOrigin } from './guard-origin';
 import type { IntegrityDesk } from './integrity/integrity-desk';
 import { limitTogether } from './limit-together';
+import { logRequests } from './log-requests';
 import { createReanalyser } from './reanalysis/reanalysis';
 import { answerFaults, Refusal } from './refusal';
 import { accompanimentRoutes } from './routes/accompaniments';
 import { backupRoutes } from './routes/backup';
 import { courseRoutes } from './routes/courses';
+import { faultRoutes } from './routes/faults';
 import { integrityRoutes } from './routes/integrity';
 import { notebookRoutes } from './routes/notebook';
 import { passageRoutes } from './routes/passages';
@@ -74,6 +76,7 @@ export const createApp = (options: AppOptions): Express => {
     response.setHeader('Permissions-Policy', 'microphone=(self), midi=(self), camera=(), geolocation=()');
     next();
   });
+  app.use(logRequests(log));
   app.use(guardOrigin(host));
   app.use('/api', closeStalled(stallMs), limitTogether(BODY_BYTES, BODIES_BYTES), express.json({ limit: BODY_BYTES }));
   app.get('/api/health', async (_request, response) => {
@@ -89,6 +92,7 @@ export const createApp = (options: AppOptions): Express => {
   app.use('/api/practice', practiceRoutes(store));
   app.use('/api/settings', settingsRoutes(store));
   app.use('/api/backup', backupRoutes(store, integrity));
+  app.use('/api/faults', faultRoutes(log));
   app.use('/api/integrity', integrityRoutes(integrity));
   app.use('/api/reanalysis', reanalysisRoutes(createReanalyser(store)));
   app.use('/api', () => {

@@ -1,10 +1,11 @@
+import { AppError } from '@isochron/core';
 import type { ErrorRequestHandler } from 'express';
 import type { Logger } from 'pino';
 import { z } from 'zod';
 import { storageTroubleOf } from './storage-trouble';
 
 /** A request that cannot be met, with an HTTP status and a sentence for the player. */
-export class Refusal extends Error {
+export class Refusal extends AppError {
   constructor(
     readonly status: number,
     message: string,

@@ -10,6 +10,7 @@ import { queryClient } from './api/query-client';
 import { Frame } from './app/Frame';
 import { Lost } from './app/Lost';
 import { PAGES, pageRoute } from './app/pages';
+import { reportError } from './app/report-error';
 import { system } from './theme';
 
 const router = createBrowserRouter([
@@ -21,6 +22,9 @@ const router = createBrowserRouter([
     children: [...PAGES.map(pageRoute), { path: '*', element: <Lost /> }],
   },
 ]);
+
+window.addEventListener('error', ({ error }) => error && reportError(error));
+window.addEventListener('unhandledrejection', ({ reason }) => reportError(reason));
 
 createRoot(document.getElementById('root') as HTMLElement).render(
   <StrictMode>

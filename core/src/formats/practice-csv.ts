@@ -1,5 +1,6 @@
 import Papa from 'papaparse';
 import type { LoggedTempo } from '../schema/api';
+import { AppError } from '../schema/app-error';
 import type { PracticeDay } from '../schema/practice';
 import { TempoSchema } from '../schema/tempo';
 
@@ -75,7 +76,7 @@ export const readTempoLog = (text: string, dayFirst: boolean): ReadLog => {
     else tempos.push({ day, bpm: bpm.data, note: (cells[noteAt] ?? '').trim().slice(0, 4000) });
   }
   if (tempos.length === 0)
-    throw new Error(
+    throw new AppError(
       'No line of this file has a day and a tempo. It needs a column of days and one of tempos, such as “2026-03-02, 84”.',
     );
   return { tempos: tempos.sort((a, b) => a.day.localeCompare(b.day)), refused };

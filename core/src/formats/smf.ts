@@ -1,10 +1,11 @@
 import { type MidiData, type MidiEvent, writeMidi } from 'midi-file';
+import { AppError } from '../schema/app-error';
 import type { Onset, SingleOnset } from '../schema/measures';
 import { dbVelocity, velocityDb } from './midi-message';
 import { parseSmf } from './parse-smf';
 
 /** A file that cannot be read, with a message that says what is wrong and what to do. */
-export class UnreadableMidi extends Error {}
+export class UnreadableMidi extends AppError {}
 
 /** Ticks a quarter note in files written here, at half a second each: 0.05 ms a tick. */
 const WRITTEN_TICKS = 9600;

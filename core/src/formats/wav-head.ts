@@ -1,5 +1,6 @@
+import { AppError } from '../schema/app-error';
 /** A file that cannot be read, with a message that says what is wrong and what to do. */
-export class UnreadableWav extends Error {}
+export class UnreadableWav extends AppError {}
 
 /** The bytes of a file, however long, fetched by parts. */
 export interface ByteSource {

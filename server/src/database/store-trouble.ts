@@ -1,7 +1,8 @@
+import { AppError } from '@isochron/core';
 import { type Copy, listCopies } from './copies';
 
 /** The database cannot be used, with a sentence that says what to do. */
-export class StoreTrouble extends Error {
+export class StoreTrouble extends AppError {
   constructor(
     readonly kind: 'damaged' | 'newer' | 'in use' | 'closed',
     message: string,

@@ -22,7 +22,7 @@ export interface OpenServer {
 }
 
 /** Opens an {@link OpenServer} with the ready passages in it. */
-export const openServer = async (options: Partial<Pick<AppOptions, 'stallMs'>> = {}): Promise<OpenServer> => {
+export const openServer = async (options: Partial<Pick<AppOptions, 'stallMs' | 'log'>> = {}): Promise<OpenServer> => {
   const folder = await mkdtemp(join(tmpdir(), 'isochron-server-'));
   const store = await openStore(folder);
   await storeMissingPassages(store, READY_PASSAGES);

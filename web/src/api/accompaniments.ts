@@ -1,5 +1,6 @@
 import type { Accompaniment, AccompanimentSummary } from '@isochron/core';
 import { useMutation, useQuery } from '@tanstack/react-query';
+import { playerMessage } from '../app/report-error';
 import { getAccompaniment, getAccompaniments, putAccompaniment } from './client';
 import { queryClient } from './query-client';
 
@@ -10,7 +11,7 @@ const keyOf = (id: string) => ['accompaniment', id];
 /** The recordings to play along with, by title. */
 export const useAccompaniments = (): { accompaniments: readonly AccompanimentSummary[]; message: string } => {
   const { data = NONE, error } = useQuery({ queryKey: LIST, queryFn: getAccompaniments });
-  return { accompaniments: data, message: error?.message ?? '' };
+  return { accompaniments: data, message: playerMessage(error) };
 };
 
 /** One of them with its beats; null while it is fetched, and where there is none. */
@@ -20,7 +21,7 @@ export const useAccompaniment = (id: string | undefined): { accompaniment: Accom
     queryFn: () => getAccompaniment(id ?? ''),
     enabled: id !== undefined,
   });
-  return { accompaniment: data, message: error?.message ?? '' };
+  return { accompaniment: data, message: playerMessage(error) };
 };
 
 const show = (accompaniment: Accompaniment): void => {
@@ -48,7 +49,7 @@ export const useChangeAccompaniment = (id: string): { change(to: Accompaniment):
     onError: () => queryClient.invalidateQueries({ queryKey: keyOf(id) }),
   });
   return {
-    trouble: error?.message ?? '',
+    trouble: playerMessage(error),
     change(to) {
       show(to);
       mutate(to);

@@ -1,6 +1,7 @@
 import {
   type Accompaniment,
   API,
+  AppError,
   type Correction,
   type CourseChange,
   type CourseKey,
@@ -19,9 +20,10 @@ import {
   type TakeQuery,
 } from '@isochron/core';
 import type { z } from 'zod';
+import { playerMessage } from '../app/report-error';
 
 /** The server refused, or could not be reached (`status` 0). The message is a sentence for the player. */
-export class ApiTrouble extends Error {
+export class ApiTrouble extends AppError {
   constructor(
     readonly status: number,
     message: string,
@@ -136,7 +138,7 @@ export const recordingTrouble = async (takeId: string): Promise<{ message: strin
     await (await send(`/takes/${takeId}/recording`, { headers: { Range: 'bytes=0-0' } })).arrayBuffer();
     return null;
   } catch (error) {
-    return { message: (error as Error).message, isDamaged: error instanceof ApiTrouble && error.status === 422 };
+    return { message: playerMessage(error), isDamaged: error instanceof ApiTrouble && error.status === 422 };
   }
 };
 

@@ -24,6 +24,7 @@ import {
 } from '@isochron/core';
 import { keepPreviousData, useInfiniteQuery, useMutation, useQueries, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
+import { playerMessage } from '../app/report-error';
 import {
   cancelCheck,
   cancelReanalysis,
@@ -81,7 +82,7 @@ export interface Fetched {
 
 const standing = (query: { isPending: boolean; error: Error | null; data?: unknown }): Fetched => ({
   isLoading: query.isPending,
-  message: query.error?.message ?? '',
+  message: playerMessage(query.error),
   isKnown: query.data !== undefined,
 });
 
@@ -346,7 +347,7 @@ export const useReanalysis = () => {
   });
   return {
     state: data ?? null,
-    trouble: act.error?.message ?? error?.message ?? data?.message ?? '',
+    trouble: playerMessage(act.error ?? error) || (data?.message ?? ''),
     start: (takeId?: string) =>
       act.mutate(async () => {
         await startReanalysis(takeId);
@@ -385,7 +386,7 @@ export const useIntegrity = () => {
   });
   return {
     state: data ?? null,
-    trouble: act.error?.message ?? error?.message ?? '',
+    trouble: playerMessage(act.error ?? error),
     start: () => act.mutate(startCheck),
     cancel: () => act.mutate(cancelCheck),
     tidy: () => act.mutateAsync(tidyUp) as ReturnType<typeof tidyUp>,

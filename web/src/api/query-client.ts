@@ -1,4 +1,5 @@
 import { MutationCache, QueryClient } from '@tanstack/react-query';
+import { playerMessage } from '../app/report-error';
 import { toaster } from '../app/toaster';
 import { ApiTrouble } from './client';
 
@@ -8,7 +9,7 @@ const TRIES = 2;
 export const queryClient = new QueryClient({
   mutationCache: new MutationCache({
     onError: (error) => {
-      toaster.create({ title: 'This change could not be stored.', description: error.message, duration: 12_000 });
+      toaster.create({ title: 'This change could not be stored.', description: playerMessage(error), duration: 12_000 });
     },
   }),
   defaultOptions: {

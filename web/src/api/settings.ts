@@ -1,5 +1,6 @@
 import { DEFAULT_SETTINGS, type Settings } from '@isochron/core';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { playerMessage } from '../app/report-error';
 import { getSettings, patchSettings } from './client';
 
 const KEY = ['settings'];
@@ -27,7 +28,7 @@ export const useSettings = () => {
     settings: query.data ?? DEFAULT_SETTINGS,
     loaded: query.data !== undefined,
     /** Empty, or why they could not be fetched, or the last change could not be stored. */
-    message: query.error?.message ?? store.error?.message ?? '',
+    message: playerMessage(query.error ?? store.error),
     change,
   };
 };

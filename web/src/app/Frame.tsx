@@ -4,7 +4,7 @@ import { NavLink, Outlet, Link as RouterLink } from 'react-router';
 import { useHealth } from '../api/queries';
 import { sendUnsent } from '../recorder/outbox';
 import { holdsSomething } from '../recorder/unsent';
-import { Notice } from './Page';
+import { Notice } from './Notice';
 import { loadAllPages } from './pages';
 import { Toaster } from './toaster';
 import { Unsent } from './Unsent';

@@ -1,5 +1,6 @@
 import { Heading, Text } from '@chakra-ui/react';
 import { type ReactNode, useEffect } from 'react';
+import { Guarded } from './Guarded';
 
 /** A place's title and one line of what it is for. */
 export const PageTitle = ({ title, children }: { title: string; children?: ReactNode }) => {
@@ -43,22 +44,6 @@ export const Part = ({ title, id, onScreen = false, children }: PartProps) => (
     >
       {title}
     </Heading>
-    {children}
+    <Guarded what={`“${title}”`}>{children}</Guarded>
   </section>
 );
-
-/** A message that the player should not miss; spoken by screen readers at once. */
-export const Notice = ({ children }: { children: ReactNode }) =>
-  children ? (
-    <Text
-      role="alert"
-      borderLeft="4px solid"
-      borderColor="ink"
-      paddingLeft="14px"
-      marginY="12px"
-      fontSize="18px"
-      whiteSpace="pre-line"
-    >
-      {children}
-    </Text>
-  ) : null;

@@ -1,3 +1,4 @@
+import { AppError } from '@isochron/core';
 import type { ComponentType } from 'react';
 import type { RouteObject } from 'react-router';
 
@@ -32,7 +33,7 @@ export const pageRoute = ({ path, load }: Page): RouteObject => ({
   path,
   lazy: async () => ({
     Component: await load().catch(() => {
-      throw new Error('This page could not be loaded. See that Isochron is still running, then reload the page.');
+      throw new AppError('This page could not be loaded. See that Isochron is still running, then reload the page.');
     }),
   }),
 });

@@ -1,3 +1,5 @@
+import { AppError } from '@isochron/core';
+
 const UNDECODABLE =
   'The browser cannot read sound from this file. Export it as WAV (16 or 24 bit) or as a Standard MIDI File, and try again.';
 
@@ -6,7 +8,7 @@ export const decodeSound = async (bytes: ArrayBuffer, sampleRateHz = 48_000): Pr
   try {
     return await new OfflineAudioContext(1, 1, sampleRateHz).decodeAudioData(bytes);
   } catch {
-    throw new Error(UNDECODABLE);
+    throw new AppError(UNDECODABLE);
   }
 };
 

@@ -1,4 +1,4 @@
-import { decodeWav, readWavHead } from '@isochron/core';
+import { AppError, decodeWav, readWavHead } from '@isochron/core';
 
 /** The shape of a recording that is too long to be taken into memory: the greatest sample of each piece, and how long it is. */
 export interface RecordingPeaks {
@@ -14,7 +14,7 @@ const PEAKS_PER_S = 40;
 
 const bytesOf = async (address: string, from: number, to: number, signal: AbortSignal): Promise<Uint8Array> => {
   const answer = await fetch(address, { headers: { Range: `bytes=${from}-${to - 1}` }, signal });
-  if (!answer.ok) throw new Error('The recording cannot be fetched.');
+  if (!answer.ok) throw new AppError('The recording cannot be fetched.');
   return new Uint8Array(await answer.arrayBuffer());
 };
 

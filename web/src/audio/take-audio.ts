@@ -1,4 +1,5 @@
 import {
+  AppError,
   createDeliveryWatch,
   type Drill,
   type Heard,
@@ -10,6 +11,7 @@ import {
   type Tolerance,
 } from '@isochron/core';
 import { proxy, transfer } from 'comlink';
+import { playerMessage } from '../app/report-error';
 import type { Chunk } from '../recorder/safe-store';
 import type { listening } from '../workers/listening';
 import { type OpenWorker, openListening } from '../workers/open-worker';
@@ -94,7 +96,7 @@ export const openTakeAudio = async (options: TakeAudioOptions): Promise<TakeAudi
   const lose = (message: string) => {
     if (!closed) onLost(message);
   };
-  worker.broken.catch((error: Error) => lose(error.message));
+  worker.broken.catch((error: Error) => lose(playerMessage(error)));
   const dispose = async () => {
     input?.close();
     await engine?.close();
@@ -135,7 +137,7 @@ export const openTakeAudio = async (options: TakeAudioOptions): Promise<TakeAudi
       const { sampleRateHz } = openedEngine;
       const keepAs = openedInput.records ? takeId : null;
       ask.open({ sampleRateHz, keepAs }, transfer(blocksIn, [blocksIn]), proxy(events)).catch(reject);
-      void after(NO_SOUND_MS).then(() => reject(new Error(NO_SOUND)));
+      void after(NO_SOUND_MS).then(() => reject(new AppError(NO_SOUND)));
     });
     const startFrame = await Promise.race([started, worker.broken]);
 

@@ -1,4 +1,5 @@
 import {
+  AppError,
   constantTempo,
   firstDrill,
   keyOf,
@@ -46,10 +47,10 @@ const decode = async (bytes: ArrayBuffer): Promise<FileContent> => {
 
 /** What a file holds, by its first bytes: names may be wrong. WAV is left where it is and read by parts. */
 const contentOf = async (file: File): Promise<FileContent> => {
-  if (file.size === 0) throw new Error('The file is empty. Choose a recording with notes in it.');
+  if (file.size === 0) throw new AppError('The file is empty. Choose a recording with notes in it.');
   const head = new TextDecoder('latin1').decode(await file.slice(0, 4).arrayBuffer());
   if (WAV_FORMS.has(head)) return { kind: 'wav', file };
-  if (file.size > LARGEST_BYTES) throw new Error(TOO_LARGE);
+  if (file.size > LARGEST_BYTES) throw new AppError(TOO_LARGE);
   const buffer = await file.arrayBuffer();
   return head === 'MThd' ? { kind: 'midi', bytes: new Uint8Array(buffer) } : decode(buffer);
 };
@@ -91,7 +92,7 @@ const measureAndKeep = async (
 ): Promise<Imported> => {
   const { repetitions, onsetCount, hasSound, notes } = await ask.measure(request, proxy(onProgress));
   if (repetitions.length === 0) {
-    throw new Error(
+    throw new AppError(
       onsetCount === 0
         ? 'No notes were heard in this file. Check that it is the right one and not silent.'
         : `${onsetCount} notes were heard, but “${passage.title}” at ${tempoBpm} was not found among them. Check the passage and the tempo. If they are right, the recording may be too soft, too noisy or ring too long to be heard: bring the microphone nearer, or play MIDI.`,

@@ -1,4 +1,5 @@
 import {
+  AppError,
   analyseRepetition,
   type Course,
   DEFAULT_SETTINGS,
@@ -32,7 +33,7 @@ const heard = vi.hoisted(() => ({
 
 vi.mock('../audio/take-audio', () => ({
   openTakeAudio: async (options: TakeAudioOptions) => {
-    if (heard.refusal) throw new Error(heard.refusal);
+    if (heard.refusal) throw new AppError(heard.refusal);
     heard.options = options;
     return {
       nowS: () => heard.nowS,

@@ -27,6 +27,7 @@ import {
 } from '@isochron/core';
 import { create } from 'zustand';
 import { showCourse, shownCourse } from '../api/queries';
+import { playerMessage } from '../app/report-error';
 import { openTakeAudio, type TakeAudio } from '../audio/take-audio';
 import { notKeptWords } from '../recorder/not-kept';
 import { beginTake, endTake, keepForSending, sendUnsent } from '../recorder/outbox';
@@ -261,7 +262,7 @@ export const useBench = create<Bench>((set, get) => {
         });
       } catch (error) {
         endTake(takeId);
-        set({ trouble: (error as Error).message, takeId: null });
+        set({ trouble: playerMessage(error), takeId: null });
       } finally {
         set({ opening: false });
       }

@@ -1,6 +1,7 @@
 import { Box, chakra, Text } from '@chakra-ui/react';
 import { type Grid, positionsOf, type Repetition, type Tolerance } from '@isochron/core';
 import { lazy, Suspense, useMemo, useRef, useState } from 'react';
+import { Guarded } from '../app/Guarded';
 import { useWidth } from '../app/use-width';
 import { strokeWords } from '../words';
 import { rowHeight, STROKES_HEIGHT, StripRow } from './StripRow';
@@ -104,7 +105,13 @@ const STEPS: Record<string, readonly [number, number]> = {
  * The strip: one row a repetition, newest at the top; each note an upright stroke beside its gridline, the tolerance a
  * pale band. What is too long for a line is set in systems, as on a page. Arrow keys walk over the strokes.
  */
-export const Strip = ({ title, repetitions, notationOnly = false, spots, barNumbers, under, ...rest }: Props) => {
+export const Strip = (props: Props) => (
+  <Guarded what={props.notationOnly ? 'The notation' : 'The strip'} of={props.repetitions}>
+    <DrawnStrip {...props} />
+  </Guarded>
+);
+
+const DrawnStrip = ({ title, repetitions, notationOnly = false, spots, barNumbers, under, ...rest }: Props) => {
   const { grid, calibrated } = rest;
   const [frame, width] = useWidth(1100);
   const box = useRef<HTMLDivElement>(null);
@@ -125,16 +132,18 @@ export const Strip = ({ title, repetitions, notationOnly = false, spots, barNumb
   const reachedRepetition = reached ? rows[reached.row] : undefined;
   const drawn = systems.map((system) => (
     <Box key={system.from} marginBottom={systems.length > 1 ? '10px' : 0}>
-      <Suspense fallback={<Box height="140px" />}>
-        <Notation
-          title={title}
-          grid={grid}
-          system={system}
-          spots={spots}
-          barNumbers={barNumbers}
-          withoutMarks={under !== undefined}
-        />
-      </Suspense>
+      <Guarded what="The notation" of={grid}>
+        <Suspense fallback={<Box height="140px" />}>
+          <Notation
+            title={title}
+            grid={grid}
+            system={system}
+            spots={spots}
+            barNumbers={barNumbers}
+            withoutMarks={under !== undefined}
+          />
+        </Suspense>
+      </Guarded>
       {under?.(system)}
       {!notationOnly && <SystemRows {...rest} system={system} rows={rows} reached={reached} onReach={setReached} />}
     </Box>

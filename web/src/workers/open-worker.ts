@@ -1,3 +1,4 @@
+import { AppError } from '@isochron/core';
 import { type Remote, wrap } from 'comlink';
 import type { calibrating } from './calibrating';
 import type { findingBeats } from './finding-beats';
@@ -19,7 +20,7 @@ const BROKEN = 'The measuring part of Isochron stopped. What you played is kept.
 
 const opened = <Api>(worker: Worker): OpenWorker<Api> => {
   const broken = new Promise<never>((_, reject) => {
-    worker.onerror = () => reject(new Error(BROKEN));
+    worker.onerror = () => reject(new AppError(BROKEN));
   });
   // Whoever needs to know races it against what is waited for.
   broken.catch(() => {});

@@ -1,3 +1,4 @@
+import { AppError } from '@isochron/core';
 import type { ReadPassage } from '@isochron/core/score';
 import { openScores } from './open-worker';
 
@@ -13,8 +14,8 @@ export const readScoreFile = async (file: File, id: string, signal: AbortSignal)
   const worker = openScores();
   let timer: ReturnType<typeof setTimeout> | undefined;
   const stopped = new Promise<never>((_, reject) => {
-    timer = setTimeout(() => reject(new Error(TOO_LONG)), LONGEST_MS);
-    signal.addEventListener('abort', () => reject(new Error('Stopped. Nothing was changed.')));
+    timer = setTimeout(() => reject(new AppError(TOO_LONG)), LONGEST_MS);
+    signal.addEventListener('abort', () => reject(new AppError('Stopped. Nothing was changed.')));
   });
   try {
     return await Promise.race([worker.ask.readFile(file, id), worker.broken, stopped]);

@@ -1,8 +1,9 @@
 import type Fraction from 'fraction.js';
+import { AppError } from '../../schema/app-error';
 import type { Articulation, Clef, Dynamic, Marks, Pitch } from '../../schema/notation';
 
 /** A file that cannot be read as music, with a message that says what is wrong and what to do. */
-export class UnreadableScore extends Error {}
+export class UnreadableScore extends AppError {}
 
 /** One note as a file has it. Places and lengths are exact fractions of a whole note. */
 export interface ScoreNote {

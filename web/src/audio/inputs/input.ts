@@ -1,4 +1,5 @@
 import type { Drill, InputKind, OffsetGuess, Onset, RepetitionPlan, Settings } from '@isochron/core';
+import { AppError } from '@isochron/core';
 import type { AudioEngine } from '../engine';
 
 /** An input that is open for a take. */
@@ -46,4 +47,4 @@ export interface InputSource {
 }
 
 /** An input that cannot be opened, with a sentence that says what to do. */
-export class InputTrouble extends Error {}
+export class InputTrouble extends AppError {}

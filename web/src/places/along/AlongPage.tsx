@@ -7,7 +7,8 @@ import { refetchAccompaniments, useAccompaniment, useChangeAccompaniment } from 
 import { deleteAccompaniment } from '../../api/client';
 import { Action } from '../../app/Action';
 import { ConfirmDialog } from '../../app/ConfirmDialog';
-import { Notice, PageTitle, Part } from '../../app/Page';
+import { Notice } from '../../app/Notice';
+import { PageTitle, Part } from '../../app/Page';
 import { usePageKeys } from '../../app/use-page-keys';
 import { lengthWords, placeWords } from './along-words';
 import { BeatActions } from './BeatActions';

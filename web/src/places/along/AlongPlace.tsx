@@ -1,11 +1,13 @@
 import { Box, Flex, Link, Text } from '@chakra-ui/react';
-import { LARGEST_ACCOMPANIMENT_BYTES, LONGEST_ACCOMPANIMENT_S } from '@isochron/core';
+import { AppError, LARGEST_ACCOMPANIMENT_BYTES, LONGEST_ACCOMPANIMENT_S } from '@isochron/core';
 import { useRef, useState } from 'react';
 import { Link as RouterLink, useNavigate } from 'react-router';
 import { refetchAccompaniments, useAccompaniments } from '../../api/accompaniments';
 import { postAccompaniment } from '../../api/client';
 import { Action } from '../../app/Action';
-import { Notice, PageTitle } from '../../app/Page';
+import { Notice } from '../../app/Notice';
+import { PageTitle } from '../../app/Page';
+import { playerMessage } from '../../app/report-error';
 import { usePageKeys } from '../../app/use-page-keys';
 import { decodeSound } from '../../audio/decode-sound';
 import { bpm } from '../../words';
@@ -13,12 +15,12 @@ import { lengthWords } from './along-words';
 
 /** Checks that a file can be played along with, and stores it; gives back its id. Throws with a sentence for the player. */
 const bring = async (file: File): Promise<string> => {
-  if (file.size === 0) throw new Error('The file is empty. Choose a recording with music in it.');
+  if (file.size === 0) throw new AppError('The file is empty. Choose a recording with music in it.');
   if (file.size > LARGEST_ACCOMPANIMENT_BYTES)
-    throw new Error('The file is larger than 300 MB. Cut out the part you want to play with.');
+    throw new AppError('The file is larger than 300 MB. Cut out the part you want to play with.');
   const { duration } = await decodeSound(await file.arrayBuffer());
   if (duration > LONGEST_ACCOMPANIMENT_S)
-    throw new Error('The recording is longer than 20 minutes. Cut out the part you want to play with.');
+    throw new AppError('The recording is longer than 20 minutes. Cut out the part you want to play with.');
   const id = crypto.randomUUID();
   await postAccompaniment(
     id,
@@ -42,7 +44,7 @@ export const AlongPlace = () => {
     try {
       await navigate(`/material/along/${await bring(chosen)}`);
     } catch (error) {
-      setTrouble((error as Error).message);
+      setTrouble(playerMessage(error));
     } finally {
       setReading(false);
     }

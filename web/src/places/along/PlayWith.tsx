@@ -20,7 +20,8 @@ import { showCourse, useCourses, usePassage, usePassages } from '../../api/queri
 import { useSettings } from '../../api/settings';
 import { Action } from '../../app/Action';
 import { ChoiceField } from '../../app/fields';
-import { Notice } from '../../app/Page';
+import { Notice } from '../../app/Notice';
+import { playerMessage } from '../../app/report-error';
 import { bpm } from '../../words';
 
 /** How even the beats of a recording are, in a sentence. */
@@ -61,7 +62,7 @@ export const PlayWith = ({ accompaniment, beats }: { accompaniment: Accompanimen
       );
       await navigate(`/bench/${passage.id}?variant=${course.variantId}&section=${course.sectionId}`);
     } catch (error) {
-      setTrouble((error as Error).message);
+      setTrouble(playerMessage(error));
     }
   };
   return (

@@ -1,6 +1,7 @@
 import type { Accompaniment, BeatsOf } from '@isochron/core';
 import { proxy } from 'comlink';
 import { useEffect, useRef, useState } from 'react';
+import { playerMessage } from '../../app/report-error';
 import { accompanimentSound } from '../../audio/accompaniment-sound';
 import { monoOf } from '../../audio/decode-sound';
 import { openFindingBeats } from '../../workers/open-worker';
@@ -46,7 +47,7 @@ export const useBeatFinder = (
         if (leaving.signal.aborted) return;
         found.current({ ...PLAIN, ...answer });
       } catch (error) {
-        if (!leaving.signal.aborted) setTrouble((error as Error).message);
+        if (!leaving.signal.aborted) setTrouble(playerMessage(error));
       } finally {
         leaving.abort();
       }

@@ -1,4 +1,5 @@
 import { useEffect, useState } from 'react';
+import { playerMessage } from '../../app/report-error';
 import { accompanimentSound } from '../../audio/accompaniment-sound';
 
 const RATE_HZ = 48_000;
@@ -27,7 +28,7 @@ export const usePeaks = (id: string): { peaks: Float32Array | null; trouble: str
         if (!isOver) setPeaks(peaksOf(sound));
       },
       (error: Error) => {
-        if (!isOver) setTrouble(error.message);
+        if (!isOver) setTrouble(playerMessage(error));
       },
     );
     return () => {

@@ -1,6 +1,7 @@
 import { type BeatsOf, barBeats, beatsPassing, type Playback, placeAt } from '@isochron/core';
 import { useEffect, useRef, useState } from 'react';
 import { useSettings } from '../../api/settings';
+import { playerMessage } from '../../app/report-error';
 import { accompanimentSound } from '../../audio/accompaniment-sound';
 import { type AudioEngine, openEngine } from '../../audio/engine';
 import { openStretcher, type Stretcher } from '../../audio/stretcher';
@@ -76,7 +77,7 @@ export const usePlayback = (id: string, beats: BeatsOf | null, lengthS: number, 
       setState('sounding');
     } catch (error) {
       await engine?.close();
-      setTrouble((error as Error).message);
+      setTrouble(playerMessage(error));
       setState('silent');
     }
   };

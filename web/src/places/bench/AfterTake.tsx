@@ -4,7 +4,7 @@ import { useMemo } from 'react';
 import { Link as RouterLink } from 'react-router';
 import { useSettings } from '../../api/settings';
 import { Action } from '../../app/Action';
-import { Notice } from '../../app/Page';
+import { Notice } from '../../app/Notice';
 import { useSay } from '../../app/use-say';
 import { useOutbox } from '../../recorder/outbox';
 import { useBench } from '../../stores/bench';

@@ -25,7 +25,7 @@ import { useCourse, useHealth } from '../../api/queries';
 import { useSettings } from '../../api/settings';
 import { Action } from '../../app/Action';
 import { FormNumber } from '../../app/FormNumber';
-import { Notice } from '../../app/Page';
+import { Notice } from '../../app/Notice';
 import { useSay } from '../../app/use-say';
 import { saveInterrupted, useOutbox } from '../../recorder/outbox';
 import { useBench } from '../../stores/bench';

@@ -4,7 +4,7 @@ import { useMemo } from 'react';
 import { useShallow } from 'zustand/react/shallow';
 import { useSettings } from '../../api/settings';
 import { Action } from '../../app/Action';
-import { Notice } from '../../app/Page';
+import { Notice } from '../../app/Notice';
 import { useSay } from '../../app/use-say';
 import { TAP_EVENT } from '../../audio/inputs/tap';
 import { useBench } from '../../stores/bench';

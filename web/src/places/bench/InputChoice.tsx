@@ -6,7 +6,8 @@ import { Link as RouterLink } from 'react-router';
 import { useSettings } from '../../api/settings';
 import { Action } from '../../app/Action';
 import { ChoiceField } from '../../app/fields';
-import { Notice } from '../../app/Page';
+import { Notice } from '../../app/Notice';
+import { playerMessage } from '../../app/report-error';
 import { type InputCheck, openInputCheck } from '../../audio/input-check';
 import { INPUTS, inputOf } from '../../audio/inputs/inputs';
 import { signed } from '../../words';
@@ -76,7 +77,7 @@ export const InputChoice = ({ opening }: { opening: boolean }) => {
         },
       });
     } catch (error) {
-      setTrouble((error as Error).message);
+      setTrouble(playerMessage(error));
       setListening(false);
     }
   };

@@ -2,6 +2,7 @@ import { type CourseKey, keyOf, type MethodUse } from '@isochron/core';
 import { useNavigate } from 'react-router';
 import { patchCourse } from '../../api/client';
 import { showCourse } from '../../api/queries';
+import { playerMessage } from '../../app/report-error';
 import { toaster } from '../../app/toaster';
 
 /** Sets a course to one or two methods and goes to the Bench with it: drills for a spot, one press away. */
@@ -21,7 +22,7 @@ export const usePractise = () => {
       showCourse(changed);
       await navigate(`/bench/${passageId}?variant=${variantId}&section=${sectionId}`);
     } catch (error) {
-      toaster.create({ title: (error as Error).message });
+      toaster.create({ title: playerMessage(error) });
     }
   };
 };

@@ -11,7 +11,9 @@ import { useSettings } from '../../api/settings';
 import { Action } from '../../app/Action';
 import { FormNumber } from '../../app/FormNumber';
 import { ChoiceField, labelStyle } from '../../app/fields';
-import { Notice, PageTitle } from '../../app/Page';
+import { Notice } from '../../app/Notice';
+import { PageTitle } from '../../app/Page';
+import { playerMessage } from '../../app/report-error';
 import { type Imported, importFile } from '../../recorder/import-file';
 
 const CLICKS = [
@@ -57,7 +59,7 @@ export const ImportPage = () => {
       const choice = { file, passage, tempoBpm, profileId, settings, withoutClick: click === 'without' };
       setImported(await importFile(choice, controller.signal, setShare));
     } catch (error) {
-      if ((error as Error).name !== 'AbortError') setTrouble((error as Error).message);
+      if ((error as Error).name !== 'AbortError') setTrouble(playerMessage(error));
     } finally {
       setShare(null);
     }

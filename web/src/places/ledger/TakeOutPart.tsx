@@ -6,6 +6,7 @@ import { refreshAll } from '../../api/queries';
 import { useSettings } from '../../api/settings';
 import { Action } from '../../app/Action';
 import { Part } from '../../app/Page';
+import { playerMessage } from '../../app/report-error';
 import { saveAs } from '../../app/save-as';
 
 /** Loaded when something is taken out or read in. */
@@ -21,7 +22,7 @@ export const TakeOutPart = ({ passage, passages }: { passage: PassageSummary; pa
   const today = localDay(now());
   const trying = (work: () => Promise<void>) => () => {
     setSaid('');
-    work().catch((error: Error) => setSaid(error.message));
+    work().catch((error: Error) => setSaid(playerMessage(error)));
   };
   const days = () => getPractice({});
   const daysCsv = trying(async () => {

@@ -20,7 +20,9 @@ import { putRepetition } from '../../api/client';
 import { refetchTake, refreshFigures, shownTake, showTake, useTake, useTakeSound } from '../../api/queries';
 import { Action } from '../../app/Action';
 import { MeasureWords } from '../../app/MeasureWords';
-import { Notice, PageTitle, Part } from '../../app/Page';
+import { Notice } from '../../app/Notice';
+import { PageTitle, Part } from '../../app/Page';
+import { playerMessage } from '../../app/report-error';
 import { useDates } from '../../app/use-dates';
 import { useSay } from '../../app/use-say';
 import { Strip } from '../../strip/Strip';
@@ -125,7 +127,7 @@ export const TakePage = () => {
           showTake(take);
           // Said once it is true: what is shown is what is stored.
           await refetchTake(takeId);
-          setRemark(`The correction was not kept: ${error.message}`);
+          setRemark(`The correction was not kept: ${playerMessage(error)}`);
         },
       },
     );

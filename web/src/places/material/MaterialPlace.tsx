@@ -7,7 +7,9 @@ import { useCourses, useNotebook, usePassageWriter, useShelf } from '../../api/q
 import { Action } from '../../app/Action';
 import { DataTable } from '../../app/DataTable';
 import { ChoiceField, labelStyle } from '../../app/fields';
-import { Notice, PageTitle } from '../../app/Page';
+import { Notice } from '../../app/Notice';
+import { PageTitle } from '../../app/Page';
+import { playerMessage } from '../../app/report-error';
 import { useDates } from '../../app/use-dates';
 import { usePageKeys } from '../../app/use-page-keys';
 import { bpm } from '../../words';
@@ -102,7 +104,7 @@ export const MaterialPlace = () => {
       await store(passage, 0);
       await navigate(`/material/${passage.id}`, { state: { simplified } });
     } catch (error) {
-      setTrouble((error as Error).message);
+      setTrouble(playerMessage(error));
     } finally {
       setReading(null);
     }

@@ -23,7 +23,9 @@ import { useCourses, usePassage, useShelf } from '../../api/queries';
 import { useSettings } from '../../api/settings';
 import { Action } from '../../app/Action';
 import { ChoiceField, NumberField } from '../../app/fields';
-import { Notice, PageTitle, Part } from '../../app/Page';
+import { Notice } from '../../app/Notice';
+import { PageTitle, Part } from '../../app/Page';
+import { playerMessage } from '../../app/report-error';
 import { usePageKeys } from '../../app/use-page-keys';
 import { useSay } from '../../app/use-say';
 import { openEditor, readDraft, redo, undo, useEditor } from '../../stores/editor';
@@ -106,7 +108,7 @@ export const PassagePage = () => {
       if (useEditor.getState().text !== next) return;
       useEditor.setState({ passage: { ...rewritten(before, read.passage), text: next }, trouble: '' });
     } catch (error) {
-      if (useEditor.getState().text === next) useEditor.setState({ trouble: (error as Error).message });
+      if (useEditor.getState().text === next) useEditor.setState({ trouble: playerMessage(error) });
     }
   };
 

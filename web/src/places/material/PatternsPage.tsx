@@ -6,8 +6,10 @@ import { usePassageWriter } from '../../api/queries';
 import { useSettings } from '../../api/settings';
 import { Action } from '../../app/Action';
 import { ChoiceField } from '../../app/fields';
+import { Notice } from '../../app/Notice';
 import { OptionFields } from '../../app/OptionFields';
-import { Notice, PageTitle } from '../../app/Page';
+import { PageTitle } from '../../app/Page';
+import { playerMessage } from '../../app/report-error';
 import { usePageKeys } from '../../app/use-page-keys';
 import { Strip } from '../../strip/Strip';
 import { HearIt } from './HearIt';
@@ -35,7 +37,7 @@ export const PatternsPage = () => {
       await store({ ...passage, id }, 0);
       await navigate(`/material/${id}`);
     } catch (error) {
-      setTrouble((error as Error).message);
+      setTrouble(playerMessage(error));
     }
   };
   usePageKeys({ Enter: () => void keep() });

@@ -6,7 +6,9 @@ import { usePassageWriter } from '../../api/queries';
 import { useSettings } from '../../api/settings';
 import { Action } from '../../app/Action';
 import { ChoiceField, NumberField } from '../../app/fields';
-import { Notice, PageTitle } from '../../app/Page';
+import { Notice } from '../../app/Notice';
+import { PageTitle } from '../../app/Page';
+import { playerMessage } from '../../app/report-error';
 import { usePageKeys } from '../../app/use-page-keys';
 import { type AudioEngine, openEngine } from '../../audio/engine';
 import type { OpenInput } from '../../audio/inputs/input';
@@ -91,7 +93,7 @@ export const RecordPage = () => {
       running.current = { engine, input, downbeatS };
       setState('recording');
     } catch (error) {
-      setTrouble((error as Error).message);
+      setTrouble(playerMessage(error));
       setState('idle');
     }
   };
@@ -114,7 +116,7 @@ export const RecordPage = () => {
       await store(forInstrument({ ...passage, title: 'Played in' }, instrumentOf(settings.playsId, settings.instruments)), 0);
       await navigate(`/material/${id}`, { state: { simplified } });
     } catch (error) {
-      setTrouble((error as Error).message);
+      setTrouble(playerMessage(error));
       setState('idle');
     }
   };

@@ -1,6 +1,7 @@
 import type { Passage } from '@isochron/core';
 import { useEffect, useRef, useState } from 'react';
 import { usePassageWriter } from '../../api/queries';
+import { playerMessage } from '../../app/report-error';
 import { forgetDraft, keepDraft, useEditor } from '../../stores/editor';
 
 const AFTER_MS = 700;
@@ -43,7 +44,7 @@ export const useAutosave = (stored: Passage | null): { saving: Saving; trouble: 
         useEditor.setState({ from: answer.revision });
         if (!unread && useEditor.getState().passage === passage) forgetDraft(passage.id);
       } catch (error) {
-        setTrouble((error as Error).message);
+        setTrouble(playerMessage(error));
         setSaving('waiting');
       }
     }, AFTER_MS);

@@ -5,7 +5,8 @@ import { backupAddress, exportAddress, putBackup } from '../../api/client';
 import { refreshAll, useBackupState } from '../../api/queries';
 import { Action } from '../../app/Action';
 import { ConfirmDialog } from '../../app/ConfirmDialog';
-import { Notice } from '../../app/Page';
+import { Notice } from '../../app/Notice';
+import { playerMessage } from '../../app/report-error';
 
 const DOING: Record<BackupState['doing'], string> = {
   nothing: '',
@@ -50,7 +51,7 @@ export const BackupSettings = () => {
       setFile(null);
       await refreshAll();
     } catch (error) {
-      setTrouble(controller.signal.aborted ? 'Stopped. Nothing was changed.' : (error as Error).message);
+      setTrouble(controller.signal.aborted ? 'Stopped. Nothing was changed.' : playerMessage(error));
     } finally {
       stop.current = null;
       look();

@@ -5,7 +5,8 @@ import { useRef, useState } from 'react';
 import { useSettings } from '../../api/settings';
 import { Action } from '../../app/Action';
 import { ChoiceField } from '../../app/fields';
-import { Notice } from '../../app/Page';
+import { Notice } from '../../app/Notice';
+import { playerMessage } from '../../app/report-error';
 import { useDates } from '../../app/use-dates';
 import { type LoopbackKind, runCalibration } from '../../audio/run-calibration';
 
@@ -56,7 +57,7 @@ export const CalibrationSettings = () => {
         `${(calibration.latencyS * 1000).toFixed(1)} ms, the same to within ${calibration.spreadMs.toFixed(2)} ms over ${calibration.found} sounds.`,
       );
     } catch (error) {
-      if ((error as Error).name !== 'AbortError') setTrouble((error as Error).message);
+      if ((error as Error).name !== 'AbortError') setTrouble(playerMessage(error));
     } finally {
       setShare(null);
     }

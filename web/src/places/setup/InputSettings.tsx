@@ -4,6 +4,7 @@ import { useEffect, useState } from 'react';
 import { z } from 'zod';
 import { useSettings } from '../../api/settings';
 import { ChoiceField, NumberField } from '../../app/fields';
+import { playerMessage } from '../../app/report-error';
 import { INPUTS, inputOf } from '../../audio/inputs/inputs';
 import { midiPorts } from '../../audio/inputs/midi';
 import { VIRTUAL_PORT_ID } from '../../audio/inputs/virtual-midi-port';
@@ -48,7 +49,7 @@ const useMidiPorts = (wanted: boolean): { ports: MIDIInput[]; message: string } 
         access.addEventListener('statechange', list);
         list();
       },
-      (error: Error) => setFound({ ports: [], message: error.message }),
+      (error: Error) => setFound({ ports: [], message: playerMessage(error) }),
     );
     return () => access?.removeEventListener('statechange', list);
   }, [wanted]);

@@ -5,7 +5,7 @@ import { useLocation } from 'react-router';
 import { useIntegrity } from '../../api/queries';
 import { Action } from '../../app/Action';
 import { ConfirmDialog } from '../../app/ConfirmDialog';
-import { Notice } from '../../app/Page';
+import { Notice } from '../../app/Notice';
 import { useDates } from '../../app/use-dates';
 
 const megabytes = (bytes: number) => `${(bytes / 1e6).toFixed(1)} MB`;

@@ -2,7 +2,7 @@ import { Flex, Text } from '@chakra-ui/react';
 import { ENGINE_VERSION } from '@isochron/core';
 import { useReanalysis } from '../../api/queries';
 import { Action } from '../../app/Action';
-import { Notice } from '../../app/Page';
+import { Notice } from '../../app/Notice';
 
 /** Measures stored recordings anew when the engine has become better. */
 export const ReanalysisSettings = () => {

@@ -1,7 +1,8 @@
 import { Flex, Text } from '@chakra-ui/react';
 import { PAIN_ADVICE } from '@isochron/core';
 import { useSettings } from '../../api/settings';
-import { Notice, PageTitle, Part } from '../../app/Page';
+import { Notice } from '../../app/Notice';
+import { PageTitle, Part } from '../../app/Page';
 import { AppearanceSettings } from './AppearanceSettings';
 import { BackupSettings } from './BackupSettings';
 import { CalibrationSettings } from './CalibrationSettings';

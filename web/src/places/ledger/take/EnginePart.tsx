@@ -2,7 +2,8 @@ import { Flex, Text } from '@chakra-ui/react';
 import { ENGINE_VERSION, mean, type Repetition, type Take } from '@isochron/core';
 import { useEarlier, useReanalysis } from '../../../api/queries';
 import { Action } from '../../../app/Action';
-import { Notice, Part } from '../../../app/Page';
+import { Notice } from '../../../app/Notice';
+import { Part } from '../../../app/Page';
 import { figure } from '../../../words';
 
 const summary = (repetitions: readonly Repetition[]): string => {

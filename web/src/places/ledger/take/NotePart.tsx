@@ -4,6 +4,7 @@ import { useEffect, useRef, useState } from 'react';
 import { putNote } from '../../../api/client';
 import { refetchTakes, shownTake, showTake } from '../../../api/queries';
 import { Part } from '../../../app/Page';
+import { playerMessage } from '../../../app/report-error';
 
 /** What is typed is stored after this pause, and when the page is left. */
 const PAUSE_MS = 800;
@@ -27,7 +28,7 @@ export const NotePart = ({ take }: { take: Take }) => {
       void refetchTakes();
       setTrouble('');
     } catch (error) {
-      setTrouble(`The note is not kept yet: ${(error as Error).message}`);
+      setTrouble(`The note is not kept yet: ${playerMessage(error)}`);
     }
   });
   // biome-ignore lint/correctness/useExhaustiveDependencies: each change of the text waits its own pause.

@@ -1,0 +1,41 @@
+import { expect, test } from '@playwright/test';
+import { openBench, setUpWith, simulated, verdictOf } from './bench-page';
+
+test('notation that cannot be drawn is said and reported; the take goes on, and so does Stop', async ({ page }) => {
+  await page.route('**/assets/Notation-*.js', (route) => route.abort());
+  const reported = page.waitForRequest((request) => request.url().endsWith('/api/faults'));
+  await setUpWith(page, simulated(3));
+  await openBench(page, 'five-steps', 200, 160);
+  await expect(page.getByText('The notation could not be drawn.').first()).toBeVisible();
+  expect((await reported).postDataJSON().details).toContain('Notation');
+  await page.keyboard.press('Enter');
+  await verdictOf(page, 0);
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('link', { name: 'See it in the Ledger' })).toBeVisible({ timeout: 30_000 });
+});
+
+test('an error with a sentence is no fault: nothing is reported', async ({ page }) => {
+  const reports: string[] = [];
+  page.on('request', (request) => request.url().endsWith('/api/faults') && reports.push(request.url()));
+  await page.route('**/api/settings', (route) =>
+    route.request().method() === 'PATCH'
+      ? route.fulfill({ status: 507, json: { message: 'The disk is full. Free some space.' } })
+      : route.continue(),
+  );
+  await page.goto('/setup');
+  await page.getByLabel('Note names').selectOption('american');
+  await expect(page.getByText('The disk is full. Free some space.').first()).toBeVisible();
+  expect(reports).toEqual([]);
+});
+
+test('a fault of the program is no advice: it is reported, with its details to copy', async ({ page, context }) => {
+  await context.grantPermissions(['clipboard-read', 'clipboard-write']);
+  await page.goto('/');
+  await page.evaluate(() => setTimeout(() => (undefined as unknown as { gone: string }).gone));
+  await expect(page.getByText('Something went wrong in Isochron.')).toBeVisible();
+  await expect(page.getByText('Cannot read properties')).toHaveCount(0);
+  await page.getByRole('button', { name: 'Copy details' }).click();
+  const details = await page.evaluate(() => navigator.clipboard.readText());
+  expect(details).toMatch(/^TypeError: Cannot read/);
+  expect(details).toMatch(/\nat \/, Mozilla/);
+});
