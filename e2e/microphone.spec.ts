@@ -6,7 +6,7 @@ import { PLANTED_TEMPO_BPM, plantedTake } from './fake-sound';
 
 const ATTEMPTS = 6;
 /** So many of the 17 notes must have been delivered with their attacks for the figures to be compared. */
-const LEAST_NOTES = 12;
+const MIN_NOTES = 12;
 const SAME_NOTE_S = 0.002;
 
 /** Spread (ms) and unevenness (%) of notes at these times, by their definitions. */
@@ -45,13 +45,13 @@ test('a real microphone path gives back the spread and unevenness that it delive
     const isWhole = known.length === delivered.length;
     // A gap beside an attack takes part of it away: such a recording proves nothing either way, one without gaps does.
     const isSame = truth.every((timeS, k) => timeS !== null && Math.abs(timeS - (heard[k]?.onsetS ?? 0)) < SAME_NOTE_S);
-    if (!isWhole && (!isSame || heard.length < LEAST_NOTES)) {
+    if (!isWhole && (!isSame || heard.length < MIN_NOTES)) {
       // A machine that takes the processor away every time cannot tell; figures of core are checked elsewhere all the same.
       test.skip(attempt === ATTEMPTS, 'the browser’s stand-in for a microphone left gaps in every attempt');
       console.log(`attempt ${attempt}: the browser delivered ${known.length} of ${delivered.length} attacks; played again`);
       continue;
     }
-    expect(heard.length).toBeGreaterThanOrEqual(LEAST_NOTES);
+    expect(heard.length).toBeGreaterThanOrEqual(MIN_NOTES);
     truth.forEach((timeS, k) => {
       expect(Math.abs((timeS ?? Number.NaN) - (heard[k]?.onsetS ?? 0))).toBeLessThan(SAME_NOTE_S);
     });

@@ -2,8 +2,8 @@ import { chance } from '../../core/src/stats/random';
 
 /** Numbers at which readers change their minds. */
 const BORDERS = [0, 1, 2, 4, 7, 8, 16, 31, 32, 64, 100, 127, 128, 255, 256, 1000, 32_767, 65_535, 0x7fffffff, 0xffffffff];
-const MOST_CHANGES = 8;
-const MOST_REPEATS = 4000;
+const MAX_CHANGES = 8;
+const MAX_REPEATS = 4000;
 
 const joined = (...parts: readonly Uint8Array[]): Uint8Array => {
   const whole = new Uint8Array(parts.reduce((sum, { length }) => sum + length, 0));
@@ -60,14 +60,14 @@ export const createMutator = (seed: number, words: readonly Uint8Array[], longes
     // What takes the square of its length shows itself by length.
     (bytes) => {
       const piece = below(2) && words.length ? one(words) : bytes.subarray(at, at + 1 + below(6));
-      return put(bytes, at, joined(...Array.from({ length: 1 + below(2 ** below(Math.log2(MOST_REPEATS))) }, () => piece)));
+      return put(bytes, at, joined(...Array.from({ length: 1 + below(2 ** below(Math.log2(MAX_REPEATS))) }, () => piece)));
     },
   ];
   let at = 0;
 
   return (bytes: Uint8Array, other: Uint8Array): Uint8Array => {
     let changed = bytes;
-    for (let left = 1 + below(MOST_CHANGES); left > 0; left -= 1) {
+    for (let left = 1 + below(MAX_CHANGES); left > 0; left -= 1) {
       if (changed.length === 0) changed = Uint8Array.of(below(256));
       at = below(changed.length);
       changed = one(changes)(changed, other.length ? other : changed);

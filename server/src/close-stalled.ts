@@ -1,7 +1,7 @@
 import type { RequestHandler } from 'express';
 
 /** Less than this in the time that is allowed is no transfer that goes on. */
-const LEAST_BYTES = 1000;
+const MIN_BYTES = 1000;
 
 /** Closes requests whose body stands still: they hold memory, files and a place in line. */
 export const closeStalled =
@@ -11,7 +11,7 @@ export const closeStalled =
     const look = setInterval(() => {
       const { bytesRead } = request.socket;
       if (request.complete) clearInterval(look);
-      else if (bytesRead - before < LEAST_BYTES) {
+      else if (bytesRead - before < MIN_BYTES) {
         clearInterval(look);
         const end = () => request.destroy(new Error('Nothing came any more.'));
         if (response.headersSent) end();

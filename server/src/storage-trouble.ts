@@ -66,7 +66,7 @@ export const storageTroubleOf = (error: unknown): StorageTrouble | null =>
   typeof error === 'object' && error !== null ? (TROUBLES[codeOf(error)] ?? null) : null;
 
 /** What a long take needs; with less, the player is told before beginning. */
-const LEAST_FREE_BYTES = 200_000_000;
+const MIN_FREE_BYTES = 200_000_000;
 /** More than a file system keeps in its own tables. */
 const PROBE_BYTES = 16_384;
 
@@ -83,7 +83,7 @@ export const storageProbe = async ({ dataFolder, models, write, isReadOnly }: St
     await write((transaction) => models.settings.upsert({ key: PROBE_KEY, document: {} }, { transaction }));
     const { bavail, bsize } = await statfs(dataFolder);
     const free = Number(bavail) * Number(bsize);
-    return free < LEAST_FREE_BYTES
+    return free < MIN_FREE_BYTES
       ? `Only ${Math.floor(free / 1e6)} MB are left where Isochron keeps its data: not enough for a long take. Free some space on that disk.`
       : '';
   } catch (error) {

@@ -283,7 +283,7 @@ export const IS_TRY = `json_valid(takes.drills) AND json_valid(repetitions.measu
   AND (repetitions.drill = 0 OR way IS NOT NULL)`;
 
 /** So many repetitions at most are looked at: older ones tell nothing any more. */
-const MOST_TRIES = 600;
+const MAX_TRIES = 600;
 
 /** The newest repetitions of a passage that were played straight (the first drill), without their notes, and the sweeps and bursts among them, in order of time. */
 export const passageTries = async ({ database, unreadable }: Store, passageId: string): Promise<PassageTries> => {
@@ -293,7 +293,7 @@ export const passageTries = async ({ database, unreadable }: Store, passageId: s
      FROM takes JOIN repetitions ON repetitions.takeId = takes.id
      WHERE takes.passageId = ? AND takes.methodId = 'straight'
        AND ${IS_TRY} ${unreadable.exceptDamaged('takes.id')}
-     ORDER BY takes.startedAt DESC, repetitions."index" DESC LIMIT ${MOST_TRIES}`,
+     ORDER BY takes.startedAt DESC, repetitions."index" DESC LIMIT ${MAX_TRIES}`,
     { replacements: [passageId], type: QueryTypes.SELECT },
   );
   // One that cannot be read hides only itself.

@@ -1,7 +1,7 @@
 import { createHash, type Hash } from 'node:crypto';
 
 /** So many uploads at once are followed; the oldest is forgotten, and begins anew. */
-const MOST_UPLOADS = 64;
+const MAX_UPLOADS = 64;
 
 /** The checksum of an upload so far, at each place where a piece of it ended. */
 const uploads = new Map<string, Map<number, Hash>>();
@@ -16,7 +16,7 @@ export const noteHash = (upload: string, at: number, hash: Hash): void => {
   uploads.delete(upload);
   uploads.set(upload, ends.set(at, hash));
   const [oldest] = uploads.keys();
-  if (uploads.size > MOST_UPLOADS && oldest !== undefined) uploads.delete(oldest);
+  if (uploads.size > MAX_UPLOADS && oldest !== undefined) uploads.delete(oldest);
 };
 
 /** Forgets an upload that is over. */

@@ -11,9 +11,9 @@ export interface ClockMotor {
   fits: boolean;
 }
 
-const LEAST_INTERVALS = 20;
+const MIN_INTERVALS = 20;
 /** Shorter runs than this say nothing of how an interval follows on another. */
-const LEAST_RUN = 5;
+const MIN_RUN = 5;
 /** Standard errors of the autocorrelation beyond which the model does not fit. */
 const ERRORS = 2.3;
 
@@ -46,10 +46,10 @@ const sumsOf = (intervalsMs: readonly number[]) => {
  * Source: Wing & Kristofferson, Perception & Psychophysics 14 (1973).
  */
 export const clockMotorSplit = (runsMs: readonly (readonly number[])[]): ClockMotor | null => {
-  const runs = runsMs.filter((run) => run.length >= LEAST_RUN).map(sumsOf);
+  const runs = runsMs.filter((run) => run.length >= MIN_RUN).map(sumsOf);
   const sum = (of: (run: (typeof runs)[number]) => number) => runs.reduce((total, run) => total + of(run), 0);
   const intervals = sum((run) => run.count);
-  if (intervals < LEAST_INTERVALS) return null;
+  if (intervals < MIN_INTERVALS) return null;
   const degrees = sum((run) => run.degrees);
   const variance = sum((run) => run.squares) / degrees;
   // Taking off a mean and a slope pulls neighbouring residuals against each other by about two variances a run.

@@ -5,7 +5,7 @@ import { mean, sampleSd } from '../stats/summary';
 import { welchDifference } from './label-differences';
 
 /** Repetitions of each kind before anything is said. */
-const LEAST = 2;
+const MIN = 2;
 
 /**
  * What a task for the mind cost in evenness: the unevenness of the repetitions with it against those without, in percentage points. Null
@@ -20,7 +20,7 @@ export const distractionCost = (drills: readonly Drill[], repetitions: readonly 
       .flatMap(({ measures }) => measures.unevennessPct?.value ?? []);
   if (!drills.some(({ distraction }) => distraction)) return null;
   const [plain, distracted] = [of(false), of(true)];
-  if (plain.length < LEAST || distracted.length < LEAST) return null;
+  if (plain.length < MIN || distracted.length < MIN) return null;
   const difference = welchDifference(distracted, plain);
   const values = { plain: mean(plain), distracted: mean(distracted) };
   const isSure = difference.low !== null && (difference.low > 0 || (difference.high ?? 0) < 0);

@@ -1,7 +1,7 @@
 import { type Why, why } from '../schema/why';
 import type { AcrossRepetitions } from './across-repetitions';
 import type { LabelDifference } from './label-differences';
-import { LEAST_REPETITIONS } from './usable';
+import { MIN_REPETITIONS } from './usable';
 import type { Link } from './weak-links';
 
 /** Differences smaller than these are not worth a sentence: below what is heard. */
@@ -31,8 +31,8 @@ const level = ({ kind, first, second, levelDb }: LabelDifference): Why =>
  * an even wobble. What cannot be told from chance is not said.
  */
 export const findingOf = ({ count, onUnevenBeats, components, links, labels }: AcrossRepetitions): Why => {
-  if (count < LEAST_REPETITIONS && onUnevenBeats > 0) return why('finding-along');
-  if (count < LEAST_REPETITIONS || !components) return why('finding-too-few', { count, needed: LEAST_REPETITIONS });
+  if (count < MIN_REPETITIONS && onUnevenBeats > 0) return why('finding-along');
+  if (count < MIN_REPETITIONS || !components) return why('finding-too-few', { count, needed: MIN_REPETITIONS });
   const sharePct = Math.round(100 * components.systematicShare);
   const weakest = weakestHeard(links);
   if (weakest) {

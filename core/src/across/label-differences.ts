@@ -4,7 +4,7 @@ import type { NoteResult } from '../schema/measures';
 import { type Estimate, sdEstimate, studentTQuantile } from '../stats/interval-estimate';
 import { lag1Autocorrelation, mean, sampleSd } from '../stats/summary';
 import { centredDeviationsMs } from './position-profile';
-import { LEAST_REPETITIONS } from './usable';
+import { MIN_REPETITIONS } from './usable';
 
 /** A way to label notes: by hand, by finger … */
 export interface LabelKind {
@@ -181,7 +181,7 @@ const overRepetitions = (figures: ByRepetition, first: string, second: string, c
 };
 
 /** Fewer notes of a label than this say nothing of it. */
-const LEAST_NOTES = 3;
+const MIN_NOTES = 3;
 
 /**
  * By label: bias, spread and level of the notes that carry it, and every pair's difference. `events` are the grid's in the order of
@@ -192,14 +192,12 @@ export const labelDifferences = (
   repetitions: readonly (readonly NoteResult[])[],
   events: readonly GridEvent[],
 ): LabelDifference[] =>
-  repetitions.length < LEAST_REPETITIONS
+  repetitions.length < MIN_REPETITIONS
     ? []
     : LABEL_KINDS.flatMap((kind) => {
         const { positions, deviations, levels } = labelled(kind, repetitions, events);
         const countOf = (label: string) => positions.filter((one) => one.label === label && one.deviations.length > 0).length;
-        const labels = [...new Set(positions.map(({ label }) => label))]
-          .filter((label) => countOf(label) >= LEAST_NOTES)
-          .sort();
+        const labels = [...new Set(positions.map(({ label }) => label))].filter((label) => countOf(label) >= MIN_NOTES).sort();
         const corrected = 1 - FALSE_ALARM / Math.max(1, (labels.length * (labels.length - 1)) / 2);
         const pair = (first: string, second: string, of: (one: LabelledPosition) => readonly number[]): Pair => ({
           first,

@@ -1,7 +1,7 @@
 import type { NoteResult } from '../schema/measures';
 import { type Estimate, meanEstimate, studentTProbability } from '../stats/interval-estimate';
 import { mean, median, sampleSd } from '../stats/summary';
-import { LEAST_REPETITIONS } from './usable';
+import { MIN_REPETITIONS } from './usable';
 
 /** A step from one note to the next, over all repetitions. */
 export interface Link {
@@ -60,13 +60,13 @@ const isReturn = (step: Link, before: Link | undefined): before is Link =>
  * wrong, the one that leads to it is named, not the return. Empty below three repetitions.
  */
 export const weakLinks = (repetitions: readonly (readonly NoteResult[])[]): Link[] => {
-  if (repetitions.length < LEAST_REPETITIONS) return [];
+  if (repetitions.length < MIN_REPETITIONS) return [];
   const errors = repetitions.map((notes) => centred(stepErrorsMs(notes)));
   const links: Link[] = [];
   const probabilities: number[] = [];
   for (let k = 0; k < (errors[0]?.length ?? 0); k += 1) {
     const own = errors.flatMap((row) => row[k] ?? []);
-    if (own.length < LEAST_REPETITIONS) continue;
+    if (own.length < MIN_REPETITIONS) continue;
     const sd = sampleSd(own);
     const bias = mean(own);
     links.push({

@@ -4,7 +4,7 @@ import type { Onset } from '../schema/measures';
 /** Two attacks of one pitch this close are one note that was struck twice, in seconds … */
 const DOUBLED_S = 0.05;
 /** … where no notes are asked for nearly as fast. */
-const LEAST_TIMES = 2.5;
+const MIN_TIMES = 2.5;
 
 const isSamePitch = (a: Onset, b: Onset): boolean =>
   a.pitch === undefined || b.pitch === undefined || Math.abs(a.pitch - b.pitch) < 0.5;
@@ -14,7 +14,7 @@ const isSamePitch = (a: Onset, b: Onset): boolean =>
  * counts; the gap is kept. `shortestS` is the shortest step that is asked for. Onsets ascend in time.
  */
 export const mergeDoubled = (onsets: readonly Onset[], shortestS: number): Onset[] => {
-  const reachS = min([DOUBLED_S, shortestS / LEAST_TIMES]) as number;
+  const reachS = min([DOUBLED_S, shortestS / MIN_TIMES]) as number;
   const merged: Onset[] = [];
   for (const onset of onsets) {
     const before = merged.at(-1);

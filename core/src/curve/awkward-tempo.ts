@@ -16,14 +16,14 @@ const HALF_WIDTH = 0.04;
 const REACH = 0.16;
 const PLACES = 40;
 /** Fewer notes than this in a stretch, on either way, tell nothing. */
-const LEAST_NOTES = 12;
+const MIN_NOTES = 12;
 /**
  * How far the stretch must stand out, in standard errors, four times over: on the way up and on the way down, against slower and
  * against faster. Set so that runs without an awkward tempo stay silent 97 times in 100.
  */
-const LEAST_STANDING = 1.4;
+const MIN_STANDING = 1.4;
 /** Less than this is not worth a sentence. */
-const LEAST_TIMES = 1.4;
+const MIN_TIMES = 1.4;
 
 /** One note: the logarithm of its tempo, and of how far off it was as a share of its interval. */
 interface Told {
@@ -46,7 +46,7 @@ const standing = (told: readonly Told[], tempo: number): { errors: number; times
     told.filter((one) => one.tempo >= tempo + from && one.tempo < tempo + to).map(({ size }) => size);
   const inside = between(-HALF_WIDTH, HALF_WIDTH);
   const sides = [between(-REACH, -HALF_WIDTH), between(HALF_WIDTH, REACH)];
-  if (inside.length < LEAST_NOTES || sides.some((side) => side.length < LEAST_NOTES)) return null;
+  if (inside.length < MIN_NOTES || sides.some((side) => side.length < MIN_NOTES)) return null;
   const spread = sampleSd(told.map(({ size }) => size));
   const against = sides.map((side) => {
     const difference = mean(inside) - mean(side);
@@ -72,7 +72,7 @@ export const awkwardTempo = (runs: readonly (readonly SweptNote[])[]): AwkwardTe
   const both = runs.map(ways);
   const up = toldBy(both.flatMap(([rising]) => rising));
   const down = toldBy(both.flatMap(([, falling]) => falling));
-  if (up.length < 3 * LEAST_NOTES || down.length < 3 * LEAST_NOTES) return null;
+  if (up.length < 3 * MIN_NOTES || down.length < 3 * MIN_NOTES) return null;
   const tempos = [...up, ...down].map(({ tempo }) => tempo);
   const [lowest, highest] = [Math.min(...tempos), Math.max(...tempos)];
   let best: { tempo: number; errors: number; times: number } | null = null;
@@ -83,7 +83,7 @@ export const awkwardTempo = (runs: readonly (readonly SweptNote[])[]): AwkwardTe
     const errors = Math.min(rising.errors, falling.errors);
     if (!best || errors > best.errors) best = { tempo, errors, times: Math.sqrt(rising.times * falling.times) };
   }
-  if (!best || best.errors < LEAST_STANDING || best.times < LEAST_TIMES) return null;
+  if (!best || best.errors < MIN_STANDING || best.times < MIN_TIMES) return null;
   const at = (offset: number) => Math.exp((best as { tempo: number }).tempo + offset);
   return { bpm: at(0), low: at(-HALF_WIDTH), high: at(HALF_WIDTH), times: best.times };
 };

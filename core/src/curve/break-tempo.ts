@@ -14,18 +14,18 @@ export interface SweptNote {
 /** By how much the wobble may grow for each tenth of tempo beyond the break. */
 const GROWTHS = [1.25, 1.5, 2, 3, 5, 9];
 /** Fewer notes on either side of a break tell nothing. */
-const LEAST_NOTES = 12;
+const MIN_NOTES = 12;
 const PLACES = 90;
 /** Errors are taken to lie about their spread like Student's t with so many degrees: one slip is no break. */
 const DEGREES = 7;
 /** Neighbouring errors share notes: their squares tell a little less than independent ones would. */
 const SHARED = 1.3;
 /** How much better than without a break it must fit, in logarithms of likelihood. Set so that runs without one stay silent 97 times in 100. */
-const LEAST_GAIN = 4;
+const MIN_GAIN = 4;
 /** What lies so near to the best fit is in the 90 % interval: half the quantile of chi-square with one degree, and a third for errors that share notes. */
 const INTERVAL_DROP = 1.85;
 /** A break that does not make the wobble grow by this much to the end of the sweep is none. */
-const LEAST_RISE = 1.7;
+const MIN_RISE = 1.7;
 
 /**
  * How well errors that grow by known factors fit with the spread that suits them best, as a logarithm of likelihood. By the usual iteration
@@ -94,7 +94,7 @@ interface Fit {
 export const breakTempo = (swept: readonly SweptNote[]): TempoRange | null => {
   const notes = untilApart(swept);
   const told = notes.flatMap(({ bpm, errorMs }) => (errorMs === null ? [] : [{ bpm, errorMs }]));
-  if (told.length < 2 * LEAST_NOTES) return null;
+  if (told.length < 2 * MIN_NOTES) return null;
   const errors = told.map(({ errorMs }) => errorMs);
   const tempos = notes.map(({ bpm }) => bpm);
   const [lowest, highest] = [Math.min(...tempos), Math.max(...tempos)];
@@ -105,7 +105,7 @@ export const breakTempo = (swept: readonly SweptNote[]): TempoRange | null => {
   for (let k = 0; k < PLACES; k += 1) {
     const breakBpm = lowest * (highest / lowest) ** ((k + 0.5) / PLACES);
     const beyond = tempos.filter((bpm) => bpm > breakBpm).length;
-    if (beyond < LEAST_NOTES || notes.length - beyond < LEAST_NOTES) continue;
+    if (beyond < MIN_NOTES || notes.length - beyond < MIN_NOTES) continue;
     const missed = missingLog(notes, breakBpm);
     for (const growth of GROWTHS) {
       const factors = told.map(({ bpm }) => growthAt(bpm, breakBpm, growth));
@@ -114,7 +114,7 @@ export const breakTempo = (swept: readonly SweptNote[]): TempoRange | null => {
     }
   }
   const best = fits.reduce<Fit | null>((top, fit) => (top === null || fit.log > top.log ? fit : top), null);
-  if (!best || best.log - even < LEAST_GAIN || best.rise < LEAST_RISE) return null;
+  if (!best || best.log - even < MIN_GAIN || best.rise < MIN_RISE) return null;
   const near = fits.filter(({ log }) => log > best.log - INTERVAL_DROP).map(({ breakBpm }) => breakBpm);
   // Half a place on either side belongs to it.
   const half = (highest / lowest) ** (0.5 / PLACES);

@@ -4,9 +4,9 @@ export interface MaybeDoubled {
   isDoubled: boolean;
 }
 
-const LEAST_DOUBLED = 3;
+const MIN_DOUBLED = 3;
 /** How much better a beginning must fit than the same share throughout, in logarithms of likelihood. */
-const LEAST_GAIN = 5;
+const MIN_GAIN = 5;
 
 const logOf = (share: number, hits: number, of: number): number =>
   (hits > 0 ? hits * Math.log(share) : 0) + (of > hits ? (of - hits) * Math.log(1 - share) : 0);
@@ -20,7 +20,7 @@ const fit = (hits: number, of: number): number => (of === 0 ? 0 : logOf(hits / o
  */
 export const doubledTempo = (notes: readonly MaybeDoubled[]): number | null => {
   const all = notes.filter(({ isDoubled }) => isDoubled).length;
-  if (all < LEAST_DOUBLED) return null;
+  if (all < MIN_DOUBLED) return null;
   let best = { gain: Number.NEGATIVE_INFINITY, bpm: 0 };
   let before = 0;
   notes.forEach(({ bpm, isDoubled }, k) => {
@@ -30,5 +30,5 @@ export const doubledTempo = (notes: readonly MaybeDoubled[]): number | null => {
     if (k > 0 && isMore && gain > best.gain) best = { gain, bpm };
     if (isDoubled) before += 1;
   });
-  return best.gain >= LEAST_GAIN ? best.bpm : null;
+  return best.gain >= MIN_GAIN ? best.bpm : null;
 };

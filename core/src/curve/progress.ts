@@ -6,12 +6,12 @@ import { type TempoRange, tempoCurve, triedFrom } from './tempo-curve';
 
 /** Stretches of so many days are looked at, and so many of them at most. */
 const PERIOD_DAYS = [7, 28, 91, 182, 364] as const;
-const MOST_PERIODS = 56;
+const MAX_PERIODS = 56;
 
 /** How long the stretches are into which the days from one to another are cut: as short as leaves few enough of them. */
 export const periodDaysFor = (from: string, to: string): number => {
   const days = dayIndex(to) - dayIndex(from) + 1;
-  return PERIOD_DAYS.find((length) => days / length <= MOST_PERIODS) ?? Math.ceil(days / MOST_PERIODS);
+  return PERIOD_DAYS.find((length) => days / length <= MAX_PERIODS) ?? Math.ceil(days / MAX_PERIODS);
 };
 
 /** What a stretch of days tells of a passage's tempos. */
@@ -39,7 +39,7 @@ type Try = ProgressTries['tries'][number];
 /** Tempos as near to each other as this, high against low, are as one for the spread. */
 const SAME_TEMPO = 1.08;
 /** A stretch has a spread from so many repetitions on. */
-const LEAST = 3;
+const MIN = 3;
 
 const isAsked = ({ way, outcome }: Try) => way === null && outcome !== 'not-judged';
 const inBand = (low: number) => (one: Try) => one.spreadMs !== null && one.bpm >= low && one.bpm <= low * SAME_TEMPO;
@@ -48,7 +48,7 @@ const inBand = (low: number) => (one: Try) => one.spreadMs !== null && one.bpm >
 const commonTempo = (periods: readonly (readonly Try[])[]): { lowBpm: number; highBpm: number } | null => {
   const lows = [...new Set(periods.flat().map(({ bpm }) => bpm))];
   const counted = lows.map((low) => {
-    const found = periods.map((own) => own.filter(inBand(low)).length).filter((count) => count >= LEAST);
+    const found = periods.map((own) => own.filter(inBand(low)).length).filter((count) => count >= MIN);
     return { low, stretches: found.length, played: found.reduce((sum, count) => sum + count, 0) };
   });
   const isMore = (one: (typeof counted)[number], other: (typeof counted)[number]) =>
@@ -63,7 +63,7 @@ const commonTempo = (periods: readonly (readonly Try[])[]): { lowBpm: number; hi
 
 const spreadOf = (own: readonly Try[], band: { lowBpm: number } | null): Estimate | null => {
   const spreads = band ? own.filter(inBand(band.lowBpm)).map(({ spreadMs }) => spreadMs as number) : [];
-  return spreads.length >= LEAST ? meanEstimate(mean(spreads), sampleSd(spreads), spreads.length) : null;
+  return spreads.length >= MIN ? meanEstimate(mean(spreads), sampleSd(spreads), spreads.length) : null;
 };
 
 const brokeIn = (own: readonly Try[]): TempoRange | null => {

@@ -4,7 +4,7 @@ import { type Tried, triedFrom } from './tempo-curve';
 /** What was played so many days ago tells half as much. */
 const HALF_LIFE_DAYS = 6;
 /** What was played before so many repetitions says nothing of now: who practises gets better. */
-const MOST_TRIES = 100;
+const MAX_TRIES = 100;
 const DAY_MS = 86_400_000;
 
 /** The repetitions of a variant and a section of a passage. */
@@ -15,7 +15,7 @@ export const ofPart = (tries: PassageTries, part: { variantId: string; sectionId
 export const recentTries = (tries: PassageTries, now: Date): Tried[] =>
   tries
     .filter(({ outcome, way }) => outcome !== 'not-judged' && way === null)
-    .slice(-MOST_TRIES)
+    .slice(-MAX_TRIES)
     .map((one) => {
       const ageDays = Math.max(0, now.getTime() - Date.parse(one.startedAt)) / DAY_MS;
       return triedFrom(one, 0.5 ** (ageDays / HALF_LIFE_DAYS));

@@ -4,7 +4,7 @@ import type { ExpectedNote } from '../time/repetition-plan';
 import type { SweptNote } from './break-tempo';
 
 /** A note is held against so many neighbours on either side, of which so many must have been played. */
-const [REACH, LEAST_NEIGHBOURS] = [2, 3];
+const [REACH, MIN_NEIGHBOURS] = [2, 3];
 
 /**
  * The notes of a repetition whose tempo moved, with the tempo at each and how far off its neighbours it lay. What lags behind a moving
@@ -28,7 +28,7 @@ export const sweptNotes = (
       bpm: (60 * (beat - last.beat)) / (timeS - last.timeS),
       intervalMs: 1000 * (timeS - last.timeS),
       isMissing: own === null,
-      errorMs: own === null || neighbours.length < LEAST_NEIGHBOURS ? null : own - median(neighbours),
+      errorMs: own === null || neighbours.length < MIN_NEIGHBOURS ? null : own - median(neighbours),
     };
   });
 };

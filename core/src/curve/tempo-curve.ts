@@ -59,12 +59,12 @@ const DRAWS = 240;
 /** An interval wider than this, high against low, tells nothing. */
 const WIDEST = 1.5;
 /** Where a chance is reached at no tempo in so many of what may be, it has no tempo. */
-const LEAST_KNOWN = 0.7;
+const MIN_KNOWN = 0.7;
 /** Fewer repetitions than this tell nothing, whatever they are. */
-const LEAST_TRIES = 6;
+const MIN_TRIES = 6;
 
 /** Logarithms of the wobble beyond these tell no more. */
-const [LEAST_LOG, MOST_LOG] = [-2.5, 1.8];
+const [MIN_LOG, MAX_LOG] = [-2.5, 1.8];
 /** By how much the logarithm of the wobble grows for each tenth of tempo; the usual one in the middle (assumed: half again a tenth). */
 const GROWTHS = [0.14, 0.2, 0.28, 0.4, 0.56, 0.78, 1.1];
 const USUAL_GROWTH = 0.4;
@@ -215,14 +215,14 @@ const slipAt = ({ slip, rise }: Judging, share: number): number =>
 
 /** A wobble so many times the usual scatter above what it is at its tempo is a slip, which one note may make. */
 const SLIP_SCATTERS = 3;
-const LEAST_SCATTER = 0.12;
+const MIN_SCATTER = 0.12;
 
 /** Repetitions as they are, but for the wobble of those that slipped: it tells of the slip only. */
 const withoutSlips = (tries: readonly Tried[]): Tried[] => {
   const { fits } = fittedWobble(measuredAt(tries));
   const { value: best } = fits.reduce((top, one) => (one.weight > top.weight ? one : top));
   const above = ({ demand, bpm }: Tried) => (demand === null ? 0 : logOf(demand) - logWobble(best, bpm));
-  const scatter = Math.max(LEAST_SCATTER, 1.4826 * median(tries.map((one) => Math.abs(above(one)))));
+  const scatter = Math.max(MIN_SCATTER, 1.4826 * median(tries.map((one) => Math.abs(above(one)))));
   return tries.map((one) => (!one.isClean && above(one) > SLIP_SCATTERS * scatter ? { ...one, demand: null } : one));
 };
 
@@ -251,7 +251,7 @@ const fittedJudging = (tries: readonly Tried[], edge: number) => {
   return weighted(values, logs);
 };
 
-const logOf = (demand: number): number => Math.min(MOST_LOG, Math.max(LEAST_LOG, Math.log(Math.max(1e-3, demand))));
+const logOf = (demand: number): number => Math.min(MAX_LOG, Math.max(MIN_LOG, Math.log(Math.max(1e-3, demand))));
 
 /** Draws by weight at evenly spread places: less noisy than draws one by one. */
 const draws = <Value>(from: readonly Weighted<Value>[], offset: () => number): Value[] => {
@@ -280,7 +280,7 @@ interface Draw extends Wobble, Judging {
 /** Places of a standard normal distribution, each with the same chance. */
 const NORMAL_PLACES = [-1.83, -1.28, -0.97, -0.73, -0.52, -0.34, -0.17, 0, 0.17, 0.34, 0.52, 0.73, 0.97, 1.28, 1.83];
 const TABLE_STEP = 0.02;
-const TABLE_LENGTH = 1 + Math.round(-LEAST_LOG / TABLE_STEP);
+const TABLE_LENGTH = 1 + Math.round(-MIN_LOG / TABLE_STEP);
 /** {@link insideChance} by steps down from 0, for each of {@link STAKES}. */
 const insideTables = (notes: number): number[][] =>
   STAKES.map(([share]) => Array.from({ length: TABLE_LENGTH }, (_, k) => insideChance(-k * TABLE_STEP, share * notes)));
@@ -310,7 +310,7 @@ const tempoIn = (draw: Draw, wanted: number): number | null => {
 
 const rangeOf = (tempos: readonly (number | null)[]): TempoRange | null => {
   const known = tempos.filter((bpm) => bpm !== null).sort((a, b) => a - b);
-  if (known.length < LEAST_KNOWN * tempos.length) return null;
+  if (known.length < MIN_KNOWN * tempos.length) return null;
   const [low, bpm, high] = [0.05, 0.5, 0.95].map((share) => quantileSorted(known, share) as number) as [number, number, number];
   return high > WIDEST * low ? null : { bpm, low, high };
 };
@@ -323,7 +323,7 @@ const rangeOf = (tempos: readonly (number | null)[]): TempoRange | null => {
  */
 export const tempoCurve = (tries: readonly Tried[]): TempoCurve | null => {
   const weighty = tries.filter(({ weight }) => weight > 0.01);
-  if (weighty.filter(({ demand }) => demand !== null).length < LEAST_TRIES) return null;
+  if (weighty.filter(({ demand }) => demand !== null).length < MIN_TRIES) return null;
   const told = withoutSlips(weighty);
   const measured = measuredAt(told);
   const { count, fits } = fittedWobble(measured);

@@ -2,14 +2,14 @@ import { mean, sampleSd } from '../stats/summary';
 import type { SweptNote } from './break-tempo';
 
 /** Fewer notes of a place than this, or of all others, tell nothing. */
-const LEAST_NOTES = 4;
+const MIN_NOTES = 4;
 /**
  * How far a place must stand out of all others, in standard errors, for each doubling of how many places there are: of many places
  * one stands out by chance. Set so that sweeps in which no note went first stay silent 95 times in 100.
  */
-const [LEAST_STANDING, MORE_FOR_TWICE] = [2.1, 0.2];
+const [MIN_STANDING, MORE_FOR_TWICE] = [2.1, 0.2];
 /** So many are named at most. */
-const MOST_NAMED = 2;
+const MAX_NAMED = 2;
 /** Looked at from a little under the break on: that is where it begins. */
 const FROM_SHARE = 0.97;
 
@@ -41,22 +41,22 @@ export const wentFirst = (swept: readonly SweptNote[], places: readonly number[]
     if (isMissing) return [{ place, tempo: bpm, share: 0.5 }];
     return errorMs === null ? [] : [{ place, tempo: bpm, share: Math.min(0.5, Math.abs(errorMs) / intervalMs) }];
   });
-  if (beyond.length < 3 * LEAST_NOTES) return [];
+  if (beyond.length < 3 * MIN_NOTES) return [];
   // The logarithm of next to nothing would outweigh everything else. All notes grow worse with the tempo: that is taken out.
   const least = 0.15 * mean(beyond.map(({ share }) => share));
   const sizes = withoutTrend(beyond.map(({ place, tempo, share }) => ({ place, tempo, size: Math.log(share + least) })));
   const spread = sampleSd(sizes.map(({ size }) => size));
   const all = [...new Set(sizes.map(({ place }) => place))];
-  const needed = LEAST_STANDING + MORE_FOR_TWICE * Math.log2(Math.max(1, all.length));
+  const needed = MIN_STANDING + MORE_FOR_TWICE * Math.log2(Math.max(1, all.length));
   return all
     .flatMap((place) => {
       const own = sizes.filter((one) => one.place === place).map(({ size }) => size);
       const others = sizes.filter((one) => one.place !== place).map(({ size }) => size);
-      if (own.length < LEAST_NOTES || others.length < LEAST_NOTES || spread === 0) return [];
+      if (own.length < MIN_NOTES || others.length < MIN_NOTES || spread === 0) return [];
       const standing = (mean(own) - mean(others)) / (spread * Math.sqrt(1 / own.length + 1 / others.length));
       return standing > needed ? [{ place, standing }] : [];
     })
     .sort((a, b) => b.standing - a.standing)
-    .slice(0, MOST_NAMED)
+    .slice(0, MAX_NAMED)
     .map(({ place }) => place);
 };

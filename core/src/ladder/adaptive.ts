@@ -30,23 +30,23 @@ const State = z.object({
 });
 type AdaptiveState = z.infer<typeof State>;
 
-const MOST_TRIES = 60;
+const MAX_TRIES = 60;
 /** Where it is not known how many notes a repetition had. */
 const USUAL_NOTES = 16;
 /** What a night takes of the weight of what was played before it: what is known widens between days. */
 const NIGHT = 0.75;
-const LEAST_WEIGHT = 0.05;
+const MIN_WEIGHT = 0.05;
 const STUCK = 2;
 /**
  * In turn it asks a little less and a little more than is wanted, as shares of clean repetitions: what was never tried far apart tells
  * neither how fast it gets harder nor where it is easy.
  */
 const ASIDE = [0, 0, -0.25, 0, 0.1];
-const MOST_WANTED = 0.92;
+const MAX_WANTED = 0.92;
 /** What slips allow at no tempo is not waited for: at most this share of what is clean when slow. */
 const OF_THE_BEST = 0.95;
 /** It goes down by this share of the tempo at most, unless it came apart. */
-const MOST_DOWN = 0.15;
+const MAX_DOWN = 0.15;
 /** Nearer than this it stays where it is. */
 const NEAR_BPM = 1;
 
@@ -54,7 +54,7 @@ const aged = (state: AdaptiveState, day: number): AdaptiveState => {
   const nights = state.day === null ? 0 : Math.max(0, Math.min(30, day - state.day));
   const tries = state.tries
     .map((one) => ({ ...one, weight: one.weight * NIGHT ** nights }))
-    .filter(({ weight }) => weight >= LEAST_WEIGHT);
+    .filter(({ weight }) => weight >= MIN_WEIGHT);
   return { ...state, tries, day };
 };
 
@@ -104,7 +104,7 @@ export const ADAPTIVE: School<z.infer<typeof Options>, AdaptiveState> = {
     const before = aged(state, aim.day ?? 0);
     const seen: AdaptiveState = {
       ...before,
-      tries: [...before.tries, triedOf(played)].slice(-MOST_TRIES),
+      tries: [...before.tries, triedOf(played)].slice(-MAX_TRIES),
       inARow: isClean ? before.inARow + 1 : 0,
       stuck: isClean ? 0 : before.stuck + STUCK_BY[verdict.outcome],
       turn: before.turn + 1,
@@ -123,8 +123,8 @@ export const ADAPTIVE: School<z.infer<typeof Options>, AdaptiveState> = {
     }
     const least = Math.max(10, Math.round(aim.startBpm / 2));
     const aside = ASIDE[seen.turn % ASIDE.length] as number;
-    const share = Math.min(MOST_WANTED, wantedPct / 100 + aside, OF_THE_BEST * curve.cleanChance(least));
-    const far = verdict.outcome === 'broken' ? least : Math.max(least, Math.round(bpm * (1 - MOST_DOWN)));
+    const share = Math.min(MAX_WANTED, wantedPct / 100 + aside, OF_THE_BEST * curve.cleanChance(least));
+    const far = verdict.outcome === 'broken' ? least : Math.max(least, Math.round(bpm * (1 - MAX_DOWN)));
     const wanted = tempoWith(curve, share, far, Math.max(far, bpm + stepBpm));
     const percent = (at: number) => Math.round(100 * curve.cleanChance(at));
     const next = Math.min(aim.goalBpm, bpm + stepBpm, wanted);

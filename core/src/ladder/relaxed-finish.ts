@@ -11,11 +11,11 @@ const CLEANS = 3;
 /** It begins to fall apart where so few of the last few were clean. */
 const [LOOK_BACK, AT_MOST_CLEAN] = [6, 2];
 /** Not before something was played. */
-const LEAST_PLAYED = 10;
+const MIN_PLAYED = 10;
 
 /** Whether it begins to fall apart, by what was clean of a take so far. */
 export const fallsApart = (clean: readonly boolean[]): boolean =>
-  clean.length >= LEAST_PLAYED && clean.includes(true) && clean.slice(-LOOK_BACK).filter((one) => one).length <= AT_MOST_CLEAN;
+  clean.length >= MIN_PLAYED && clean.includes(true) && clean.slice(-LOOK_BACK).filter((one) => one).length <= AT_MOST_CLEAN;
 
 /** The first step of a relaxed finish. */
 export const beginFinish = <State>(state: State, { bpm }: Pick<Played, 'bpm'>): Answer<State> =>

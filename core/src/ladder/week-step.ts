@@ -26,7 +26,7 @@ const State = z.object({
 type WeekState = z.infer<typeof State>;
 
 /** So many repetitions, and so large a share of them clean, make a good day. */
-const [LEAST_A_DAY, GOOD_SHARE] = [4, 0.7];
+const [MIN_A_DAY, GOOD_SHARE] = [4, 0.7];
 const STUCK = 3;
 /** So many repetitions that were not clean with ease end the search of the first day. */
 const FOUND = 2;
@@ -36,7 +36,7 @@ const RELIEF = 0.5;
 /** A new day: the last one is counted, where it was played enough to tell. */
 const onDay = (state: WeekState, day: number): WeekState => {
   if (state.day === day) return state;
-  const told = state.played >= LEAST_A_DAY;
+  const told = state.played >= MIN_A_DAY;
   const wasGood = told && state.clean >= GOOD_SHARE * state.played;
   const goodDays = state.goodDays + (wasGood ? 1 : 0);
   return { ...state, goodDays, day, played: 0, clean: 0, inARow: 0, stuck: 0 };

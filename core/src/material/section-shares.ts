@@ -1,4 +1,4 @@
-import { LEAST_REPETITIONS, usableRepetitions } from '../across/usable';
+import { MIN_REPETITIONS, usableRepetitions } from '../across/usable';
 import { holm } from '../across/weak-links';
 import { beats } from '../schema/beats';
 import { barStarts } from '../schema/frame';
@@ -102,7 +102,7 @@ export const sectionShares = (passage: Passage, takes: readonly Played[]): Secti
   const all = played.flat();
   const count = Math.max(...own.map(({ differences }) => differences.length));
   const probabilities = own.map(({ differences }) => {
-    const sd = differences.length >= LEAST_REPETITIONS ? sampleSd(differences) : 0;
+    const sd = differences.length >= MIN_REPETITIONS ? sampleSd(differences) : 0;
     if (sd === 0) return 1;
     return studentTProbability((mean(differences) * Math.sqrt(differences.length)) / sd, differences.length - 1);
   });
@@ -125,7 +125,7 @@ export const sectionShares = (passage: Passage, takes: readonly Played[]): Secti
     offPct: notes.length ? Math.round(100 * rate(notes)) : null,
     sharePct: total > 0 ? Math.round((100 * (weights[k] as number)) / total) : 0,
   }));
-  if (count < LEAST_REPETITIONS) return { shares, why: why('sections-few', { count, needed: LEAST_REPETITIONS }) };
+  if (count < MIN_REPETITIONS) return { shares, why: why('sections-few', { count, needed: MIN_REPETITIONS }) };
   if (!hardest) return { shares, why: why('sections-even', { count }) };
   const elsewhere = all.filter(({ bar }) => !hardest.isIn.has(bar));
   return {

@@ -29,7 +29,7 @@ export const settleDoubled = (onsets: readonly Onset[]): Onset[] => {
 };
 
 /** Fewer notes say nothing about what is usual among them. */
-const LEAST_NOTES = 6;
+const MIN_NOTES = 6;
 /** A note is out of the ordinary this far from the median, in robust standard deviations, and at least this far in decibels. */
 const FAR = 3.5;
 const GHOSTED_DB = 10;
@@ -41,7 +41,7 @@ const OVERLAP_SHARE = 0.35;
 
 /** The values that lie below what is usual by so many decibels. */
 const below = (notes: readonly { index: number; value: number }[], leastDb: number) => {
-  if (notes.length < LEAST_NOTES) return [];
+  if (notes.length < MIN_NOTES) return [];
   const values = notes.map(({ value }) => value);
   const usual = median(values);
   const limit = Math.max(leastDb, FAR * robustSd(values));

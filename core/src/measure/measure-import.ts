@@ -14,7 +14,7 @@ import { constantTempo, openTempo } from '../time/tempo-map';
 import { analyseRepetition, storedFigures } from './analyse-repetition';
 
 /** A repetition in a file has at least this share of its notes; less is tuning up or talk. */
-const LEAST_SHARE = 0.5;
+const MIN_SHARE = 0.5;
 
 /** The next repetition begins at least this long after the last note. */
 const AFTER_S = 0.1;
@@ -51,7 +51,7 @@ const repetitionFrom = (onsets: readonly Onset[], firstS: number, index: number,
       gap: false,
     });
     const heard = analysed.notes.filter((note) => note.onsetS !== null);
-    if (heard.length < LEAST_SHARE * notes.length) return null;
+    if (heard.length < MIN_SHARE * notes.length) return null;
     const middleS = median(heard.map((note) => (note.onsetS as number) - note.expectedS));
     if (pass === 1) {
       return {

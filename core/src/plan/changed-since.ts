@@ -7,7 +7,7 @@ import type { CleanDay } from './goal-range';
 /** Around a date so many practice days count, none farther from it than this. */
 const DAYS_EACH = 6;
 const REACH_DAYS = 28;
-const LEAST_EACH = 3;
+const MIN_EACH = 3;
 
 /** The days with a clean tempo nearest before a date, itself among them. */
 const daysBefore = (history: readonly CleanDay[], date: string): CleanDay[] =>
@@ -24,8 +24,8 @@ export const changedSince = (history: readonly CleanDay[], from: string, to: str
     history.filter(({ day }) => day > from),
     to,
   );
-  if (before.length < LEAST_EACH || after.length < LEAST_EACH)
-    return why('changed-too-few', { before: before.length, after: after.length, needed: LEAST_EACH });
+  if (before.length < MIN_EACH || after.length < MIN_EACH)
+    return why('changed-too-few', { before: before.length, after: after.length, needed: MIN_EACH });
   const [one, other] = [before, after].map((days) => days.map(({ bestCleanBpm }) => Math.log(bestCleanBpm))) as [
     number[],
     number[],

@@ -12,7 +12,7 @@ export interface DayMinutes {
 const MISSED_UNDER_MIN = 0.5;
 /** A missed day is not owed whole: the next day takes on this share of it, and no more than this. */
 const MOVED_SHARE = 1 / 3;
-const MOST_MOVED_MIN = 10;
+const MAX_MOVED_MIN = 10;
 
 /** So long is a day that is played on though the week has it as one of rest: enough to begin with, short enough to be one. */
 export const SHORT_DAY_MIN = 15;
@@ -37,7 +37,7 @@ export const dayMinutes = (
   const played = playedMin(yesterday);
   const isMissed = owed > 0 && played !== null && played < MISSED_UNDER_MIN;
   if (isMissed && planned === 0) return { minutes: owed, why: why('day-moved', { minutes: owed }) };
-  const more = isMissed ? Math.min(MOST_MOVED_MIN, Math.round(MOVED_SHARE * owed)) : 0;
+  const more = isMissed ? Math.min(MAX_MOVED_MIN, Math.round(MOVED_SHARE * owed)) : 0;
   if (more > 0) return { minutes: planned + more, why: why('day-longer', { minutes: planned, more }) };
   if (planned > 0) return { minutes: planned, why: why('day-week', { minutes: planned }) };
   return always

@@ -1,6 +1,6 @@
 import { byGrid } from '../across/across-repetitions';
 import { weakestHeard } from '../across/finding';
-import { LEAST_REPETITIONS, usableRepetitions } from '../across/usable';
+import { MIN_REPETITIONS, usableRepetitions } from '../across/usable';
 import { weakLinks } from '../across/weak-links';
 import type { WeakSpot } from '../schema/practice';
 import type { Repetition, Take } from '../schema/take';
@@ -32,7 +32,7 @@ const lastLengthS = ({ notes, downbeatS }: Repetition): number => {
 const weakSpotOf = (take: Pick<Take, 'drills' | 'repetitions'>): WeakSpot | null => {
   const [most] = byGrid([take]);
   const notes = usableRepetitions(most?.repetitions ?? []).map((repetition) => repetition.notes);
-  const weakest = notes.length < LEAST_REPETITIONS ? undefined : weakestHeard(weakLinks(notes));
+  const weakest = notes.length < MIN_REPETITIONS ? undefined : weakestHeard(weakLinks(notes));
   return weakest && most ? { note: weakest.from + 1, of: most.grid.events.length, ms: weakest.biasMs.value } : null;
 };
 

@@ -19,10 +19,10 @@ const EXPANDS = 2;
 const FIRST_DAYS = 2;
 const LONGEST_DAYS = 60;
 /** Fewer openings tell nothing of how fast one forgets. */
-const LEAST_OPENINGS = 6;
+const MIN_OPENINGS = 6;
 /** In these days, and when this much was played, one that was only played fast comes back slow. */
 const LOOK_BACK_DAYS = 21;
-const LEAST_S = 300;
+const MIN_S = 300;
 const MOSTLY_FAST = 0.8;
 
 /** After how many days the bearable share is lost. */
@@ -52,7 +52,7 @@ export const dueOf = (
   const goneDays = dayIndex(today) - dayIndex(last);
   const recent = days.filter(({ day }) => dayIndex(today) - dayIndex(day) <= LOOK_BACK_DAYS);
   const [playedS, fastS] = [recent.reduce((sum, one) => sum + one.playedS, 0), recent.reduce((sum, one) => sum + one.fastS, 0)];
-  if (playedS >= LEAST_S && fastS > MOSTLY_FAST * playedS)
+  if (playedS >= MIN_S && fastS > MOSTLY_FAST * playedS)
     return {
       inDays: goneDays > 0 ? 0 : 1,
       intervalDays: 1,
@@ -61,7 +61,7 @@ export const dueOf = (
   const kept = longestKept(openings);
   const expanding = Math.max(FIRST_DAYS, EXPANDS * kept);
   const bearable = bearableDays(forgetting);
-  const isKnown = forgetting.count >= LEAST_OPENINGS;
+  const isKnown = forgetting.count >= MIN_OPENINGS;
   const intervalDays = Math.max(1, Math.round(Math.min(LONGEST_DAYS, isKnown ? Math.min(expanding, bearable) : expanding)));
   const inDays = intervalDays - goneDays;
   const values = { days: goneDays, interval: intervalDays };

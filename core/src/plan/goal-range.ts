@@ -17,8 +17,8 @@ export interface GoalRange {
 }
 
 /** Fewer days, or days closer together, tell nothing. */
-const LEAST_DAYS = 8;
-const LEAST_SPAN = 14;
+const MIN_DAYS = 8;
+const MIN_SPAN = 14;
 /** Farther ahead nothing is said. */
 const HORIZON_DAYS = 180;
 const STEP_DAYS = 7;
@@ -56,8 +56,8 @@ export const goalRange = (history: readonly CleanDay[], goalBpm: number, today: 
   const last = history.at(-1);
   const first = history[0];
   if (last && Math.max(...history.map(({ bestCleanBpm }) => bestCleanBpm)) >= goalBpm) return unknown('goal-was-clean');
-  if (!first || !last || history.length < LEAST_DAYS || dayIndex(last.day) - dayIndex(first.day) < LEAST_SPAN)
-    return unknown('goal-too-few', { days: history.length, needed: LEAST_DAYS });
+  if (!first || !last || history.length < MIN_DAYS || dayIndex(last.day) - dayIndex(first.day) < MIN_SPAN)
+    return unknown('goal-too-few', { days: history.length, needed: MIN_DAYS });
   const indexes = history.map(({ day }) => dayIndex(day));
   const logs = history.map(({ bestCleanBpm }) => Math.log(bestCleanBpm));
   const levels = levelsOf(logs);

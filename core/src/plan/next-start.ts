@@ -17,7 +17,7 @@ const SHARE_UNDER = 0.05;
 /** Wobble grows by about half for each tenth of tempo beyond what is easy (assumed; a player's own curve may be steeper). */
 const GROWTH_A_TENTH = 1.5;
 /** It goes down by a little at least, and by half at most. */
-const [LEAST_SHARE, MOST_SHARE] = [0.05, 0.5];
+const [MIN_SHARE, MAX_SHARE] = [0.05, 0.5];
 /** What came apart has no wobble to go by. */
 const APART_SHARE = 0.2;
 
@@ -28,7 +28,7 @@ const APART_SHARE = 0.2;
 export const shareToClean = (demand: number | null): number => {
   if (demand === null) return APART_SHARE;
   const tenths = Math.log(Math.max(1, demand)) / Math.log(GROWTH_A_TENTH);
-  return Math.min(MOST_SHARE, Math.max(LEAST_SHARE, 0.1 * tenths));
+  return Math.min(MAX_SHARE, Math.max(MIN_SHARE, 0.1 * tenths));
 };
 
 const feltGood = ({ ease }: Outcome) => ease !== 'tense' && ease !== 'pain';

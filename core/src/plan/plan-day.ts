@@ -42,22 +42,22 @@ const WARM_UP_SHARE = 0.12;
 const WARM_UP_MIN = [2, 5] as const;
 const MUSIC_MIN = [3, 8] as const;
 /** Shorter days have no warm-up block, no music at the end. */
-const LEAST_FOR_WARM_UP = 10;
-const LEAST_FOR_MUSIC = 15;
+const MIN_FOR_WARM_UP = 10;
+const MIN_FOR_MUSIC = 15;
 /** A visit takes so long, and all visits no more than this share of the work. */
 const VISIT_MIN = 4;
 const VISITS_SHARE = 0.4;
 /** Less than this is no block. */
-const LEAST_MIN = 2;
+const MIN_MIN = 2;
 const EDGE_MIN = 6;
-const MOST_EDGES = 3;
+const MAX_EDGES = 3;
 const METHOD_SHARE = 0.4;
 /** Slow work, and music at ease, as shares of the goal and of the best clean tempo. */
 const SLOW_OF_GOAL = 2 / 3;
 const WARM_OF_BEST = 0.6;
 const EASE_OF_BEST = 0.85;
 /** Slower than this share of its goal a passage is no music yet. */
-const LEAST_MUSICAL = 0.45;
+const MIN_MUSICAL = 0.45;
 
 const clamped = (value: number, [low, high]: readonly [number, number]): number => Math.min(high, Math.max(low, value));
 const idOf = ({ course }: PlanItem): string => courseId(course);
@@ -151,9 +151,9 @@ const addWarmUp = (making: Making, { items, settings }: PlanInput, totalMin: num
         (b.bestCleanBpm as number) / b.course.goalBpm - (a.bestCleanBpm as number) / a.course.goalBpm ||
         idOf(a).localeCompare(idOf(b)),
     );
-  if (!warm || totalMin < LEAST_FOR_WARM_UP) return;
+  if (!warm || totalMin < MIN_FOR_WARM_UP) return;
   const minutes = Math.min(roomFor(making, warm, settings.capMin), clamped(Math.round(WARM_UP_SHARE * totalMin), WARM_UP_MIN));
-  if (minutes < LEAST_MIN) return;
+  if (minutes < MIN_MIN) return;
   const best = warm.bestCleanBpm as number;
   const bpm = clampBpm(Math.round(WARM_OF_BEST * Math.min(best, warm.course.goalBpm)));
   const reason = why('block-warm-up', { bpm, best });
@@ -163,11 +163,11 @@ const addWarmUp = (making: Making, { items, settings }: PlanInput, totalMin: num
 /** Music for the end, loose; its minutes are set aside. Null where there is none, or no time. */
 const musicAtTheEnd = (making: Making, { items, settings }: PlanInput, totalMin: number): Draft | null => {
   const [music] = items
-    .filter(({ isMusic, bestCleanBpm, course }) => isMusic && (bestCleanBpm ?? 0) >= LEAST_MUSICAL * course.goalBpm)
+    .filter(({ isMusic, bestCleanBpm, course }) => isMusic && (bestCleanBpm ?? 0) >= MIN_MUSICAL * course.goalBpm)
     .sort((a, b) => a.lastDay.localeCompare(b.lastDay) || idOf(a).localeCompare(idOf(b)));
-  if (!music || totalMin < LEAST_FOR_MUSIC) return null;
+  if (!music || totalMin < MIN_FOR_MUSIC) return null;
   const minutes = Math.min(roomFor(making, music, settings.capMin), clamped(Math.round(WARM_UP_SHARE * totalMin), MUSIC_MIN));
-  if (minutes < LEAST_MIN) return null;
+  if (minutes < MIN_MIN) return null;
   spend(making, music, minutes);
   const bpm = clampBpm(Math.round(EASE_OF_BEST * Math.min(music.bestCleanBpm as number, music.course.goalBpm)));
   return block(music, 'musical', minutes, why('block-musical'), { purpose: 'musical', startBpm: bpm });
@@ -180,8 +180,8 @@ const addVisits = (making: Making, input: PlanInput): void => {
   for (const item of dueOnes(input)) {
     const minutes = Math.min(VISIT_MIN, roomFor(making, item, settings.capMin));
     const isOneMore = making.drafts.some(({ kind }) => kind === 'revisit');
-    if (minutes < LEAST_MIN || (isOneMore && making.leftMin - minutes < untilMin)) {
-      const isCapped = settings.capMin - spentOn(making, item) < LEAST_MIN;
+    if (minutes < MIN_MIN || (isOneMore && making.leftMin - minutes < untilMin)) {
+      const isCapped = settings.capMin - spentOn(making, item) < MIN_MIN;
       making.leftOut.push({
         course: keyOf(item.course),
         title: item.title,
@@ -197,18 +197,18 @@ const addVisits = (making: Making, input: PlanInput): void => {
 /** One passage's work: its weak spot, its edge as far as fast work is allowed, and slow work for the rest. */
 const addEdge = (making: Making, item: PlanItem, minutes: number, slowPct: number | null): void => {
   let own = minutes;
-  if (item.weak && own >= 2 * LEAST_MIN + 1) {
+  if (item.weak && own >= 2 * MIN_MIN + 1) {
     const { note, of, ms } = item.weak;
-    const onMethod = Math.max(LEAST_MIN, Math.round(METHOD_SHARE * own));
+    const onMethod = Math.max(MIN_MIN, Math.round(METHOD_SHARE * own));
     const uses = drillsForSpot(of, note)[0]?.uses ?? [];
     put(making, item, block(item, 'method', onMethod, why('block-method', { note, ms }), { uses }));
     own -= onMethod;
   }
   const allowed = isFast(item) ? Math.max(0, Math.min(own, making.fastLeftMin)) : own;
-  const atEdge = allowed >= LEAST_MIN ? allowed : 0;
+  const atEdge = allowed >= MIN_MIN ? allowed : 0;
   if (atEdge > 0) put(making, item, block(item, 'edge', atEdge, edgeWhy(item)));
   if (isFast(item)) making.fastLeftMin -= atEdge;
-  if (own - atEdge >= LEAST_MIN) put(making, item, slowBlock(item, own - atEdge, why('block-slow', { slow: slowPct ?? 0 })));
+  if (own - atEdge >= MIN_MIN) put(making, item, slowBlock(item, own - atEdge, why('block-slow', { slow: slowPct ?? 0 })));
 };
 
 /** The work of the day: a few passages at their edge; what the caps leave over goes to slow work on what has room. */
@@ -217,12 +217,12 @@ const addWork = (making: Making, input: PlanInput): void => {
   const visited = new Set(making.drafts.filter(({ kind }) => kind === 'revisit').map(({ course }) => courseId(course)));
   const wanted = atWork(input);
   const edges = wanted
-    .filter((item) => roomFor(making, item, capMin) >= LEAST_MIN && !visited.has(idOf(item)))
-    .slice(0, Math.max(1, Math.min(MOST_EDGES, Math.floor(making.leftMin / EDGE_MIN))));
-  const share = Math.max(LEAST_MIN, Math.floor(making.leftMin / Math.max(1, edges.length)));
+    .filter((item) => roomFor(making, item, capMin) >= MIN_MIN && !visited.has(idOf(item)))
+    .slice(0, Math.max(1, Math.min(MAX_EDGES, Math.floor(making.leftMin / EDGE_MIN))));
+  const share = Math.max(MIN_MIN, Math.floor(making.leftMin / Math.max(1, edges.length)));
   for (const item of edges) {
     const minutes = Math.min(roomFor(making, item, capMin), share);
-    if (minutes >= LEAST_MIN) addEdge(making, item, minutes, slowPct);
+    if (minutes >= MIN_MIN) addEdge(making, item, minutes, slowPct);
   }
   for (const item of wanted) {
     if (!edges.includes(item) && roomFor(making, item, capMin) >= EDGE_MIN)

@@ -93,7 +93,7 @@ export const anyLearner = (seed: number): Learner => {
 const NOTES = 17;
 const tolerance = TOLERANCE_PRESETS.secure;
 /** Beyond this share of what was there to begin with, hardly anything is gained. */
-const MOST_GAIN = 0.6;
+const MAX_GAIN = 0.6;
 
 /** The easy tempo of a learner as practice and tiredness left it. */
 export const easyNow = ({ easyBpm, tires }: Learner, { gained, playedToday }: LearnerState): number =>
@@ -136,7 +136,7 @@ export const repetitionOf = (learner: Learner, bpm: number, seed: number, state 
 
 /** A learner after a repetition: a little better, a little more tired. */
 export const afterRepetition = ({ gain }: Learner, { gained, playedToday }: LearnerState): LearnerState => ({
-  gained: gained + gain * Math.max(0, 1 - gained / MOST_GAIN),
+  gained: gained + gain * Math.max(0, 1 - gained / MAX_GAIN),
   playedToday: playedToday + 1,
 });
 

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { MomentSchema } from './ids';
-import { ascending, MOST_BEATS } from './tempo';
+import { ascending, MAX_BEATS } from './tempo';
 
 /** No sound to play along with is larger, or longer: it is taken into memory whole. */
 export const LARGEST_ACCOMPANIMENT_BYTES = 300_000_000;
@@ -10,7 +10,7 @@ const TimesSchema = z.array(z.number().min(0)).refine(ascending, { message: 'Tim
 
 /** Where the beats of a recording are. Times in seconds from its start. */
 export const BeatsOfSchema = z.object({
-  timesS: TimesSchema.max(MOST_BEATS),
+  timesS: TimesSchema.max(MAX_BEATS),
   /** What was heard to begin in it: taps and corrections are moved to these. */
   onsetsS: TimesSchema.max(200_000),
   /** How many of the beats, 0…1, have an onset within reach, as they were found; null where the player placed them all. */

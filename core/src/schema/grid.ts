@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { BeatsSchema, NameIdSchema } from './ids';
 import { ArticulationSchema, DynamicSchema, FrameShape, MarksSchema, PitchSchema } from './notation';
-import { ascending, MOST_BEATS } from './tempo';
+import { ascending, MAX_BEATS } from './tempo';
 import { ReasonSchema } from './verdict';
 import { WhySchema } from './why';
 
@@ -64,7 +64,7 @@ export const AlongSchema = z.object({
   accompanimentId: z.uuid(),
   title: z.string(),
   fromBeat: z.number().int().min(0),
-  timesS: z.array(z.number().min(0)).min(2).max(MOST_BEATS).refine(ascending, { message: 'Beats follow one another in time.' }),
+  timesS: z.array(z.number().min(0)).min(2).max(MAX_BEATS).refine(ascending, { message: 'Beats follow one another in time.' }),
   /** How far its beats lie off an even pulse, as a standard deviation, at its own speed. */
   wobbleMs: z.number().min(0),
 });

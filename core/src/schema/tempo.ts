@@ -36,12 +36,12 @@ export const RampTempoSchema = z.object({
 export const ascending = (times: readonly number[]): boolean => times.every((time, k) => k === 0 || time > (times[k - 1] ?? 0));
 
 /** Most beats that one repetition, or one recording, may have. */
-export const MOST_BEATS = 20_000;
+export const MAX_BEATS = 20_000;
 
 /** Beats that someone played: the time of each from the first downbeat, in seconds, level beyond them. */
 export const BeatsTempoSchema = z.object({
   kind: z.literal('beats'),
-  timesS: z.array(z.number()).min(2).max(MOST_BEATS).refine(ascending, { message: 'Beats follow one another in time.' }),
+  timesS: z.array(z.number()).min(2).max(MAX_BEATS).refine(ascending, { message: 'Beats follow one another in time.' }),
   /** How far single beats lie off an even pulse, as a standard deviation. */
   wobbleMs: z.number().min(0),
 });

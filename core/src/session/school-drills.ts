@@ -8,9 +8,9 @@ import type { Drill } from '../schema/grid';
 /** In at least so many bars. */
 const SWEEP_BARS = 32;
 /** Bursts go round over so many places of the passage at most. */
-const MOST_BURSTS = 6;
+const MAX_BURSTS = 6;
 /** A take has so many drills at most. */
-const MOST_DRILLS = 64;
+const MAX_DRILLS = 64;
 
 /** What is played for a school that asks for something else than the drill itself, made of that drill. */
 const MAKERS: Record<Exclude<Way, 'asked'>, (drill: Drill) => Drill[]> = {
@@ -22,7 +22,7 @@ const MAKERS: Record<Exclude<Way, 'asked'>, (drill: Drill) => Drill[]> = {
         [1, SCHOOL_SWEEP_SHARES[1]],
       ]),
     })),
-  burst: ({ grid }) => BURST.drills(grid, BURST.parameters.parse({})).slice(0, MOST_BURSTS),
+  burst: ({ grid }) => BURST.drills(grid, BURST.parameters.parse({})).slice(0, MAX_BURSTS),
 };
 
 /** The drills of a take: those that were chosen, then what its school asks for besides. */
@@ -30,7 +30,7 @@ export const withSchoolDrills = (chosen: readonly Drill[], schoolId: string): Dr
   const [first] = chosen;
   if (!first) return [];
   const asked = (schoolOf(schoolId).ways ?? []).flatMap((way) => MAKERS[way](first).map((drill) => ({ ...drill, way })));
-  return [...chosen.slice(0, MOST_DRILLS - asked.length), ...asked];
+  return [...chosen.slice(0, MAX_DRILLS - asked.length), ...asked];
 };
 
 /** How many of a take's drills were chosen: the others come after them. */

@@ -21,8 +21,8 @@ export type Calibration =
 
 /** A burst is found where the recording resembles it this closely (normalised correlation). */
 const RESEMBLES = 0.45;
-const LEAST_FOUND = 6;
-const MOST_SPREAD_MS = 2;
+const MIN_FOUND = 6;
+const MAX_SPREAD_MS = 2;
 const SILENCE = 1e-4;
 
 const SENTENCES = {
@@ -64,12 +64,12 @@ export const calibrate = (samples: Float32Array, frames: readonly number[], samp
   const burst = calibrationBurst(sampleRateHz);
   const reach = Math.round(CALIBRATION.longestS * sampleRateHz);
   const delays = frames.map((frame) => findBurst(samples, burst, frame, reach)).filter((delay) => delay !== null);
-  if (delays.length < LEAST_FOUND) return refuse('not-found');
+  if (delays.length < MIN_FOUND) return refuse('not-found');
   const centre = median(delays);
   const nearest = [...delays]
     .sort((a, b) => Math.abs(a - centre) - Math.abs(b - centre))
     .slice(0, Math.ceil(0.8 * delays.length));
   const spreadMs = ((Math.max(...nearest) - Math.min(...nearest)) / sampleRateHz) * 1000;
-  if (spreadMs > MOST_SPREAD_MS) return refuse('unsteady');
+  if (spreadMs > MAX_SPREAD_MS) return refuse('unsteady');
   return { ok: true, latencyS: centre / sampleRateHz, spreadMs, found: delays.length };
 };

@@ -90,7 +90,7 @@ export const createAttackReader = (sampleRateHz: number): AttackReader => {
 };
 
 /** Before so many attacks were read, nothing is usual. */
-const LEAST_REMEMBERED = 4;
+const MIN_REMEMBERED = 4;
 
 /** What is thought of an attack: how likely it is doubled (natural log-odds), and then the gap in seconds. */
 export interface MaybeDoubled {
@@ -104,7 +104,7 @@ export interface MaybeDoubled {
  * (bench/train-doubled.ts), from what an {@link AttackReader} reads. Null where it has read too few to know what is usual.
  */
 export const doubledAttack = (features: Float32Array): MaybeDoubled | null => {
-  if ((features[2 * SHAPE] as number) * REMEMBERED < LEAST_REMEMBERED - 0.5) return null;
+  if ((features[2 * SHAPE] as number) * REMEMBERED < MIN_REMEMBERED - 0.5) return null;
   const [logOdds = 0, gap = 0] = network(features);
   return { logOdds, gapS: Math.max(0, gap * GAP_UNIT_S) };
 };

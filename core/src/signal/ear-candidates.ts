@@ -3,7 +3,7 @@ import { createEar, type Heard } from './ear';
 import type { Family } from './families';
 
 /** Steps less likely than this (natural log-odds) are not even looked at: what is known of grid and score could not make them notes. */
-const LEAST_LOG_ODDS = -6;
+const MIN_LOG_ODDS = -6;
 /** What begins so near the end has no sound to be judged by, and a cut is no note. */
 const LAST_S = 0.05;
 
@@ -18,7 +18,7 @@ export const createEarCandidates = (sampleRateHz: number, family: Family | null)
   const decide = (after: Heard | null): Candidate[] => {
     const own = now;
     const next = after?.logOdds ?? Number.NEGATIVE_INFINITY;
-    const isTop = own !== null && own.logOdds >= LEAST_LOG_ODDS && own.logOdds > before && own.logOdds >= next;
+    const isTop = own !== null && own.logOdds >= MIN_LOG_ODDS && own.logOdds > before && own.logOdds >= next;
     before = own?.logOdds ?? before;
     now = after;
     return own && isTop ? [own] : [];

@@ -3,7 +3,7 @@ const NEAR_LOG_ODDS = 1.2;
 const FAR_LOG_ODDS = -1;
 /** Close is within this share of the interval, but at least so many seconds. */
 const NEAR_SHARE = 0.15;
-const LEAST_NEAR_S = 0.02;
+const MIN_NEAR_S = 0.02;
 
 /**
  * What the grid makes likely: log-odds to add for a note that begins at a time. `expectedS` ascends, in the detector's own
@@ -30,7 +30,7 @@ export const gridPrior = (expectedS: readonly number[]): ((timeS: number) => num
     const own = expectedS[k] as number;
     const gaps = [own - (expectedS[k - 1] ?? Number.NEGATIVE_INFINITY), (expectedS[k + 1] ?? Number.POSITIVE_INFINITY) - own];
     const intervalS = Math.min(...gaps);
-    const distance = Math.abs(timeS - own) / Math.max(LEAST_NEAR_S, NEAR_SHARE * intervalS);
+    const distance = Math.abs(timeS - own) / Math.max(MIN_NEAR_S, NEAR_SHARE * intervalS);
     // Full inside one width, nothing at two, the opposite from three on.
     if (distance <= 1) return NEAR_LOG_ODDS;
     if (distance <= 2) return NEAR_LOG_ODDS * (2 - distance);

@@ -8,7 +8,7 @@ const FRAME_S = 0.032;
 const HOP_S = 0.004;
 const CLEAR = 0.85;
 /** A wave goes up and down by at least so many semitones; less is the steadiness of a held note. */
-const LEAST_SWING = 0.18;
+const MIN_SWING = 0.18;
 /** A pitch that leaps farther than this from the one before is an octave error or another note. */
 const LEAP = 3;
 const LEVEL_DB = -20;
@@ -38,7 +38,7 @@ export const createPulseDetector = (sampleRateHz: number): OnsetDetector => {
       extreme = point;
       return null;
     }
-    if (Math.abs(point.pitch - extreme.pitch) < LEAST_SWING) return null;
+    if (Math.abs(point.pitch - extreme.pitch) < MIN_SWING) return null;
     const top = rising ? extreme : null;
     rising = !rising;
     extreme = point;

@@ -5,13 +5,13 @@ import { createTakeoverWatch, type PitchSequence, type Takeover } from './takeov
 const CONSTANT = -0.9;
 const WEIGHTS = [1.35, -1.35, 4, -0.8, 0.75] as const;
 /** Less change than this is a vibrato. */
-const LEAST_CHANGE = 0.5;
+const MIN_CHANGE = 0.5;
 
 /** The numbers that are weighed, in the order of the weights. */
 export const takeoverFeatures = ({ change, sameness, louder }: Takeover, repeatShare: number): number[] => {
   const held = Math.max(0, sameness) ** 4;
   return [
-    Math.max(0, change - LEAST_CHANGE),
+    Math.max(0, change - MIN_CHANGE),
     held * (1 - repeatShare),
     held * repeatShare,
     Math.max(0, louder),
@@ -23,12 +23,12 @@ export const takeoverFeatures = ({ change, sameness, louder }: Takeover, repeatS
 const PIECE = 2048;
 
 /** So far the score's word goes, against a note and for one: what the sound itself makes certain stays so. */
-const LEAST_WORD = -0.7;
-const MOST_WORD = 2.5;
+const MIN_WORD = -0.7;
+const MAX_WORD = 2.5;
 
 const weigh = (candidate: Candidate, takeover: Takeover, repeatShare: number): Candidate => {
   const word = takeoverFeatures(takeover, repeatShare).reduce((sum, x, k) => sum + x * (WEIGHTS[k] as number), CONSTANT);
-  return { ...candidate, logOdds: candidate.logOdds + Math.max(LEAST_WORD, Math.min(MOST_WORD, word)) };
+  return { ...candidate, logOdds: candidate.logOdds + Math.max(MIN_WORD, Math.min(MAX_WORD, word)) };
 };
 
 /**

@@ -56,7 +56,7 @@ const FAR_S = 0.055;
 /** A change that was as great so long before is the same one still going on, in seconds. */
 const AFRESH_S = 0.05;
 /** A rise counts up to so many octaves of amplitude: more is as good. */
-const MOST_CHANGE = 4;
+const MAX_CHANGE = 4;
 /** What lies so far under the loudest harmonic heard lately is nothing. */
 const FLOOR_SHARE = 0.01;
 const PEAK_FALL_DB_PER_S = 6;
@@ -250,7 +250,7 @@ export const createTakeoverWatch = (sampleRateHz: number, sequence: PitchSequenc
       // Of a change from one to the other, the one is heard before it and the other after.
       const hadEarlier = isAfterQuiet ? 1 : Math.min(1, 2 * shareOf(before, earlier));
       const heard = hadEarlier * Math.min(1, 2 * shareOf(after, later));
-      change = Math.max(change, heard * Math.min(MOST_CHANGE, own));
+      change = Math.max(change, heard * Math.min(MAX_CHANGE, own));
     }
     return change;
   };
@@ -282,7 +282,7 @@ export const createTakeoverWatch = (sampleRateHz: number, sequence: PitchSequenc
         allBefore += a;
         all += b;
       }
-      const louder = Math.max(-MOST_CHANGE, Math.min(MOST_CHANGE, Math.log2(all / allBefore)));
+      const louder = Math.max(-MAX_CHANGE, Math.min(MAX_CHANGE, Math.log2(all / allBefore)));
       return { change, sameness: both / Math.sqrt(own * other), louder };
     },
   };

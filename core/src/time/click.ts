@@ -83,7 +83,7 @@ const DIVISION_GAIN = 0.14;
 /** A fourth. */
 const ACCENT_RATIO = 4 / 3;
 /** No click is louder than this. */
-const MOST_GAIN = 0.9;
+const MAX_GAIN = 0.9;
 
 /** The waveform of a click: decaying partials, at full slope from the first sample, so that its physical onset is exact. */
 export const clickWaveform = (kind: ClickKind, sampleRateHz: number, voice = USUAL_VOICE): Float32Array => {
@@ -95,7 +95,7 @@ export const clickWaveform = (kind: ClickKind, sampleRateHz: number, voice = USU
   return Float32Array.from({ length: Math.round(CLICK_LENGTH_S * sampleRateHz) }, (_, n) => {
     const t = n / sampleRateHz;
     const tone = partials.reduce((sum, [ratio, level]) => sum + level * Math.cos(2 * Math.PI * ratio * pitch * t), 0);
-    return (Math.min(MOST_GAIN, gain) / whole) * tone * Math.exp(-t / decayS) * (1 - t / CLICK_LENGTH_S);
+    return (Math.min(MAX_GAIN, gain) / whole) * tone * Math.exp(-t / decayS) * (1 - t / CLICK_LENGTH_S);
   });
 };
 

@@ -10,7 +10,7 @@ import { judgeSurely, notJudged } from './judge';
 const HEARD_SHARE = 0.1;
 
 /** Fewer notes than this have no rhythm of their own: without a known delay nothing says whether they are late. */
-const LEAST_NOTES = 3;
+const MIN_NOTES = 3;
 
 /** A measured repetition, and what it is held against. */
 export interface MeasuredRepetition {
@@ -31,6 +31,6 @@ export const verdictOf = ({ notes, measures, tolerance, latencyS, judging, recor
   if (recording === 'bleed') return notJudged('bleed');
   // Playing in a tempo of its own has no place that a delay could be told from.
   const knownLatencyS = judging.ownTempo ? null : latencyS;
-  if (notes.length < LEAST_NOTES && knownLatencyS === null) return notJudged('few');
+  if (notes.length < MIN_NOTES && knownLatencyS === null) return notJudged('few');
   return judgeSurely(judgedOf(notes, measures, tolerance, knownLatencyS !== null), measures, judging.leftOut);
 };

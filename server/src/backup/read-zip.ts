@@ -15,14 +15,14 @@ const opened = (path: string): Promise<ZipFile> =>
   });
 
 /** More names than years of recordings come to. */
-const MOST_ENTRIES = 500_000;
+const MAX_ENTRIES = 500_000;
 
 const entriesOf = (zip: ZipFile): Promise<Map<string, Entry>> =>
   new Promise((resolve, reject) => {
     const entries = new Map<string, Entry>();
     zip.on('entry', (entry: Entry) => {
       // Two of one name are not what any writer makes.
-      if (entries.has(entry.fileName) || entries.size >= MOST_ENTRIES) {
+      if (entries.has(entry.fileName) || entries.size >= MAX_ENTRIES) {
         reject(new Error(`The list of files in it is not to be trusted (${entry.fileName}).`));
         return;
       }

@@ -18,7 +18,7 @@ export const damagedBackup = (what: string): Refusal =>
 /** A manifest names each file in some 150 bytes: this is enough for a hundred thousand. */
 const LONGEST_MANIFEST_BYTES = 16_000_000;
 /** So much of the disk stays free. */
-const LEAST_LEFT_BYTES = 200_000_000;
+const MIN_LEFT_BYTES = 200_000_000;
 
 /** The bytes of a stream, as long as they are not more than a limit. */
 const boundedBytes = async (stream: Readable, mostBytes: number): Promise<Buffer> => {
@@ -48,7 +48,7 @@ const manifestOf = async (zip: ReadableZip): Promise<Manifest> => {
 
 const checkRoom = async (folder: string, bytes: number): Promise<void> => {
   const { bavail, bsize } = await statfs(folder);
-  if (Number(bavail) * Number(bsize) < bytes + LEAST_LEFT_BYTES)
+  if (Number(bavail) * Number(bsize) < bytes + MIN_LEFT_BYTES)
     throw new Refusal(
       507,
       `This backup unpacks to ${Math.ceil(bytes / 1e6)} MB, for which the disk has no room. Free some space.`,

@@ -34,7 +34,7 @@ const WORDS = {
 };
 
 /** A minute, and more for a database of years. */
-const LEAST_MS = 60_000;
+const MIN_MS = 60_000;
 const MS_PER_MB = 500;
 const ENTRY = fileURLToPath(new URL('./vet-process.mjs', import.meta.url));
 
@@ -51,7 +51,7 @@ export const vetBackup = async (request: VetRequest, limitMs?: number): Promise<
         reject(new Refusal(400, WORDS.slow));
         child.kill('SIGKILL');
       },
-      limitMs ?? LEAST_MS + (bytes / 1e6) * MS_PER_MB,
+      limitMs ?? MIN_MS + (bytes / 1e6) * MS_PER_MB,
     );
     child.once('message', (message) => {
       const parsed = VetAnswerSchema.safeParse(message);

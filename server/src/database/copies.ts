@@ -13,7 +13,7 @@ const UNFINISHED = /\.db\.part(-journal|-wal|-shm)?$/;
 /** Of so many of the newest days, weeks and months that have one, the newest copy of each is kept. */
 const KEPT = { days: 2, weeks: 2, months: 2 };
 /** A copy is made where so much of the disk stays free after it. */
-const LEAST_LEFT_BYTES = 500_000_000;
+const MIN_LEFT_BYTES = 500_000_000;
 
 /** A copy of the database that was whole when it was made. */
 export interface Copy {
@@ -87,7 +87,7 @@ export const makeCopyOfToday = async (dataFolder: string): Promise<string> => {
   const copy = copyOfToday(dataFolder);
   const file = join(dataFolder, 'isochron.db');
   const { bavail, bsize } = await statfs(dataFolder);
-  if (Number(bavail) * Number(bsize) < ((await fileSize(file)) ?? 0) + LEAST_LEFT_BYTES)
+  if (Number(bavail) * Number(bsize) < ((await fileSize(file)) ?? 0) + MIN_LEFT_BYTES)
     return 'There is too little room on the disk for today’s copy of the database. Free some space.';
   await mkdir(folder, { recursive: true });
   for (const name of await readdir(folder)) if (UNFINISHED.test(name)) await rm(join(folder, name), { force: true });

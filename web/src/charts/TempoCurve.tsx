@@ -13,7 +13,7 @@ const Band = chakra('rect');
 const HEIGHT = 270;
 const EDGE = { left: 58, right: 20, top: 34, bottom: 42 };
 /** Wobbles beyond this are drawn at the top. */
-const MOST_SHARE = 2;
+const MAX_SHARE = 2;
 
 /** How much of what is allowed each repetition took, by its tempo: full dots were clean, open ones not; and where it is easy, at the edge, and came apart. */
 export const TempoCurve = ({ curve, goalBpm, title }: { curve: DrawnCurve; goalBpm: number; title: string }) => {
@@ -25,9 +25,9 @@ export const TempoCurve = ({ curve, goalBpm, title }: { curve: DrawnCurve; goalB
     .domain([low - 4, Math.max(high, goalBpm) + 4])
     .range([EDGE.left, width - EDGE.right]);
   const y = scaleLinear()
-    .domain([0, MOST_SHARE])
+    .domain([0, MAX_SHARE])
     .range([HEIGHT - EDGE.bottom, EDGE.top]);
-  const at = (share: number) => y(Math.min(MOST_SHARE, share));
+  const at = (share: number) => y(Math.min(MAX_SHARE, share));
   const path = line<(typeof wobble)[number]>(
     (point) => x(point.bpm),
     (point) => at(point.share),

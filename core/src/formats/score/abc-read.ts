@@ -260,13 +260,13 @@ class VoiceReader {
 }
 
 /** So many groups of grace notes left open, or voices over one another, are on no line of music; the package takes the square of them. */
-const MOST_OPEN = 100;
+const MAX_OPEN = 100;
 
 /** Throws where a line has more open than music has. */
 const checkOpen = (text: string): void => {
   for (const [k, line] of text.split(/\r?\n/).entries()) {
     const times = (sign: string) => line.split(sign).length - 1;
-    if (times('{') - times('}') > MOST_OPEN || times('&') > MOST_OPEN)
+    if (times('{') - times('}') > MAX_OPEN || times('&') > MAX_OPEN)
       throw new UnreadableScore(
         `Line ${k + 1} of this ABC text has hundreds of signs { or & that nothing closes: it is damaged. Check it and try once more.`,
       );

@@ -3,7 +3,7 @@ import { UnreadableScore } from './score';
 import { childOf, childrenOf, parseXml } from './xml-tree';
 
 /** More than this no score comes to, in bytes; what unpacks to more is not unpacked to its end. */
-export const MOST_SCORE_BYTES = 24_000_000;
+export const MAX_SCORE_BYTES = 24_000_000;
 const TOO_LARGE = 'This is far larger than a score. Export the passage alone and try once more.';
 const DAMAGED = 'This compressed MusicXML file is damaged. Export it again and try once more.';
 const CONTAINER = 'META-INF/container.xml';
@@ -21,9 +21,9 @@ const unzipped = (bytes: Uint8Array): Map<string, Uint8Array> => {
     file.ondata = (error, piece) => {
       // What is thrown here comes back as the archive's own error.
       if (error)
-        throw error instanceof UnreadableScore ? error : new UnreadableScore(total > MOST_SCORE_BYTES ? TOO_LARGE : DAMAGED);
+        throw error instanceof UnreadableScore ? error : new UnreadableScore(total > MAX_SCORE_BYTES ? TOO_LARGE : DAMAGED);
       total += piece.length;
-      if (total > MOST_SCORE_BYTES) throw new UnreadableScore(TOO_LARGE);
+      if (total > MAX_SCORE_BYTES) throw new UnreadableScore(TOO_LARGE);
       pieces.push(piece);
     };
     file.start();
@@ -50,7 +50,7 @@ const unzipped = (bytes: Uint8Array): Map<string, Uint8Array> => {
 
 /** The text of bytes, by their byte order mark; UTF-8 where there is none. */
 export const scoreText = (bytes: Uint8Array): string => {
-  if (bytes.length > MOST_SCORE_BYTES) throw new UnreadableScore(TOO_LARGE);
+  if (bytes.length > MAX_SCORE_BYTES) throw new UnreadableScore(TOO_LARGE);
   const encoding =
     bytes[0] === 0xff && bytes[1] === 0xfe ? 'utf-16le' : bytes[0] === 0xfe && bytes[1] === 0xff ? 'utf-16be' : 'utf-8';
   return new TextDecoder(encoding).decode(bytes);

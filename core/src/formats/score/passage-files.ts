@@ -2,7 +2,7 @@ import type { Passage } from '../../schema/passage';
 import { writeAbc } from './abc-write';
 import { readMusicXml } from './musicxml-read';
 import { writeMusicXml } from './musicxml-write';
-import { MOST_SCORE_BYTES, packMxl, scoreText, unpackMxl } from './mxl';
+import { MAX_SCORE_BYTES, packMxl, scoreText, unpackMxl } from './mxl';
 import { type Score, UnreadableScore } from './score';
 import { passageOfScore, type ReadPassage } from './score-passage';
 import { readSmfScore } from './smf-read';
@@ -91,7 +91,7 @@ export const formatOf = (name: string): PassageFormat | undefined =>
  */
 export const readPassageFile = async (name: string, bytes: Uint8Array, id: string): Promise<ReadPassage> => {
   if (bytes.length === 0) throw new UnreadableScore('This file is empty. Choose another one.');
-  if (bytes.length > MOST_SCORE_BYTES)
+  if (bytes.length > MAX_SCORE_BYTES)
     throw new UnreadableScore('This is far larger than a score. Export the passage alone and try once more.');
   const format = PASSAGE_FORMATS.find((one) => one.begins(bytes)) ?? formatOf(name);
   if (!format)

@@ -5,7 +5,7 @@ import { meterBeats } from '../../schema/frame';
 import type { Marks, MeterChange } from '../../schema/notation';
 import { type Passage, type PassageNote, PassageSchema } from '../../schema/passage';
 import { TEMPO_RANGE_BPM } from '../../schema/tempo';
-import { MOST_NOTES, type Score, type ScoreBar, type ScoreNote, UnreadableScore } from './score';
+import { MAX_NOTES, type Score, type ScoreBar, type ScoreNote, UnreadableScore } from './score';
 import { unfoldedOrder } from './unfold';
 
 /** A passage made from a file, and what was simplified on the way, one sentence each. */
@@ -141,8 +141,8 @@ export const passageOfScore = (score: Score, id: string): ReadPassage => {
     start = isPickup ? beats(0) : start.add(isOdd ? inBeats(bar.length) : meterBeats(own, beatUnit));
   }
   if (notes.every((note) => note.grace)) throw new UnreadableScore('There are no notes in this file. Choose another one.');
-  if (notes.length > MOST_NOTES)
-    throw new UnreadableScore(`This has ${notes.length} notes; up to ${MOST_NOTES} are taken. Take a part of it.`);
+  if (notes.length > MAX_NOTES)
+    throw new UnreadableScore(`This has ${notes.length} notes; up to ${MAX_NOTES} are taken. Take a part of it.`);
   const wholeBars = bars.length - (hasPickup ? 1 : 0);
   const isPlainCount = pageBars.every((number, k) => number === (pageBars[0] as number) + k);
   const end = start;

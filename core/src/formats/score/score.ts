@@ -63,5 +63,5 @@ export interface Score {
 }
 
 /** Files of more bars than this, written out, are no exercise. */
-export const MOST_BARS = 2000;
-export const MOST_NOTES = 20_000;
+export const MAX_BARS = 2000;
+export const MAX_NOTES = 20_000;

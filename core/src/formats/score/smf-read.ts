@@ -5,7 +5,7 @@ import { beats } from '../../schema/beats';
 import { parseSmf } from '../parse-smf';
 import { spelledPitch } from './pitch-spelling';
 import { quantised } from './quantise';
-import { MOST_BARS, type Score, type ScoreBar, type ScoreNote, UnreadableScore } from './score';
+import { MAX_BARS, type Score, type ScoreBar, type ScoreNote, UnreadableScore } from './score';
 
 const DAMAGED = 'This is not a Standard MIDI File, or it is damaged. Export it again as .mid and try once more.';
 /** Written music has its notes at places like these; played music has not. */
@@ -209,7 +209,7 @@ const barsUntil = (
   const starts: Fraction[] = [];
   let at = beats(0);
   while (at.compare(end) < 0 || bars.length === 0) {
-    if (bars.length >= MOST_BARS) throw new UnreadableScore(`This has more than ${MOST_BARS} bars. Take a part of it.`);
+    if (bars.length >= MAX_BARS) throw new UnreadableScore(`This has more than ${MAX_BARS} bars. Take a part of it.`);
     const quarters = at.mul(4);
     const meter = holdingAt(meters, quarters) ?? { count: 4, unit: 4 };
     const fifths = holdingAt(keys, quarters)?.fifths ?? 0;

@@ -1,4 +1,4 @@
-import { MOST_BARS, type ScoreBar, UnreadableScore } from './score';
+import { MAX_BARS, type ScoreBar, UnreadableScore } from './score';
 
 type Marked = Pick<ScoreBar, 'startsRepeat' | 'endsRepeat' | 'endings' | 'segno' | 'coda' | 'fine' | 'toCoda' | 'jump'>;
 
@@ -12,8 +12,8 @@ export const unfoldedOrder = (bars: readonly Marked[]): number[] => {
   let time = 1;
   let jumped = false;
   for (let k = 0; k < bars.length; ) {
-    if (order.length > MOST_BARS)
-      throw new UnreadableScore(`With its repeats this has more than ${MOST_BARS} bars. Take a part of it.`);
+    if (order.length > MAX_BARS)
+      throw new UnreadableScore(`With its repeats this has more than ${MAX_BARS} bars. Take a part of it.`);
     const bar = bars[k] as Marked;
     if (bar.startsRepeat && start !== k) {
       start = k;

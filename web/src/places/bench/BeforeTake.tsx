@@ -56,7 +56,7 @@ type Tempos = z.infer<typeof TemposSchema>;
 /** Between two blocks of a run: time to turn the page. */
 const REST_S = 6;
 /** Longer bars are grouped like the first so many of their units. */
-const MOST_UNITS = 12;
+const MAX_UNITS = 12;
 
 /** The Bench before a take: goal, start, school, method, input, and one key to begin. */
 export const BeforeTake = ({ passage, part }: { passage: Passage; part: Part }) => {
@@ -204,7 +204,7 @@ export const BeforeTake = ({ passage, part }: { passage: Passage; part: Part }) 
         <SchoolChoice course={course} change={change} />
         <MethodChoice course={course} change={change} drillCount={drills.length} />
         <AlongChoice course={own} change={change} input={settings.input} />
-        <ClickChoice course={course} change={change} barUnits={Math.min(MOST_UNITS, passage.meters[0]?.count ?? 4)} />
+        <ClickChoice course={course} change={change} barUnits={Math.min(MAX_UNITS, passage.meters[0]?.count ?? 4)} />
       </Grid>
       {drill.along && Number.isFinite(startBpm) && startBpm > 0 && (
         <Text color="quiet" maxWidth="80ch" data-testid="along">

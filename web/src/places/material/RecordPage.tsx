@@ -24,7 +24,7 @@ const METERS = {
 } as const;
 type MeterName = keyof typeof METERS;
 /** The click goes on for so many bars at most. */
-const MOST_BARS = 200;
+const MAX_BARS = 200;
 const LEAD_S = 0.4;
 
 interface Running {
@@ -83,7 +83,7 @@ export const RecordPage = () => {
       const startS = engine.nowS() + LEAD_S;
       const downbeatS = startS + perBar * beatS;
       const clicks = Array.from(
-        { length: (MOST_BARS + 1) * perBar },
+        { length: (MAX_BARS + 1) * perBar },
         (_, k): Click => ({
           timeS: startS + k * beatS,
           kind: k % perBar === 0 ? 'bar' : 'beat',
