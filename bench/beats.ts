@@ -22,7 +22,7 @@ const LENGTH_S = 40;
 const REACH_S = 0.04;
 
 /** The tempo over time, as a share of its middle. */
-const COURSES: Record<string, (timeS: number, seed: number) => number> = {
+const CONFIGS: Record<string, (timeS: number, seed: number) => number> = {
   steady: () => 1,
   'drifting by 10 %': (timeS, seed) => 1 + (seed % 2 ? 1 : -1) * 0.1 * (timeS / LENGTH_S - 0.5) * 2,
   'breathing by 6 %': (timeS, seed) => 1 + 0.06 * Math.sin((2 * Math.PI * timeS) / 11 + seed),
@@ -31,7 +31,7 @@ const COURSES: Record<string, (timeS: number, seed: number) => number> = {
 const make = (style: AccompanimentStyle, course: string, seed: number) => {
   const random = chance(seed);
   const bpm = 55 + 125 * random.uniform();
-  const share = COURSES[course] as (typeof COURSES)[string];
+  const share = CONFIGS[course] as (typeof CONFIGS)[string];
   const beats = inventBeats({ bpm, firstS: 0.6 + random.uniform(), lengthS: LENGTH_S, share: (timeS) => share(timeS, seed) });
   return { beats, sound: inventAccompaniment({ beatsS: beats, style, lengthS: LENGTH_S, rateHz: RATE, seed }) };
 };
@@ -45,7 +45,7 @@ console.log(
   '| style, course | beats within 40 ms (F) | files at 0.95 and more | after at most one action: F | files |\n|---|---|---|---|---|',
 );
 for (const style of Object.keys(ACCOMPANIMENT_STYLES) as AccompanimentStyle[])
-  for (const course of Object.keys(COURSES)) {
+  for (const course of Object.keys(CONFIGS)) {
     const plain: number[] = [];
     const acted: number[] = [];
     for (let seed = 0; seed < SEEDS; seed += 1) {

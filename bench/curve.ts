@@ -4,8 +4,8 @@
  */
 import {
   anyLearner,
-  beginLadder,
-  beginSchool,
+  beginDecisions,
+  beginStrategy,
   decide,
   EASY_CHANCE,
   EDGE_CHANCE,
@@ -32,12 +32,12 @@ const KINDS: { name: string; of(k: number): Learner }[] = [
 ];
 
 const curveOf = (learner: Learner, startBpm: number, goalBpm: number, seed: number) => {
-  let ladder = beginLadder(beginSchool('adaptive', null));
+  let decisions = beginDecisions(beginStrategy('adaptive', null));
   let bpm = startBpm;
   const tries = Array.from({ length: REPETITIONS }, (_, k) => {
     const played = repetitionOf(learner, bpm, seed * 1000 + k);
-    const next = decide(ladder, played, { goalBpm, startBpm });
-    ladder = next.ladder;
+    const next = decide(decisions, played, { goalBpm, startBpm });
+    decisions = next.decisions;
     bpm = headlineBpm(next.decision.tempo);
     return triedOf(played);
   });

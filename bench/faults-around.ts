@@ -8,17 +8,17 @@ import { copyFile, mkdtemp, open, readdir, rm, stat } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { parseArgs } from 'node:util';
-import { chance, READY_PASSAGES, type Take } from '@isochron/core';
+import { BUILT_IN_PASSAGES, chance, type Take } from '@isochron/core';
 import { openStore } from '../server/src/database/open';
-import { StoreTrouble } from '../server/src/database/store-trouble';
+import { StoreError } from '../server/src/database/store-error';
 import { checkRows, hideDamaged } from '../server/src/integrity/check-rows';
 import { storeMissingPassages } from '../server/src/passages';
-import { putSitting } from '../server/src/sittings';
+import { putPracticeSession } from '../server/src/practice-sessions';
 import { getTake, putTake } from '../server/src/takes';
 import { createAttackedStore } from '../server/src/testing/attacked-store';
 import { HOSTILE } from '../server/src/testing/hostile-backups';
 import { createKilledCommands } from '../server/src/testing/killed-commands';
-import { makeOne, SITTING } from '../server/src/testing/made-takes';
+import { makeOne, PRACTICE_SESSION } from '../server/src/testing/made-takes';
 import { spawnServer } from '../server/src/testing/spawn-server';
 
 const { values } = parseArgs({ options: { only: { type: 'string' }, share: { type: 'string', default: '1' } } });
@@ -69,8 +69,8 @@ const backups = async (kind: 'hostile' | 'mutated', count: number): Promise<void
 const flips = async (bytes: number, runs: number): Promise<void> => {
   const folder = await mkdtemp(join(tmpdir(), 'isochron-flips-'));
   const store = await openStore(folder);
-  await storeMissingPassages(store, READY_PASSAGES);
-  await putSitting(store, SITTING);
+  await storeMissingPassages(store, BUILT_IN_PASSAGES);
+  await putPracticeSession(store, PRACTICE_SESSION);
   const stored = new Map<string, string>();
   for (let k = 0; k < 30; k += 1) {
     const take: Take = makeOne();
@@ -93,7 +93,7 @@ const flips = async (bytes: number, runs: number): Promise<void> => {
     }
     await handle.close();
     const opened = await openStore(copy).catch((error: unknown) => error);
-    if (opened instanceof StoreTrouble) tallied(tally, 'start refused, with its copies named');
+    if (opened instanceof StoreError) tallied(tally, 'start refused, with its copies named');
     else if (opened instanceof Error) tallied(tally, 'no sentence');
     else {
       const flipped = opened as Awaited<ReturnType<typeof openStore>>;
@@ -137,7 +137,7 @@ const bodies = async (count: number): Promise<void> => {
   const body = JSON.stringify({ takeRevision: 1, padding: Array.from({ length: 30_000 }, (_, k) => `${k}`.padEnd(990, 'x')) });
   const answers = await Promise.all(
     Array.from({ length: count }, () =>
-      fetch(`${server.api}/takes/${SITTING.id}/repetitions/0`, {
+      fetch(`${server.api}/takes/${PRACTICE_SESSION.id}/repetitions/0`, {
         method: 'PUT',
         headers: { 'Content-Type': 'application/json' },
         body,

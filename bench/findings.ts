@@ -8,6 +8,8 @@ import { join } from 'node:path';
 import { parseArgs } from 'node:util';
 import {
   acrossRepetitions,
+  BUILT_IN_PASSAGES,
+  builtInPassage,
   byGrid,
   chance,
   evenGridNotes,
@@ -21,9 +23,7 @@ import {
   measureRepetition,
   type NoteResult,
   type Passage,
-  READY_PASSAGES,
   type Repetition,
-  readyPassage,
   TakeQuerySchema,
   TOLERANCE_PRESETS,
   weakLinks,
@@ -70,7 +70,7 @@ const weakSteps = () => {
 };
 
 const labels = () => {
-  const { events } = firstDrill(readyPassage('five-steps') as Passage).grid;
+  const { events } = firstDrill(builtInPassage('five-steps') as Passage).grid;
   const alternating = handsInTurn(events);
   const told = (player: Omit<MadePlayer, 'notes'>, of: readonly GridEvent[]) =>
     labelDifferences(madeResults({ ...player, notes: of.length }), of).some((one) => one.biasStandsOut);
@@ -138,7 +138,7 @@ const dealt = (repetition: Repetition, seed: number): Repetition => {
 const demo = async () => {
   const folder = mkdtempSync(join(tmpdir(), 'isochron-findings-'));
   const store = await openStore(folder);
-  await storeMissingPassages(store, READY_PASSAGES);
+  await storeMissingPassages(store, BUILT_IN_PASSAGES);
   await seedDemo(store, () => {});
   const { takes } = await listTakes(store, TakeQuerySchema.parse({ limit: 200 }));
   const counts = new Map<string, number>();

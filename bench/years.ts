@@ -9,6 +9,8 @@ import { closeSync, mkdtempSync, openSync, readFileSync, rmSync, statSync, write
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import {
+  BUILT_IN_PASSAGES,
+  builtInPassage,
   constantTempo,
   firstDrill,
   listenToRecording,
@@ -18,9 +20,7 @@ import {
   PLUCKED_STRING,
   planRepetition,
   profileOf,
-  READY_PASSAGES,
   readWav,
-  readyPassage,
   renderPlaying,
   STEADY,
   simulatePlaying,
@@ -36,7 +36,7 @@ import { openStore } from '../server/src/database/open';
 import { storeMissingPassages } from '../server/src/passages';
 import { fileBytes } from '../server/src/reanalysis/file-bytes';
 import { putTake } from '../server/src/takes';
-import { makeOne, SITTING, sendJson } from '../server/src/testing/made-takes';
+import { makeOne, PRACTICE_SESSION, sendJson } from '../server/src/testing/made-takes';
 import { type SpawnedServer, spawnServer } from '../server/src/testing/spawn-server';
 
 const FEW = 100;
@@ -52,8 +52,12 @@ const quantile = (values: readonly number[], share: number): number =>
 const fill = async (count: number): Promise<string> => {
   const folder = join(work, String(count));
   const store = await openStore(folder);
-  await storeMissingPassages(store, READY_PASSAGES);
-  await store.models.sittings.upsert({ id: SITTING.id, startedAt: SITTING.startedAt, document: SITTING });
+  await storeMissingPassages(store, BUILT_IN_PASSAGES);
+  await store.models.sittings.upsert({
+    id: PRACTICE_SESSION.id,
+    startedAt: PRACTICE_SESSION.startedAt,
+    document: PRACTICE_SESSION,
+  });
   const pattern = makeOne();
   await putTake(store, pattern);
   const { database } = store;
@@ -64,7 +68,7 @@ const fill = async (count: number): Promise<string> => {
         type: QueryTypes.SELECT,
       })
     ).map(({ name }) => name);
-  const passages = READY_PASSAGES.map(({ id }) => id);
+  const passages = BUILT_IN_PASSAGES.map(({ id }) => id);
   const passage = `CASE WHEN n % 5 < 3 THEN '${passages[0]}' ELSE json_extract('${JSON.stringify(passages)}', '$[' || (n % ${passages.length}) || ']') END`;
   const own: Record<string, string> = {
     id: "printf('%08x-0000-4000-8000-000000000000', n)",
@@ -116,7 +120,7 @@ const timed = async (name: string, ask: () => Promise<Response>): Promise<Timed>
 };
 
 const requests = async ({ api }: SpawnedServer, count: number): Promise<Timed[]> => {
-  const first = READY_PASSAGES[0]?.id;
+  const first = BUILT_IN_PASSAGES[0]?.id;
   const id = `${Math.floor(count / 2)
     .toString(16)
     .padStart(8, '0')}-0000-4000-8000-000000000000`;
@@ -218,10 +222,10 @@ const longTake = (): Take => {
 const takeOf2000 = async () => {
   const folder = join(work, 'long');
   const store = await openStore(folder);
-  await storeMissingPassages(store, READY_PASSAGES);
+  await storeMissingPassages(store, BUILT_IN_PASSAGES);
   await store.close();
   const server = await spawnServer(folder);
-  await sendJson(`${server.api}/sittings/${SITTING.id}`, 'PUT', SITTING);
+  await sendJson(`${server.api}/sittings/${PRACTICE_SESSION.id}`, 'PUT', PRACTICE_SESSION);
   const long = longTake();
   const stored = await timed('stored', () => sendJson(`${server.api}/takes/${randomUUIDOf(long)}`, 'PUT', long));
   const read = await timed('read', () => fetch(`${server.api}/takes/${long.id}`));
@@ -237,7 +241,7 @@ const randomUUIDOf = (take: Take): string => {
 
 /** An hour of a simulated player with a metronome in the ear: repetitions one after the other. */
 const hourOf = (minutes: number) => {
-  const drill = firstDrill(readyPassage('five-steps') as Passage);
+  const drill = firstDrill(builtInPassage('five-steps') as Passage);
   const tempo = constantTempo(100);
   const rate = 48_000;
   const plan = planRepetition({ drill, tempo, startS: 0 });
@@ -286,7 +290,7 @@ const quadratic = () => {
   writeFileSync(midi, writeSmf(together));
   const from = performance.now();
   measureImport(together, {
-    drill: firstDrill(readyPassage('hands-together') as Passage),
+    drill: firstDrill(builtInPassage('hands-together') as Passage),
     tempo: constantTempo(100),
     tolerance: TOLERANCE_PRESETS.secure,
     profile: profileOf('midi'),

@@ -47,12 +47,12 @@ export const newestTake = async (page: Page, base = '') => {
 };
 
 /** Changes how "Five steps and back" is practised, as the Bench would. */
-export const changeCourse = async (page: Page, change: object): Promise<void> => {
+export const changePracticeConfig = async (page: Page, change: object): Promise<void> => {
   expect((await page.request.patch('/api/courses/five-steps.first.whole', { data: change })).ok()).toBe(true);
 };
 
 /** How the other tests expect it. */
-export const PLAIN_COURSE = {
+export const PLAIN_CONFIG = {
   schoolId: 'half-speed-climb',
   overshootPct: 0,
   relaxedFinish: false,

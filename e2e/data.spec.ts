@@ -6,7 +6,7 @@ import { join } from 'node:path';
 import { API, readWav } from '@isochron/core';
 import { expect, type Page, test } from '@playwright/test';
 import sqlite3 from 'sqlite3';
-import { makeOne, makeWav, SITTING, sendJson, sendWav } from '../server/src/testing/made-takes';
+import { makeOne, makeWav, PRACTICE_SESSION, sendJson, sendWav } from '../server/src/testing/made-takes';
 import { hasNoViolations } from './accessible';
 import { newestTake, openBench, setUpWith, simulated, verdictOf } from './bench-page';
 
@@ -41,7 +41,7 @@ test.afterAll(async () => {
 
 /** Takes of the day before, with their sound. */
 const play = async (count: number): Promise<string[]> => {
-  await sendJson(`${BASE}/api/sittings/${SITTING.id}`, 'PUT', SITTING);
+  await sendJson(`${BASE}/api/sittings/${PRACTICE_SESSION.id}`, 'PUT', PRACTICE_SESSION);
   const ids: string[] = [];
   for (let k = 0; k < count; k += 1) {
     const take = { ...makeOne(), startedAt: `2026-11-28T1${k}:00:00.000Z`, endedAt: null };

@@ -1,11 +1,11 @@
 import { join } from 'node:path';
 import {
+  builtInPassage,
   constantTempo,
   firstDrill,
   type Passage,
   PLUCKED_STRING,
   planRepetition,
-  readyPassage,
   renderPlaying,
   STEADY,
   simulatePlaying,
@@ -20,7 +20,7 @@ export const PLANTED_TEMPO_BPM = 60;
 /** From the opening of the microphone to the first note: the lead of the first click and one bar of four. */
 const FIRST_NOTE_S = 4.85;
 
-const drill = firstDrill(readyPassage('five-steps') as Passage);
+const drill = firstDrill(builtInPassage('five-steps') as Passage);
 const tempo = constantTempo(PLANTED_TEMPO_BPM);
 
 /** A sound at another rate, by straight lines between its samples: good enough to be recognised by. */

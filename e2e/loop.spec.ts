@@ -119,7 +119,7 @@ test('an answer that comes while the next repetition sounds takes effect after i
 test('school, method and click are chosen on the Bench, and kept for the passage', async ({ page }) => {
   await setUpWith(page, simulated(3));
   await openBench(page, 'five-steps', 150, 100);
-  await page.getByLabel('Tempo school').selectOption({ label: 'Free' });
+  await page.getByLabel('Tempo plan').selectOption({ label: 'Free' });
   await page.getByLabel('Practice method').selectOption({ label: 'Repeat each note' });
   await page.getByLabel('Click', { exact: true }).selectOption({ label: 'only before, none while playing' });
   await page.getByRole('heading', { level: 1 }).click();
@@ -133,10 +133,10 @@ test('school, method and click are chosen on the Bench, and kept for the passage
   expect(take).toMatchObject({ withoutClick: true, goalBpm: 150, school: { id: 'free' } });
   expect(take?.drills[0]).toMatchObject({ method: { id: 'repeat-each', parameters: { times: 2 } }, click: { kind: 'none' } });
   await page.goto('/bench/five-steps');
-  await expect(page.getByLabel('Tempo school')).toHaveValue('free');
+  await expect(page.getByLabel('Tempo plan')).toHaveValue('free');
   await expect(page.getByLabel('Goal')).toHaveValue('150');
   // Back to how the other tests expect it.
-  await page.getByLabel('Tempo school').selectOption({ label: 'Half-speed climb' });
+  await page.getByLabel('Tempo plan').selectOption({ label: 'Half-speed climb' });
   await page.getByLabel('Practice method').selectOption({ label: 'Straight' });
   await page.getByLabel('Click', { exact: true }).selectOption({ label: 'on every beat' });
   await expect

@@ -204,7 +204,7 @@ test.describe('the page of a take', () => {
   test('is measured anew, and the old figures are kept', async ({ page }) => {
     await setUpWith(page, {});
     await openRecorded(page);
-    await page.getByRole('button', { name: 'Measure the recording anew' }).click();
+    await page.getByRole('button', { name: 'Measure the recording again' }).click();
     await expect(page.getByText(/^Before, by version/)).toBeVisible({ timeout: 60_000 });
   });
 });

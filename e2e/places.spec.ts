@@ -200,7 +200,7 @@ test('in the demo the first begin works without an instrument, and the microphon
   await page.getByRole('list', { name: 'Today’s blocks' }).getByRole('link').first().click();
   await expect(page.getByText('The simulated player plays for you')).toBeVisible();
   await page.getByLabel('Heard by').selectOption('microphone');
-  await page.getByRole('button', { name: 'Is anything heard?' }).click();
+  await page.getByRole('button', { name: 'Check the input' }).click();
   // The browser's stand-in for a microphone beeps.
   await expect(page.getByRole('meter', { name: 'Level of the input' })).toHaveAttribute(
     'aria-valuetext',
@@ -209,7 +209,7 @@ test('in the demo the first begin works without an instrument, and the microphon
   await page.getByRole('button', { name: 'Stop listening' }).click();
   await expect(page.getByRole('meter')).toHaveCount(0);
   await page.getByLabel('Heard by').selectOption('tap');
-  await page.getByRole('button', { name: 'Is anything heard?' }).click();
+  await page.getByRole('button', { name: 'Check the input' }).click();
   await page.getByRole('heading', { level: 1 }).click();
   await page.keyboard.press('Space');
   await expect(page.getByText('1 heard')).toBeVisible();

@@ -7,7 +7,7 @@ export const FIXTURES = join(import.meta.dirname, 'fixtures');
 /** A repetition of five steps at 90, played with a planted spread, twice with a pause: its sound, and the spread in ms. */
 export const planted = async () => {
   const core = await import('@isochron/core');
-  const passage = core.readyPassage('five-steps');
+  const passage = core.builtInPassage('five-steps');
   if (!passage) throw new Error('the passage is gone');
   const { grid } = core.firstDrill(passage);
   const tempo = core.constantTempo(90);

@@ -1,7 +1,16 @@
 import { API, askedBpm, inventAccompaniment, inventBeats, writeWav } from '@isochron/core';
 import { expect, type Page, test } from '@playwright/test';
 import { hasNoViolations } from './accessible';
-import { changeCourse, figureOf, newestTake, openBench, PLAIN_COURSE, setUpWith, simulated, verdictOf } from './bench-page';
+import {
+  changePracticeConfig,
+  figureOf,
+  newestTake,
+  openBench,
+  PLAIN_CONFIG,
+  setUpWith,
+  simulated,
+  verdictOf,
+} from './bench-page';
 
 const BPM = 96;
 const LENGTH_S = 20;
@@ -27,7 +36,7 @@ const foundShare = (timesS: readonly number[]) =>
   TRUE_S.filter((one) => timesS.some((timeS) => Math.abs(timeS - one) < 0.04)).length / TRUE_S.length;
 
 test.afterEach(async ({ page }) => {
-  await changeCourse(page, { ...PLAIN_COURSE, along: null });
+  await changePracticeConfig(page, { ...PLAIN_CONFIG, along: null });
 });
 
 test('a recording is brought, its beats are found, corrected by a key or by tapping, and heard slower, over and over', async ({
@@ -131,7 +140,7 @@ test('what is played along with a recording is measured against its beats, and w
 test('a recording that is gone is said on the Bench, and practice goes on without it', async ({ page }) => {
   await setUpWith(page, simulated(3));
   const recording = await stored(page);
-  await changeCourse(page, { along: { accompanimentId: recording?.id, fromBeat: 0, goalBpm: 96 } });
+  await changePracticeConfig(page, { along: { accompanimentId: recording?.id, fromBeat: 0, goalBpm: 96 } });
   await page.goto(`/material/along/${recording?.id}`);
   await page.getByRole('button', { name: 'Remove it …' }).click();
   await page.getByRole('button', { name: 'Remove it', exact: true }).click();

@@ -52,7 +52,7 @@ test('today’s plan has its reasons, is changed by keys and by hand, stays so, 
   await expect.poll(() => titles(page)).toEqual(changed);
   await page.getByLabel('Time today').selectOption('10');
   await expect(page.getByTestId('plan-why')).toContainText('10 minutes, by your own choice.');
-  await page.getByRole('button', { name: 'Plan it anew' }).click();
+  await page.getByRole('button', { name: 'Plan again' }).click();
   await expect.poll(() => titles(page)).toEqual(before);
   await hasNoViolations(page);
 });
@@ -80,9 +80,9 @@ test('a warm-up runs slowly, with no school, and leaves tomorrow’s start alone
   const first = blocks(page).first();
   const passageId = /bench\/([^?]+)/.exec((await first.getByRole('link').getAttribute('href')) ?? '')?.[1] ?? '';
   const bpm = Number(/at (\d+)/.exec(await first.innerText())?.[1]);
-  const courseOf = async () =>
+  const practiceConfigOf = async () =>
     API.courses.parse(await (await page.request.get('/api/courses')).json()).find((one) => one.passageId === passageId);
-  const before = await courseOf();
+  const before = await practiceConfigOf();
   await page.getByRole('button', { name: 'Begin', exact: true }).click();
   await expect(page.getByLabel('Start', { exact: true })).toHaveValue(String(bpm));
   await page.keyboard.press('Enter');
@@ -91,7 +91,7 @@ test('a warm-up runs slowly, with no school, and leaves tomorrow’s start alone
   await page.keyboard.press('Escape');
   await expect(page.getByTestId('ended')).toBeVisible();
   await expect.poll(async () => (await takesOf(page, passageId))[0]?.purpose, { timeout: 20_000 }).toBe('warm-up');
-  const after = await courseOf();
+  const after = await practiceConfigOf();
   expect(after?.last).toEqual(before?.last);
   expect(after?.others['warm-up']?.last.closing).toBeTruthy();
 });
@@ -117,7 +117,7 @@ test('plan and week go out as calendars', async ({ page }) => {
     .poll(async () => API.settings.parse(await (await page.request.get('/api/settings')).json()).plan)
     .toMatchObject({ slowPct: 80, order: 'mixed' });
   await page.goto('/');
-  await page.getByRole('button', { name: 'Plan it anew' }).click();
+  await page.getByRole('button', { name: 'Plan again' }).click();
   await expect(page.getByTestId('plan-why')).toContainText('Passages take turns');
   await setUpWith(page, {});
 });

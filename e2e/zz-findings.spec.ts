@@ -1,4 +1,4 @@
-import { API, acrossRepetitions, byGrid, findingOf, say } from '@isochron/core';
+import { API, acrossRepetitions, byGrid, describeReason, findingOf } from '@isochron/core';
 import { expect, test } from '@playwright/test';
 
 /** Findings that name a spot or a hand. */
@@ -15,7 +15,7 @@ test('every take that was played here goes through all findings: players without
     const take = API.take.parse(await (await page.request.get(`/api/takes/${id}`)).json());
     for (const group of byGrid([take])) {
       const finding = findingOf(acrossRepetitions(group, take.withoutClick));
-      expect(say(finding, { noteNaming: 'british' })).toMatch(/\.$/);
+      expect(describeReason(finding, { noteNaming: 'british' })).toMatch(/\.$/);
       // The demo's player has habits; those of these tests, begun today, have none.
       const isOfToday = nowMs - Date.parse(startedAt) < 3_600_000;
       if (!isOfToday || input !== 'simulated' || finding.code === 'finding-too-few') continue;

@@ -22,7 +22,7 @@ const UNIT = [
   'core/src/time',
   'core/src/plan',
   'core/src/session/day',
-  'core/src/session/sitting',
+  'core/src/session/practice-session',
   'server/src/calendar',
   'web/src/stores',
 ];

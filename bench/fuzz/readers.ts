@@ -10,15 +10,15 @@ import { readSmf, UnreadableMidi } from '../../core/src/formats/smf';
 import { openWav } from '../../core/src/formats/wav';
 import { UnreadableWav } from '../../core/src/formats/wav-head';
 import { AppError } from '../../core/src/schema/app-error';
-import { CourseChangeSchema } from '../../core/src/schema/course';
+import { SolutionSchema } from '../../core/src/schema/library';
 import { PassageSchema } from '../../core/src/schema/passage';
+import { PracticeConfigChangeSchema } from '../../core/src/schema/practice-config';
+import { PracticeSessionSchema } from '../../core/src/schema/practice-session';
 import { readSettings } from '../../core/src/schema/settings';
-import { SolutionSchema } from '../../core/src/schema/shelf';
-import { SittingSchema } from '../../core/src/schema/sitting';
 import { TakeSchema } from '../../core/src/schema/take';
 import { ManifestSchema } from '../../server/src/backup/manifest';
 import { unpackBackup } from '../../server/src/backup/unpack';
-import { Refusal } from '../../server/src/refusal';
+import { RequestError } from '../../server/src/request-error';
 
 /** A reader of what others wrote. */
 export interface Reader {
@@ -104,10 +104,10 @@ export const READERS: readonly Reader[] = [
         writeFileSync(file, bytes);
         await orRefused(
           () => unpackBackup(file, join(folder, 'into'), () => {}),
-          (error) => error instanceof Refusal,
+          (error) => error instanceof RequestError,
         );
       } finally {
-        rmSync(folder, { recursive: true });
+        rmSync(folder, { recursive: true, maxRetries: 5 });
       }
     },
   },
@@ -115,7 +115,14 @@ export const READERS: readonly Reader[] = [
     name: 'documents',
     read(bytes) {
       const document = parsed(bytes);
-      for (const schema of [TakeSchema, PassageSchema, SittingSchema, SolutionSchema, CourseChangeSchema, ManifestSchema])
+      for (const schema of [
+        TakeSchema,
+        PassageSchema,
+        PracticeSessionSchema,
+        SolutionSchema,
+        PracticeConfigChangeSchema,
+        ManifestSchema,
+      ])
         schema.safeParse(document);
       readSettings(document);
     },

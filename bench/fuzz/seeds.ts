@@ -1,11 +1,11 @@
 import { createHash } from 'node:crypto';
 import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { DEFAULT_SETTINGS, type Onset, READY_PASSAGES, writeSmf, writeWav } from '@isochron/core';
+import { BUILT_IN_PASSAGES, DEFAULT_SETTINGS, type Onset, writeSmf, writeWav } from '@isochron/core';
 import { PASSAGE_FORMATS } from '@isochron/core/score';
 import { zipSync } from 'fflate';
 import { DATABASE_NAME, MANIFEST_NAME, type Manifest, recordingName } from '../../server/src/backup/manifest';
-import { makeOne, SITTING } from '../../server/src/testing/made-takes';
+import { makeOne, PRACTICE_SESSION } from '../../server/src/testing/made-takes';
 
 const FIXTURES = join(import.meta.dirname, '../../core/src/formats/score/fixtures');
 const encoded = (text: string): Uint8Array => new TextEncoder().encode(text);
@@ -19,7 +19,7 @@ const fixtures = (endings: readonly string[]): Uint8Array[] =>
 /** A format's seeds: files of other programs, and what is written here of every built-in passage. */
 const scoreSeeds = (id: string): Uint8Array[] => {
   const format = PASSAGE_FORMATS.find((one) => one.id === id);
-  return format ? [...fixtures(format.endings), ...READY_PASSAGES.map((passage) => format.write(passage))] : [];
+  return format ? [...fixtures(format.endings), ...BUILT_IN_PASSAGES.map((passage) => format.write(passage))] : [];
 };
 
 const TEXTS = [
@@ -63,5 +63,11 @@ export const SEEDS: Record<string, () => Uint8Array[]> = {
     encoded('Datum;Tempo\r\n1.3.2026;96,5\r\n'),
   ],
   backup: () => [0, 9].map((level) => zipSync(archive(), { level: level as 0 | 9 })),
-  documents: () => [json(makeOne()), json(SITTING), json(READY_PASSAGES[0]), json(DEFAULT_SETTINGS), json({ goalBpm: 99 })],
+  documents: () => [
+    json(makeOne()),
+    json(PRACTICE_SESSION),
+    json(BUILT_IN_PASSAGES[0]),
+    json(DEFAULT_SETTINGS),
+    json({ goalBpm: 99 }),
+  ],
 };

@@ -4,7 +4,7 @@
  */
 import { parseArgs } from 'node:util';
 import { chance } from '@isochron/core';
-import { createEarCandidates } from '../../core/src/signal/ear-candidates';
+import { createOnsetCandidates } from '../../core/src/signal/onset-model/candidates';
 import { REFINE_BEFORE_S, refineOnset, SEARCH_AFTER_S } from '../../core/src/signal/refine-onset';
 import { RATE } from '../onsets/notes';
 import { SAID_MS } from './checks';
@@ -28,7 +28,7 @@ const compared: { isSharp: boolean; refinedMs: number; earMs: number; middleMs: 
 for (let k = 0; k < Number(values.phrases); k += 1) {
   const random = chance(55_001 * Number(values.seed) + k);
   const { sound, onsets, family } = makeOne(random);
-  const ear = createEarCandidates(RATE, random.uniform() < 0.5 ? family : null);
+  const ear = createOnsetCandidates(RATE, random.uniform() < 0.5 ? family : null);
   const candidates = [];
   for (let at = 0; at < sound.length; at += 2048) candidates.push(...ear.push(sound.subarray(at, at + 2048)));
   candidates.push(...ear.finish());

@@ -33,14 +33,20 @@ const LENGTH_S = 12;
 /** A slur, a new stroke of tongue or bow in the same breath, or a stroke after a short silence. */
 type Beginning = 'slurred' | 'restruck' | 'separate';
 
-interface Played {
+interface RepetitionOutcome {
   timeS: number;
   pitch: number;
   beginning: Beginning;
 }
 
 /** Plays a list of notes with a model; the sound as it comes, from time 0. */
-const render = (model: string, notes: readonly Played[], endS: number, random: Chance, folder: string): Float32Array => {
+const render = (
+  model: string,
+  notes: readonly RepetitionOutcome[],
+  endS: number,
+  random: Chance,
+  folder: string,
+): Float32Array => {
   const stem = join(folder, `${model}-${process.pid}`);
   const lines: { atS: number; text: string }[] = [];
   const velocity = () => Math.round(between(random, 60, 120));
@@ -98,7 +104,7 @@ export const playPhysical = (
   const intervalS = logBetween(random, 0.09, 0.5);
   const slurred = [0, 0.3, 0.7, 1][Math.floor(random.uniform() * 4)] as number;
   const restruck = random.uniform();
-  const notes: Played[] = [];
+  const notes: RepetitionOutcome[] = [];
   let pitch = Math.round(between(random, low, high));
   for (let timeS = 0.15; timeS < LENGTH_S - 1; timeS += intervalS * (1 + 0.04 * random.normal())) {
     const isFirst = notes.length === 0;

@@ -9,7 +9,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { parseArgs } from 'node:util';
 import { chance } from '@isochron/core';
-import { createEarFrames, LONG_BANDS, SHORT_BANDS, STEP_LEVELS } from '../../core/src/signal/ear-frames';
+import { createOnsetModelFrames, LONG_BANDS, SHORT_BANDS, STEP_LEVELS } from '../../core/src/signal/onset-model/frames';
 import { RATE } from '../onsets/notes';
 import { createPhraseMaker } from './make-phrase';
 
@@ -38,7 +38,7 @@ const writeIndex = () => {
 const levels = new Float32Array(STEP_LEVELS);
 for (let k = 0; k < Number(values.phrases); k += 1) {
   const { source, family, sound, onsets } = makeOne(chance(1_000_003 * seed + k));
-  const frames = createEarFrames(RATE);
+  const frames = createOnsetModelFrames(RATE);
   frames.push(sound);
   frames.finish();
   const rows: Uint8Array[] = [];

@@ -25,7 +25,7 @@ const pack = ({ inputs, outputs, weights, biases }: TrainedLayer): StoredByteLay
 /** Writes trained layers into core as a TypeScript file, a byte for each weight. */
 export const writeLayers = (file: string, name: string, command: string, layers: readonly TrainedLayer[]): void => {
   const lines = [
-    "import type { StoredByteLayer } from './byte-layer';\n",
+    `import type { StoredByteLayer } from '${file.includes('/') ? '..' : '.'}/byte-layer';\n`,
     `/** Written by \`npm run ${command}\`; not to be edited. */`,
     `export const ${name}: readonly StoredByteLayer[] = ${JSON.stringify(layers.map(pack), null, 2)};\n`,
   ];

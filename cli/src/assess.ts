@@ -1,10 +1,11 @@
 import {
   acrossRepetitions,
   analyseRepetition,
-  beginLadder,
-  beginSchool,
+  beginDecisions,
+  beginStrategy,
   constantTempo,
   decide,
+  describeReason,
   evenGridNotes,
   findingOf,
   type Grid,
@@ -13,9 +14,8 @@ import {
   nextStart,
   profileOf,
   type Repetition,
-  SCHOOLS,
-  say,
-  schoolOf,
+  STRATEGIES,
+  strategyOf,
   TOLERANCE_PRESETS,
   type TolerancePreset,
   type Verdict,
@@ -23,7 +23,7 @@ import {
 import Papa from 'papaparse';
 import { EVEN_RUN, evenRun, tempo } from './even-options';
 import { parseCall, readBytes } from './parse-call';
-import { Trouble, USAGE } from './usage';
+import { USAGE, UsageError } from './usage';
 
 const READER = { noteNaming: 'american' } as const;
 const OPTIONS = {
@@ -39,15 +39,15 @@ const readRepetitions = async (file: string): Promise<number[][]> => {
   const text = (await readBytes(file)).toString('utf8');
   const { data, meta } = Papa.parse<Record<string, string>>(text.trim(), { header: true, skipEmptyLines: true });
   if (!meta.fields?.includes('repetition') || !meta.fields.includes('timeS'))
-    throw new Trouble(`${file} needs a first line that names the columns: repetition,timeS`, 1);
+    throw new UsageError(`${file} needs a first line that names the columns: repetition,timeS`, 1);
   const rows = new Map<string, number[]>();
   for (const [k, { repetition = '', timeS = '' }] of data.entries()) {
     const time = Number(timeS);
     if (timeS.trim() === '' || !Number.isFinite(time))
-      throw new Trouble(`Line ${k + 2} of ${file} has no time in seconds: ${timeS}`, 1);
+      throw new UsageError(`Line ${k + 2} of ${file} has no time in seconds: ${timeS}`, 1);
     rows.set(repetition, [...(rows.get(repetition) ?? []), time]);
   }
-  if (rows.size === 0) throw new Trouble(`There are no onsets in ${file}.`, 1);
+  if (rows.size === 0) throw new UsageError(`There are no onsets in ${file}.`, 1);
   return [...rows.values()].map((times) => times.sort((a, b) => a - b));
 };
 
@@ -61,30 +61,31 @@ interface Assessed {
 
 const presetOf = (name = 'secure') => {
   const preset = TOLERANCE_PRESETS[name as TolerancePreset];
-  if (!preset) throw new Trouble(`--tolerance must be one of ${Object.keys(TOLERANCE_PRESETS).join(', ')}; it is ${name}.`, 2);
+  if (!preset)
+    throw new UsageError(`--tolerance must be one of ${Object.keys(TOLERANCE_PRESETS).join(', ')}; it is ${name}.`, 2);
   return preset;
 };
 
-const schoolIdOf = (name = 'half-speed-climb') => {
-  if (!SCHOOLS.some(({ id }) => id === name))
-    throw new Trouble(`--school must be one of ${SCHOOLS.map(({ id }) => id).join(', ')}; it is ${name}.`, 2);
-  return schoolOf(name).id;
+const strategyIdOf = (name = 'half-speed-climb') => {
+  if (!STRATEGIES.some(({ id }) => id === name))
+    throw new UsageError(`--school must be one of ${STRATEGIES.map(({ id }) => id).join(', ')}; it is ${name}.`, 2);
+  return strategyOf(name).id;
 };
 
 /** `isochron assess`: measures, verdicts, what repetitions say together, and the decisions that follow, from onset times alone. */
 export const assess = async (args: string[]): Promise<string> => {
   const { values, positionals } = parseCall(args, OPTIONS);
   const [file] = positionals;
-  if (!file) throw new Trouble(`Name a CSV file.\n\n${USAGE}`, 2);
+  if (!file) throw new UsageError(`Name a CSV file.\n\n${USAGE}`, 2);
   const run = evenRun(values);
   const goalBpm = values.goal === undefined ? run.tempoBpm : tempo('goal', values.goal);
   const tolerance = presetOf(values.tolerance);
   const notes = evenGridNotes({ ...run, startS: 0 });
   const intervalS = notes[0]?.intervalS ?? 1;
-  const aim = { goalBpm: Math.max(goalBpm, run.tempoBpm), startBpm: run.tempoBpm };
+  const target = { goalBpm: Math.max(goalBpm, run.tempoBpm), startBpm: run.tempoBpm };
   // Times alone: there are no pitches, hands or chords to look at.
   const grid = { events: [] } as unknown as Grid;
-  let ladder = beginLadder(beginSchool(schoolIdOf(values.school), null));
+  let decisions = beginDecisions(beginStrategy(strategyIdOf(values.school), null));
   const repetitions: Repetition[] = [];
   const assessed = (await readRepetitions(file)).map((timesS, index): Assessed => {
     const { measures, verdict, ...figures } = analyseRepetition(
@@ -110,20 +111,20 @@ export const assess = async (args: string[]): Promise<string> => {
       ...figures,
     } as unknown as Repetition);
     const played = { tempo: constantTempo(run.tempoBpm), bpm: run.tempoBpm, verdict, demand: measures.demand ?? null };
-    const next = decide(ladder, { ...played, ease: 'working' }, aim);
-    ladder = next.ladder;
+    const next = decide(decisions, { ...played, ease: 'working' }, target);
+    decisions = next.decisions;
     const { action, tempo: to, why } = next.decision;
     return {
       measures,
       verdict,
-      sentence: say(verdict.why, READER),
-      decision: { action, bpm: headlineBpm(to), sentence: say(why, READER) },
+      sentence: describeReason(verdict.why, READER),
+      decision: { action, bpm: headlineBpm(to), sentence: describeReason(why, READER) },
     };
   });
   const across = acrossRepetitions({ grid, repetitions }, false);
-  const finding = say(findingOf(across), READER);
-  const start = nextStart(repetitions, aim.goalBpm, aim.startBpm);
-  const next = { bpm: start.bpm, sentence: say(start.why, READER) };
+  const finding = describeReason(findingOf(across), READER);
+  const start = nextStart(repetitions, target.goalBpm, target.startBpm);
+  const next = { bpm: start.bpm, sentence: describeReason(start.why, READER) };
   if (values.json)
     return `${JSON.stringify({ repetitions: assessed, finding, steps: across.links, components: across.components, next })}\n`;
   return [

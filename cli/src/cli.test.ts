@@ -3,13 +3,13 @@ import { mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import {
+  builtInPassage,
   constantTempo,
   evenGridNotes,
   firstDrill,
   type Passage,
   PLUCKED_STRING,
   pitchSequence,
-  readyPassage,
   renderPlaying,
   STEADY,
   sampleSd,
@@ -71,7 +71,7 @@ beforeAll(async () => {
   const sound = (bleed: boolean) =>
     renderPlaying({
       played,
-      grid: firstDrill(readyPassage('five-steps') as Passage).grid,
+      grid: firstDrill(builtInPassage('five-steps') as Passage).grid,
       tempo: constantTempo(100),
       instrument: PLUCKED_STRING,
       sampleRateHz: 44_100,
@@ -87,7 +87,7 @@ beforeAll(async () => {
   await writeFile(join(folder, 'silence.wav'), writeWav(new Float32Array(44_100), 44_100));
   await writeFile(join(folder, 'clicks.txt'), clicksS.map((timeS) => `${timeS + 0.01}\n`).join(''));
   // The notes that are played, and those of another piece, in the text notation.
-  const steps = pitchSequence(firstDrill(readyPassage('five-steps') as Passage).grid).flat();
+  const steps = pitchSequence(firstDrill(builtInPassage('five-steps') as Passage).grid).flat();
   const written = (pitches: readonly number[]) =>
     `${pitches.map((pitch) => `${NAMES[pitch % 12]}${Math.floor(pitch / 12) - 1}/16`).join(' ')}\n`;
   await writeFile(join(folder, 'steps.txt'), written(steps.slice(0, 16)));

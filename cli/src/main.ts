@@ -1,4 +1,4 @@
-import { Trouble, USAGE } from './usage';
+import { USAGE, UsageError } from './usage';
 
 /** Each command is loaded when it is asked for. */
 const COMMANDS = new Map<string, (args: string[]) => Promise<string>>([
@@ -9,7 +9,7 @@ const COMMANDS = new Map<string, (args: string[]) => Promise<string>>([
   ['passage', async (args) => (await import('./passage')).passage(args)],
   ['methods', async (args) => (await import('./passage')).methods(args)],
   ['drills', async (args) => (await import('./passage')).drills(args)],
-  ['schools', async (args) => (await import('./schools')).schools(args)],
+  ['schools', async (args) => (await import('./strategies')).schools(args)],
   ['report', async (args) => (await import('./in-server')).inServer('report', args)],
   ['backup', async (args) => (await import('./in-server')).inServer('backup', args)],
   ['restore', async (args) => (await import('./in-server')).inServer('restore', args)],
@@ -26,7 +26,7 @@ if (!command) {
   try {
     process.stdout.write(await command(args));
   } catch (error) {
-    if (!(error instanceof Trouble)) throw error;
+    if (!(error instanceof UsageError)) throw error;
     console.error(`isochron: ${error.message}`);
     process.exitCode = error.exitCode;
   }

@@ -1,5 +1,6 @@
 import {
   constantTempo,
+  describeReason,
   type Estimate,
   type ExpectedNote,
   evenGridNotes,
@@ -10,14 +11,13 @@ import {
   type Onset,
   passageGrid,
   pitchSequence,
-  say,
   TOLERANCE_PRESETS,
 } from '@isochron/core';
-import { EVEN_RUN, evenRun, inRange, number, tempo } from './even-options';
+import { EVEN_RUN, evenRun, number, numberInRange, tempo } from './even-options';
 import { parseCall } from './parse-call';
 import { familyOf, readOnsets } from './read-input';
 import { readPassage } from './read-passage';
-import { Trouble, USAGE } from './usage';
+import { USAGE, UsageError } from './usage';
 
 const OPTIONS = {
   ...EVEN_RUN,
@@ -32,8 +32,8 @@ const OPTIONS = {
 export const measure = async (args: string[]): Promise<string> => {
   const { values, positionals } = parseCall(args, OPTIONS);
   const [file] = positionals;
-  if (!file) throw new Trouble(`Name a WAV file.\n\n${USAGE}`, 2);
-  const startS = inRange('start', number('start', values.start), -1, 36_000);
+  if (!file) throw new UsageError(`Name a WAV file.\n\n${USAGE}`, 2);
+  const startS = numberInRange('start', number('start', values.start), -1, 36_000);
   const score = values.score === undefined ? null : passageGrid((await readPassage(values.score)).passage);
   const notes = score ? writtenNotes(score, values, startS) : evenGridNotes({ ...evenRun(values), startS });
   const options = { family: familyOf(values.instrument), score: score ? pitchSequence(score) : undefined };
@@ -109,6 +109,6 @@ const asText = ({ measures, verdict }: MeasuredRecording): string =>
     `missed      ${measures.missed}`,
     `extra       ${measures.extra}`,
     `unsure      ${measures.unsure ?? 0}`,
-    `verdict     ${verdict.outcome}: ${say(verdict.why, { noteNaming: 'american' })}`,
+    `verdict     ${verdict.outcome}: ${describeReason(verdict.why, { noteNaming: 'american' })}`,
     '',
   ].join('\n');

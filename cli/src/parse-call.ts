@@ -1,13 +1,13 @@
 import { readFile } from 'node:fs/promises';
 import { type ParseArgsConfig, parseArgs } from 'node:util';
-import { Trouble, USAGE } from './usage';
+import { USAGE, UsageError } from './usage';
 
 /** The options and names of a call; throws Trouble where there is an option that the command does not have. */
 export const parseCall = <Options extends NonNullable<ParseArgsConfig['options']>>(args: string[], options: Options) => {
   try {
     return parseArgs({ args, allowPositionals: true, options });
   } catch (error) {
-    throw new Trouble(`${(error as Error).message}\n\n${USAGE}`, 2);
+    throw new UsageError(`${(error as Error).message}\n\n${USAGE}`, 2);
   }
 };
 
@@ -16,6 +16,6 @@ export const readBytes = async (file: string): Promise<Buffer> => {
   try {
     return await readFile(file);
   } catch {
-    throw new Trouble(`The file ${file} cannot be opened. Check its name and place.`, 1);
+    throw new UsageError(`The file ${file} cannot be opened. Check its name and place.`, 1);
   }
 };

@@ -1,9 +1,9 @@
 import { writeFile } from 'node:fs/promises';
-import { combinedDrills, drillName, METHODS, methodOf, type Passage, passageGrid, say } from '@isochron/core';
+import { combinedDrills, describeReason, drillName, METHODS, methodOf, type Passage, passageGrid } from '@isochron/core';
 import { formatOf, PASSAGE_FORMATS, passageFigures } from '@isochron/core/score';
 import { parseCall } from './parse-call';
 import { readPassage } from './read-passage';
-import { Trouble, USAGE } from './usage';
+import { USAGE, UsageError } from './usage';
 
 const READER = { noteNaming: 'american' } as const;
 
@@ -25,15 +25,15 @@ const textOf = (read: Passage): string => {
 export const convert = async (args: string[]): Promise<string> => {
   const { positionals } = parseCall(args, {});
   const [from, to] = positionals;
-  if (!to) throw new Trouble(`Name the file to read and the file to write.\n\n${USAGE}`, 2);
+  if (!to) throw new UsageError(`Name the file to read and the file to write.\n\n${USAGE}`, 2);
   const format = formatOf(to);
   const known = PASSAGE_FORMATS.flatMap(({ endings }) => endings).join(', ');
-  if (!format) throw new Trouble(`${to}: the ending says nothing that can be written. Use one of ${known}.`, 2);
+  if (!format) throw new UsageError(`${to}: the ending says nothing that can be written. Use one of ${known}.`, 2);
   const read = await readPassage(from);
   try {
     await writeFile(to, format.write(read.passage));
   } catch {
-    throw new Trouble(`The file ${to} cannot be written. Check its place and the room on the disk.`, 1);
+    throw new UsageError(`The file ${to} cannot be written. Check its place and the room on the disk.`, 1);
   }
   return '';
 };
@@ -65,13 +65,13 @@ export const drills = async (args: string[]): Promise<string> => {
     json: { type: 'boolean' },
   });
   const ids = values.method ?? [];
-  if (ids.length === 0) throw new Trouble(`Name a method with --method.\n\n${USAGE}`, 2);
+  if (ids.length === 0) throw new UsageError(`Name a method with --method.\n\n${USAGE}`, 2);
   const unknown = ids.find((id) => methodOf(id).id !== id);
   if (unknown)
-    throw new Trouble(`There is no method ${unknown}. Those there are: ${METHODS.map(({ id }) => id).join(', ')}.`, 2);
+    throw new UsageError(`There is no method ${unknown}. Those there are: ${METHODS.map(({ id }) => id).join(', ')}.`, 2);
   const settings = (values.set ?? []).map((text) => {
     const [, name = '', value = ''] = /^([^=]+)=(.*)$/.exec(text) ?? [];
-    if (!name) throw new Trouble(`--set takes name=value; it was given ${text}.`, 2);
+    if (!name) throw new UsageError(`--set takes name=value; it was given ${text}.`, 2);
     const [owner, key] = name.includes('.') ? name.split('.') : [ids[0], name];
     return { owner, key: key as string, value: typed(value) };
   });
@@ -80,12 +80,12 @@ export const drills = async (args: string[]): Promise<string> => {
     const known = Object.keys(method.parameters.parse({}) as object);
     const own = settings.filter(({ owner }) => owner === id);
     const strange = own.find(({ key }) => !known.includes(key));
-    if (strange) throw new Trouble(`${id} has no parameter ${strange.key}. It has: ${known.join(', ') || 'none'}.`, 2);
+    if (strange) throw new UsageError(`${id} has no parameter ${strange.key}. It has: ${known.join(', ') || 'none'}.`, 2);
     const parameters = Object.fromEntries(own.map(({ key, value }) => [key, value]));
     const read = method.parameters.safeParse(parameters);
     if (!read.success) {
       const [issue] = read.error.issues;
-      throw new Trouble(`${id}: ${String(issue?.path[0])} cannot be that: ${issue?.message}`, 2);
+      throw new UsageError(`${id}: ${String(issue?.path[0])} cannot be that: ${issue?.message}`, 2);
     }
     return { id, parameters: read.data as never };
   });
@@ -95,7 +95,7 @@ export const drills = async (args: string[]): Promise<string> => {
     return asJson(
       made.map(({ titles: _, purpose, ...drill }, k) => ({
         title: drillName(made[k] as (typeof made)[number], READER),
-        purpose: say(purpose, READER),
+        purpose: describeReason(purpose, READER),
         ...drill,
       })),
     );

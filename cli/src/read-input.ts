@@ -9,7 +9,7 @@ import {
   UnreadableWav,
 } from '@isochron/core/signal';
 import { readBytes } from './parse-call';
-import { Trouble } from './usage';
+import { UsageError } from './usage';
 
 /** Click times in seconds from a text file, one a line; empty lines are skipped. */
 const readClicks = async (file: string): Promise<number[]> => {
@@ -17,7 +17,7 @@ const readClicks = async (file: string): Promise<number[]> => {
   return lines.flatMap((line, k) => {
     if (line.trim() === '') return [];
     const timeS = Number(line.trim());
-    if (!Number.isFinite(timeS)) throw new Trouble(`Line ${k + 1} of ${file} is not a time in seconds: ${line.trim()}`, 1);
+    if (!Number.isFinite(timeS)) throw new UsageError(`Line ${k + 1} of ${file} is not a time in seconds: ${line.trim()}`, 1);
     return [timeS];
   });
 };
@@ -26,7 +26,7 @@ const readClicks = async (file: string): Promise<number[]> => {
 export const familyOf = (name: string | undefined): Family | null => {
   if (name === undefined) return null;
   const family = FAMILIES.find((one) => one === name);
-  if (!family) throw new Trouble(`--instrument must be one of ${FAMILIES.join(', ')}; it is ${name}.`, 2);
+  if (!family) throw new UsageError(`--instrument must be one of ${FAMILIES.join(', ')}; it is ${name}.`, 2);
   return family;
 };
 
@@ -49,7 +49,7 @@ export const readOnsets = async (
     if (found.clicksRemain) console.error(CLICKS_REMAIN);
     return found.onsets;
   } catch (error) {
-    if (error instanceof UnreadableWav) throw new Trouble(`${file}: ${error.message}`, 1);
+    if (error instanceof UnreadableWav) throw new UsageError(`${file}: ${error.message}`, 1);
     throw error;
   }
 };

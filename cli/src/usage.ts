@@ -37,7 +37,7 @@ Backups and reports are of the folder that ISOCHRON_DATA names (otherwise: data)
 KIND is struck, plucked, bowed, blown, brass, drum or voice.`;
 
 /** Something the user can put right, said in a sentence. Exit code 2 for a wrong call, 1 for a wrong file. */
-export class Trouble extends Error {
+export class UsageError extends Error {
   constructor(
     message: string,
     readonly exitCode: 1 | 2,

@@ -1,7 +1,7 @@
 /** What other packages use of core, by folder. Listening alone is at `@isochron/core/signal`. */
 export { acrossRepetitions, byGrid, type GridRepetitions, ofGrid } from './across/across-repetitions';
-export { awkwardInArcs, awkwardWhy } from './across/arcs';
-export { type AttackHabit, attackHabits, attackHabitWhy, doubledFromWhy } from './across/attack-habits';
+export { awkwardInArcs, awkwardReason } from './across/arcs';
+export { type AttackHabit, attackHabitReason, attackHabits, doubleAttackReason } from './across/attack-habits';
 export { distractionCost } from './across/distraction';
 export { findingOf } from './across/finding';
 export { labelDifferences } from './across/label-differences';
@@ -10,20 +10,20 @@ export { usableRepetitions } from './across/usable';
 export { weakLinks } from './across/weak-links';
 export { MAX_OFFSET_S, type OffsetGuess, SETTLED_OFFSET_S } from './align/align';
 export { barBeats, meanBpm, summaryOfAccompaniment } from './beats/accompaniment';
-export { alongWhy } from './beats/along-why';
 export { alongside, beatsLeft, beatsOf } from './beats/alongside';
 export { addBeat, doubleBeats, halveBeats, moveBeat, removeBeat, shiftBeats, tapBeats } from './beats/edit-beats';
 export { type FoundBeats, findBeats } from './beats/find-beats';
+export { playAlongReason } from './beats/play-along-reason';
 export { beatsPassing, type Playback, placeAt, playbackOf } from './beats/playback';
 export { type BeatEvenness, beatEvenness } from './beats/unevenness';
+export { type BothSides, bothSides, bothSidesReason, lastBreak } from './curve/both-sides';
 export { breakTempo, type SweptNote } from './curve/break-tempo';
 export { compareCurves } from './curve/compare-curves';
-export { breakWhy, curveSentences, variantsSentence } from './curve/curve-sentences';
+export { breakReason, curveSentences, variantsSentence } from './curve/curve-sentences';
 export { type Progress, type ProgressPoint, periodDaysFor, progressOf } from './curve/progress';
-export { ofPart, recentTries } from './curve/recent-tries';
+export { ofPart, recentRepetitions } from './curve/recent-repetitions';
 export { sweptNotes } from './curve/swept-notes';
 export { EASY_CHANCE, EDGE_CHANCE, type TempoCurve, type TempoRange, type Tried, tempoCurve } from './curve/tempo-curve';
-export { type BothSides, bothSides, bothSidesWhy, lastBreak } from './curve/ways';
 export { ENGINE_VERSION } from './engine-version';
 export { dbVelocity, readMidiMessage, velocityDb } from './formats/midi-message';
 export { onsetsCsv } from './formats/onsets-csv';
@@ -35,13 +35,9 @@ export { type SoundSource, soundInMemory } from './formats/sound-source';
 export { decodeWav, openWav, readWav } from './formats/wav';
 export { type ByteSource, readWavHead } from './formats/wav-head';
 export { shortOf, wavHead, writeWav } from './formats/wav-write';
-export { triedOf } from './ladder/adaptive';
-export { beginLadder, decide } from './ladder/decide';
-export type { Aim, Played } from './ladder/school';
-export { beginSchool, optionsOf, resumeSchool, SCHOOLS, schoolOf, schoolStart, standingOf, wayOf } from './ladder/schools';
 export { type BeatsInRecording, beatsInRecording } from './listen/beats-in-recording';
 export { listenToRecording } from './listen/listen-to-recording';
-export { createListener, type Expectation, type Heard, type Listener } from './listen/listener';
+export { createListener, type Expectation, type HeardRepetition, type Listener } from './listen/listener';
 export { reanalyseTake } from './listen/reanalyse-take';
 export { DANGER_CODES, type DangerSpot, dangerSpots } from './material/danger-spots';
 export {
@@ -53,23 +49,23 @@ export {
   withSections,
   withVariant,
 } from './material/edit-passage';
-export { instrumentOf, READY_INSTRUMENTS } from './material/instruments';
+export { BUILT_IN_INSTRUMENTS, instrumentOf } from './material/instruments';
+export {
+  LIBRARY_ORDERS,
+  type LibraryEntry,
+  type LibraryOrder,
+  libraryEntries,
+  searchLibrary,
+  solutionsFor,
+  summaryOf,
+} from './material/library';
 export { makePattern, PATTERNS, patternOf } from './material/patterns/patterns';
 export { READINESS, readinessLeft } from './material/readiness';
 export { type SectionShares, sectionShares } from './material/section-shares';
 export { type FoundSection, foundSections } from './material/sections';
-export {
-  SHELF_ORDERS,
-  type ShelfEntry,
-  type ShelfOrder,
-  searchShelf,
-  shelfEntries,
-  solutionsFor,
-  summaryOf,
-} from './material/shelf';
 export { analyseRepetition } from './measure/analyse-repetition';
 export { articulationPct } from './measure/articulation';
-export { type AttackFault, attackFaults, settleDoubled } from './measure/attack-faults';
+export { type AttackFault, attackFaults, filterDoubleAttacks } from './measure/attack-faults';
 export { isCertain } from './measure/certainty';
 export { measureImport } from './measure/measure-import';
 export { evenGridNotes, type MeasuredRecording, measureRecording } from './measure/measure-recording';
@@ -77,36 +73,36 @@ export { measureRepetition, widestStep } from './measure/measure-repetition';
 export { editRepetition, onsetsOfRepetition, undoEdit } from './measure/remeasure';
 export { askedBpm } from './plan/asked-bpm';
 export { changedSince } from './plan/changed-since';
-export { closeTake } from './plan/close-take';
-export {
-  afterCorrection,
-  afterTake,
-  type CoursePassage,
-  changeCourse,
-  courseOf,
-  drillOf,
-  drillsOfCourse,
-  firstDrill,
-  goalChange,
-  goalOf,
-  lastPlayedAt,
-  lineOf,
-  newCourse,
-  type Part,
-  passageGrid,
-  variantGrid,
-  wayOfTake,
-} from './plan/course-of';
+export { dailySummaryOf, FAST_SHARE } from './plan/daily-summary';
 export { type DayMinutes, dayMinutes, SHORT_DAY_MIN } from './plan/day-minutes';
-export { digestOf, FAST_SHARE } from './plan/digest-take';
 export { bearableDays, type Due, dueOf } from './plan/due';
 export { addBlock, moveBlock, ownBlock, resizeBlock, skipBlock, swapBlock } from './plan/edit-plan';
 export { type Forgetting, fitForgetting, fitPassage, lostAfter, type Opening, openingsOf } from './plan/forgetting';
 export { type CleanDay, type GoalRange, goalRange } from './plan/goal-range';
-export { nextStart, type Outcome as StartOutcome } from './plan/next-start';
+export { type JudgedRepetition as StartOutcome, nextStart } from './plan/next-start';
 export { type PlanInput, type PlanItem, planDay } from './plan/plan-day';
+export {
+  afterCorrection,
+  afterTake,
+  type ConfigurablePassage,
+  changePracticeConfig,
+  configuredGoalBpm,
+  drillOf,
+  drillsOfConfig,
+  firstDrill,
+  goalChange,
+  lastPlayedAt,
+  lineOf,
+  newPracticeConfig,
+  passageGrid,
+  practiceConfigOf,
+  practiceModeOf,
+  type Selection,
+  variantGrid,
+} from './plan/practice-config';
 export { BUDGET_DAYS, fastMinutes, playedShares } from './plan/slow-budget';
 export { startTempo } from './plan/start-tempo';
+export { summariseTake } from './plan/summarise-take';
 export { type Total, totals, weekOf } from './plan/weeks';
 export { BLOWN_REED, INSTRUMENTS, PLUCKED_STRING, STRUCK_BAR } from './player/instruments';
 export {
@@ -136,11 +132,11 @@ export { pitchHz, renderPlaying } from './player/render';
 export { renderHearing } from './player/render-hearing';
 export { renderPulses } from './player/render-pulses';
 export { type PlayedNote, simulatePlaying } from './player/simulate';
+export { BUILT_IN_PASSAGES, builtInPassage, passageOf } from './rhythm/built-in-passages';
 export { notesPerBeat, pitchesOf, pitchSequence, positionsOf, sameGrid } from './rhythm/grid-shape';
 export { combinedDrills, drillsOf, METHODS, methodOf } from './rhythm/methods/methods';
 export { type NoteNaming, noteValueName } from './rhythm/note-values';
 export { pitch } from './rhythm/pitch';
-export { passageOf, READY_PASSAGES, readyPassage } from './rhythm/ready-passages';
 export { drillsForSpot, type SpotDrill } from './rhythm/spot-drills';
 export {
   type Accompaniment,
@@ -157,12 +153,12 @@ export {
   IntegritySchema,
   LARGEST_RECORDING_BYTES,
   type LoggedTempo,
-  type PassageTries,
+  type PassageRepetitions,
   type ProgressQuery,
   ProgressQuerySchema,
-  type ProgressTries,
+  type ProgressRepetitions,
   type Reanalysis,
-  RefusalSchema,
+  RequestErrorSchema,
   type TakeQuery,
   TakeQuerySchema,
   type TempoHistory,
@@ -172,32 +168,41 @@ export {
 export { AppError, isAppError } from './schema/app-error';
 export { beats, beatsNumber } from './schema/beats';
 export { BENCH_ACTIONS, type BenchAction, type OwnKeys } from './schema/bench-action';
-export type { BlockRun, RunBlock } from './schema/block-run';
-export { BlockRunSchema } from './schema/block-run';
-export type { Closing } from './schema/closing';
-export {
-  type Course,
-  type CourseChange,
-  CourseChangeSchema,
-  type CourseKey,
-  CourseKeySchema,
-  CourseSchema,
-  courseId,
-  FIRST_VARIANT,
-  keyOf,
-  WHOLE,
-} from './schema/course';
+export type { RunBlock, SessionRun } from './schema/block-run';
+export { SessionRunSchema } from './schema/block-run';
 export * from './schema/day-plan';
 export { barStarts } from './schema/frame';
 export type { ClickPlan, Drill, Grid, GridEvent, GridNote, MethodUse } from './schema/grid';
 export { IdSchema, NameIdSchema, ZoneSchema } from './schema/ids';
 export { InstrumentSchema, type MarkKind, type MusicalInstrument } from './schema/instrument';
+export {
+  type LibraryChange,
+  LibraryChangeSchema,
+  type PassageSummary,
+  PassageSummarySchema,
+  type Solution,
+  SolutionSchema,
+} from './schema/library';
 export type { Measures, NoteResult, Onset, SingleOnset } from './schema/measures';
 export type { Clef, Marks, Pitch } from './schema/notation';
 export type { OptionField } from './schema/options';
 export { type Passage, PassageSchema, type Section, type Variant } from './schema/passage';
-export type { CourseTotals } from './schema/practice';
+export type { PracticeTotals } from './schema/practice';
 export * from './schema/practice';
+export {
+  FIRST_VARIANT,
+  type PracticeConfig,
+  type PracticeConfigChange,
+  PracticeConfigChangeSchema,
+  type PracticeConfigKey,
+  PracticeConfigKeySchema,
+  PracticeConfigSchema,
+  practiceConfigId,
+  practiceConfigKey,
+  WHOLE,
+} from './schema/practice-config';
+export { type LoopSnapshot, type PracticeSession, PracticeSessionSchema } from './schema/practice-session';
+export { makeReason, type Reason } from './schema/reason';
 export type { ClickSound } from './schema/settings';
 export {
   DEFAULT_SETTINGS,
@@ -207,15 +212,6 @@ export {
   SettingsSchema,
   type StoredCalibration,
 } from './schema/settings';
-export {
-  type PassageSummary,
-  PassageSummarySchema,
-  type ShelfChange,
-  ShelfChangeSchema,
-  type Solution,
-  SolutionSchema,
-} from './schema/shelf';
-export { type Sitting, SittingSchema, type Standing } from './schema/sitting';
 export { type Skill, STEADY } from './schema/skill';
 export {
   type Correction,
@@ -230,21 +226,33 @@ export {
   type Repetition,
   RepetitionSchema,
   type Take,
+  type TakeListItem,
+  TakeListItemSchema,
   TakeNoteSchema,
   TakeSchema,
-  type TakeSummary,
-  TakeSummarySchema,
   type TempoAction,
 } from './schema/take';
+export type { TakeSummary } from './schema/take-summary';
 export { TEMPO_RANGE_BPM, type TempoMapDocument, TempoSchema } from './schema/tempo';
 export { TOLERANCE_PRESETS, type Tolerance, type TolerancePreset, ToleranceSchema } from './schema/tolerance';
 export type { Outcome, Verdict } from './schema/verdict';
-export { type Why, why } from './schema/why';
+export { compareStrategies, type StrategyLine, strategiesSentence } from './session/compare-strategies';
+export { configuredStart } from './session/configured-start';
+export { daySentences } from './session/day-sentences';
+export { deriveTake, figuresOf, type TakeFigures, withRepetition } from './session/derive-take';
+export { loggedTake } from './session/logged-take';
+export { advance, IDLE, type LoopEffect, type LoopEnd, type LoopEvent, type LoopState, type PlayerEvent } from './session/loop';
+export { completeTake, makeTake } from './session/make-take';
+export { mergeTake } from './session/merge-take';
+export { playedOn, REST_MIN, restDue, type Stretch } from './session/playing-stretch';
+export { enterBlock, practiceSessionAt, standAt, underWay } from './session/practice-session';
+export { problemQuestions } from './session/problem-solving';
+export { type Proposal, proposeStrategy } from './session/propose-strategy';
 export {
   afterTakeInRun,
   beginRun,
   blockAfter,
-  courseForBlock,
+  configForBlock,
   isAtWork,
   isOfToday,
   leftMs,
@@ -253,20 +261,8 @@ export {
   restLeftMs,
   resumeRun,
   runBlock,
-} from './session/block-run';
-export { compareSchools, type SchoolLine, schoolsSentence } from './session/compare-schools';
-export { courseStart } from './session/course-start';
-export { daySentences } from './session/day-sentences';
-export { deriveTake, figuresOf, type TakeFigures, withRepetition } from './session/derive-take';
-export { loggedTake } from './session/logged-take';
-export { advance, IDLE, type LoopEffect, type LoopEnd, type LoopEvent, type LoopState, type PlayerEvent } from './session/loop';
-export { completeTake, makeTake } from './session/make-take';
-export { mergeTake } from './session/merge-take';
-export { playedOn, REST_MIN, restDue, type Stretch } from './session/playing-stretch';
-export { problemQuestions } from './session/problem-solving';
-export { type Proposal, proposeSchool } from './session/propose-school';
-export { chosenCount, withSchoolDrills } from './session/school-drills';
-export { enterBlock, sittingAt, standAt, underWay } from './session/sitting';
+} from './session/session-run';
+export { chosenCount, withStrategyDrills } from './session/strategy-drills';
 export { CALIBRATION, type Calibration, calibrate, calibrationBurst } from './signal/calibrate';
 export { detectOnsetsBesideClicks } from './signal/click-onsets';
 export { learnClickPath, subtractClicks } from './signal/click-removal';
@@ -282,6 +278,19 @@ export { spectrumOf } from './signal/spectrum';
 export type { Estimate } from './stats/interval-estimate';
 export { type Chance, chance } from './stats/random';
 export { mean, median, sampleSd } from './stats/summary';
+export { triedOf } from './strategies/adaptive';
+export { beginDecisions, decide } from './strategies/decide';
+export {
+  beginStrategy,
+  nextRepetitionKind,
+  optionsOf,
+  resumeStrategy,
+  STRATEGIES,
+  snapshotOf,
+  strategyOf,
+  strategyStart,
+} from './strategies/strategies';
+export type { RepetitionOutcome, SessionTarget } from './strategies/strategy';
 export { clampBpm } from './time/clamp-tempo';
 export { CLICK_SOUNDS, type Click, type ClickKind, clickWaveform, clickWaveforms, placeClicks } from './time/click';
 export { CLICK_PLANS } from './time/click-plan';
@@ -300,10 +309,10 @@ export {
 export { intervalMs, notesPerMinute } from './time/tempo';
 export { constantTempo, headlineBpm, openTempo } from './time/tempo-map';
 export { dayInZone, dayStartMs, ownZone, zoneOffsetMin, zoneOffsets } from './time/zone';
-export { demandOf, judgedOf } from './verdict/checks';
+export { judgedOf, toleranceUsage } from './verdict/checks';
 export { judge } from './verdict/judge';
 export { toleranceWindowMs } from './verdict/tolerance-window';
+export { describeReason, drillName } from './words/describe-reason';
 export { MEASURE_WORDS } from './words/measure-words';
 export { PAIN_ADVICE } from './words/pain-advice';
 export { bpmWords, type Reader } from './words/reader';
-export { drillName, say } from './words/say';

@@ -11,21 +11,21 @@ import type { IntegrityDesk } from './integrity/integrity-desk';
 import { limitTogether } from './limit-together';
 import { logRequests } from './log-requests';
 import { createReanalyser } from './reanalysis/reanalysis';
-import { answerFaults, Refusal } from './refusal';
+import { answerFaults, RequestError } from './request-error';
 import { accompanimentRoutes } from './routes/accompaniments';
 import { backupRoutes } from './routes/backup';
-import { courseRoutes } from './routes/courses';
 import { faultRoutes } from './routes/faults';
 import { integrityRoutes } from './routes/integrity';
 import { notebookRoutes } from './routes/notebook';
 import { passageRoutes } from './routes/passages';
 import { practiceRoutes } from './routes/practice';
+import { practiceConfigRoutes } from './routes/practice-configs';
+import { practiceSessionRoutes } from './routes/practice-sessions';
 import { reanalysisRoutes } from './routes/reanalysis';
 import { settingsRoutes } from './routes/settings';
-import { sittingRoutes } from './routes/sittings';
 import { takeRoutes } from './routes/takes';
 import { servePage } from './serve-page';
-import { storageProbe } from './storage-trouble';
+import { storageProbe } from './storage-error';
 
 /** Thousands of notes, each with the notes of its chord: far more than an hour of playing. */
 const BODY_BYTES = 64_000_000;
@@ -84,9 +84,9 @@ export const createApp = (options: AppOptions): Express => {
     response.json({ ok: true, demo, storage, unreadable: store.unreadable.sentences(), nowMs: nowMs() });
   });
   app.use('/api/passages', passageRoutes(store));
-  app.use('/api/courses', courseRoutes(store));
+  app.use('/api/courses', practiceConfigRoutes(store));
   app.use('/api/notebook', notebookRoutes(store));
-  app.use('/api/sittings', sittingRoutes(store));
+  app.use('/api/sittings', practiceSessionRoutes(store));
   app.use('/api/takes', takeRoutes(store));
   app.use('/api/accompaniments', accompanimentRoutes(store));
   app.use('/api/practice', practiceRoutes(store));
@@ -96,7 +96,7 @@ export const createApp = (options: AppOptions): Express => {
   app.use('/api/integrity', integrityRoutes(integrity));
   app.use('/api/reanalysis', reanalysisRoutes(createReanalyser(store)));
   app.use('/api', () => {
-    throw new Refusal(404, 'There is nothing at this address.');
+    throw new RequestError(404, 'There is nothing at this address.');
   });
   // Their names change with their content: kept by the browser, they are there for the next take even if the server stops.
   app.use(

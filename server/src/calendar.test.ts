@@ -1,6 +1,6 @@
 import { API, dayAt, dayIndex, dayInZone, dayStartMs, now, ownZone, setClock, type Take, zoneOffsetMin } from '@isochron/core';
 import { afterAll, afterEach, beforeAll, describe, expect, it } from 'vitest';
-import { makeOne, SITTING, sendJson } from './testing/made-takes';
+import { makeOne, PRACTICE_SESSION, sendJson } from './testing/made-takes';
 import { type OpenServer, openServer } from './testing/open-server';
 
 // `npm run test:days` runs this in other zones, at other moments.
@@ -14,7 +14,7 @@ const started = now();
 let server: OpenServer;
 beforeAll(async () => {
   server = await openServer();
-  await sendJson(`${server.api}/sittings/${SITTING.id}`, 'PUT', SITTING);
+  await sendJson(`${server.api}/sittings/${PRACTICE_SESSION.id}`, 'PUT', PRACTICE_SESSION);
 });
 afterAll(() => server.close());
 afterEach(() => setClock(new Date(Math.max(started.getTime(), now().getTime()))));
@@ -59,7 +59,7 @@ describe('the calendar of the player', () => {
       const own = server;
       server = other;
       try {
-        await sendJson(`${server.api}/sittings/${SITTING.id}`, 'PUT', SITTING);
+        await sendJson(`${server.api}/sittings/${PRACTICE_SESSION.id}`, 'PUT', PRACTICE_SESSION);
         const days = [...new Set(DAYS)].sort();
         for (const day of days) for (const minute of [FIRST, LAST]) await put(passageId, momentOf(place, day, minute));
         const practice = API.practice.parse(await fetched(place, '/practice'));

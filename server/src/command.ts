@@ -9,11 +9,11 @@ import { readConfig } from './config';
 import { lockDataFolder } from './database/data-lock';
 import { openStore, type Store } from './database/open';
 import { recover } from './database/recover';
-import { StoreTrouble } from './database/store-trouble';
+import { StoreError } from './database/store-error';
 import { fileSize } from './file-size';
-import { Refusal } from './refusal';
 import { type ReportFormat, report } from './report';
-import { storageTroubleOf } from './storage-trouble';
+import { RequestError } from './request-error';
+import { storageErrorOf } from './storage-error';
 
 /** What needs the database: of the data folder that ISOCHRON_DATA names. */
 const USAGE = `isochron backup FILE.zip     writes everything that is stored into one file
@@ -138,8 +138,8 @@ if (!command || (!target && !WITHOUT_TARGET.has(name))) {
   try {
     process.stdout.write(`${(await command(target, readConfig(process.env).dataFolder, option)).trimEnd()}\n`);
   } catch (error) {
-    const isSaid = error instanceof Wrong || error instanceof Refusal || error instanceof StoreTrouble;
-    const sentence = isSaid ? error.message : storageTroubleOf(error)?.message;
+    const isSaid = error instanceof Wrong || error instanceof RequestError || error instanceof StoreError;
+    const sentence = isSaid ? error.message : storageErrorOf(error)?.message;
     if (!sentence) throw error;
     console.error(`isochron: ${sentence}`);
     process.exitCode = 1;

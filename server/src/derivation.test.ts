@@ -3,30 +3,30 @@ import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import {
+  BUILT_IN_PASSAGES,
   chance,
-  courseId,
   DEFAULT_SETTINGS,
   deriveTake,
   editRepetition,
   figuresOf,
-  keyOf,
   mergeTake,
-  newCourse,
+  newPracticeConfig,
   onsetsOfRepetition,
-  READY_PASSAGES,
+  practiceConfigId,
+  practiceConfigKey,
   type Repetition,
   STEADY,
   type Take,
   undoEdit,
 } from '@isochron/core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { listCourses } from './courses';
 import { openStore, type Store } from './database/open';
 import { practise } from './demo/practice';
 import { storeMissingPassages } from './passages';
-import { putSitting } from './sittings';
+import { listPracticeConfigs } from './practice-configs';
+import { putPracticeSession } from './practice-sessions';
 import { getTake, putRepetition, putTake, replaceAnalysis } from './takes';
-import { SITTING } from './testing/made-takes';
+import { PRACTICE_SESSION } from './testing/made-takes';
 
 let store: Store;
 let folder = '';
@@ -34,15 +34,15 @@ let folder = '';
 beforeAll(async () => {
   folder = await mkdtemp(join(tmpdir(), 'isochron-derived-'));
   store = await openStore(folder);
-  await storeMissingPassages(store, READY_PASSAGES);
-  await putSitting(store, SITTING);
+  await storeMissingPassages(store, BUILT_IN_PASSAGES);
+  await putPracticeSession(store, PRACTICE_SESSION);
 });
 afterAll(async () => {
   await store.close();
   await rm(folder, { recursive: true });
 });
 
-const SCHOOLS = [
+const STRATEGIES = [
   'half-speed-climb',
   'notch-by-notch',
   'staircase',
@@ -58,11 +58,11 @@ const TAKES = Number(process.env.ISOCHRON_TAKES ?? 100);
 /** A take of a player by chance: steady or not, who leaves notes out or adds some, of any passage, under any school. */
 const randomTake = (seed: number): Take => {
   const { uniform } = chance(seed);
-  const passage = READY_PASSAGES[seed % READY_PASSAGES.length] as (typeof READY_PASSAGES)[number];
-  const course = { ...newCourse(passage, DEFAULT_SETTINGS), schoolId: SCHOOLS[seed % SCHOOLS.length] as string };
+  const passage = BUILT_IN_PASSAGES[seed % BUILT_IN_PASSAGES.length] as (typeof BUILT_IN_PASSAGES)[number];
+  const course = { ...newPracticeConfig(passage, DEFAULT_SETTINGS), schoolId: STRATEGIES[seed % STRATEGIES.length] as string };
   return practise({
     takeId: randomUUID(),
-    sittingId: SITTING.id,
+    sittingId: PRACTICE_SESSION.id,
     startedAt: new Date(Date.UTC(2026, 0, 1) + seed * 3_600_000),
     passage,
     course,
@@ -110,8 +110,8 @@ const WRITERS: Record<string, (take: Take, uniform: () => number) => Promise<unk
 /** The row as it is stored, and how its course says that it closed. */
 const storedOf = async (take: Take) => {
   const row = (await store.models.takes.findByPk(take.id))?.get({ plain: true });
-  const id = courseId(keyOf(take));
-  const course = (await listCourses(store)).find((one) => courseId(one) === id);
+  const id = practiceConfigId(practiceConfigKey(take));
+  const course = (await listPracticeConfigs(store)).find((one) => practiceConfigId(one) === id);
   return { row, last: course?.last?.takeId === take.id ? course.last.closing : undefined };
 };
 
@@ -154,13 +154,16 @@ describe('what is stored of a take', () => {
   it('leaves the goal that was changed since the take was counted', async () => {
     const played = randomTake(2004);
     await putTake(store, played);
-    const course = (await listCourses(store)).find((one) => one.last?.takeId === played.id);
+    const course = (await listPracticeConfigs(store)).find((one) => one.last?.takeId === played.id);
     await store.write(async (transaction) => {
       const document = { ...course, goalBpm: 141 };
-      await store.models.courses.update({ document } as never, { where: { id: courseId(keyOf(played)) }, transaction });
+      await store.models.courses.update({ document } as never, {
+        where: { id: practiceConfigId(practiceConfigKey(played)) },
+        transaction,
+      });
     });
     await putTake(store, { ...played, revision: 1 });
-    expect((await listCourses(store)).find((one) => one.last?.takeId === played.id)?.goalBpm).toBe(141);
+    expect((await listPracticeConfigs(store)).find((one) => one.last?.takeId === played.id)?.goalBpm).toBe(141);
   });
 
   it('is put right once where corrections of before left it wrong', async () => {
@@ -168,8 +171,8 @@ describe('what is stored of a take', () => {
     const played = randomTake(2005);
     const [first] = played.repetitions as [Repetition];
     const before = await openStore(older);
-    await storeMissingPassages(before, READY_PASSAGES);
-    await putSitting(before, SITTING);
+    await storeMissingPassages(before, BUILT_IN_PASSAGES);
+    await putPracticeSession(before, PRACTICE_SESSION);
     await putTake(before, played);
     const [onset] = onsetsOfRepetition(first);
     if (!onset) throw new Error('A repetition without notes cannot be corrected.');
@@ -188,7 +191,7 @@ describe('what is stored of a take', () => {
     await before.close();
     const after = await openStore(older);
     expect((await getTake(after, played.id))?.closing).toEqual(right.closing);
-    expect((await listCourses(after)).map(({ last }) => last?.closing)).toEqual([right.closing]);
+    expect((await listPracticeConfigs(after)).map(({ last }) => last?.closing)).toEqual([right.closing]);
     await after.close();
     await rm(older, { recursive: true });
   });

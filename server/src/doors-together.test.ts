@@ -3,7 +3,7 @@ import { readdir } from 'node:fs/promises';
 import { request } from 'node:http';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { makeOne, makeWav, SITTING, sendJson, sendWav } from './testing/made-takes';
+import { makeOne, makeWav, PRACTICE_SESSION, sendJson, sendWav } from './testing/made-takes';
 import { type OpenServer, openServer } from './testing/open-server';
 
 const STALL_MS = 150;
@@ -12,7 +12,7 @@ let server: OpenServer;
 const take = makeOne();
 beforeAll(async () => {
   server = await openServer({ stallMs: STALL_MS });
-  await sendJson(`${server.api}/sittings/${SITTING.id}`, 'PUT', SITTING);
+  await sendJson(`${server.api}/sittings/${PRACTICE_SESSION.id}`, 'PUT', PRACTICE_SESSION);
   await sendJson(`${server.api}/takes/${take.id}`, 'PUT', take);
 });
 afterAll(() => server.close());

@@ -1,7 +1,7 @@
 import { request } from 'node:http';
-import { chance, RefusalSchema } from '@isochron/core';
+import { chance, RequestErrorSchema } from '@isochron/core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { makeOne, makeWav, SITTING, sendJson, sendWav } from './testing/made-takes';
+import { makeOne, makeWav, PRACTICE_SESSION, sendJson, sendWav } from './testing/made-takes';
 import { type OpenServer, openServer } from './testing/open-server';
 
 const REQUESTS = 1000;
@@ -10,7 +10,7 @@ let server: OpenServer;
 const take = makeOne();
 beforeAll(async () => {
   server = await openServer();
-  await sendJson(`${server.api}/sittings/${SITTING.id}`, 'PUT', SITTING);
+  await sendJson(`${server.api}/sittings/${PRACTICE_SESSION.id}`, 'PUT', PRACTICE_SESSION);
   await sendJson(`${server.api}/takes/${take.id}`, 'PUT', take);
   await sendWav(`${server.api}/takes/${take.id}/recording`, makeWav(1));
 });
@@ -67,7 +67,7 @@ const nearly = (seed: number): Asked => {
     '/api/courses/five-steps.first.whole',
     '/api/courses/__proto__.first.whole',
     '/api/courses/a',
-    `/api/sittings/${SITTING.id}`,
+    `/api/sittings/${PRACTICE_SESSION.id}`,
     '/api/settings',
     '/api/reanalysis',
     '/api/health',
@@ -130,7 +130,7 @@ describe('a thousand requests that are nearly right', () => {
       const sentence =
         asked.method === 'HEAD'
           ? 'It has no body by its nature.'
-          : RefusalSchema.safeParse(type.includes('json') ? JSON.parse(body) : null).data?.message;
+          : RequestErrorSchema.safeParse(type.includes('json') ? JSON.parse(body) : null).data?.message;
       const isRefusal = status >= 400 && status < 500 && (sentence ?? '').length > 10;
       if (!isFine && !isRefusal)
         wrong.push({

@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { API } from '@isochron/core';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { createFaultRun, type Fault } from './testing/faults';
-import { makeOne, makeWav, SITTING, sendJson, sendWav } from './testing/made-takes';
+import { makeOne, makeWav, PRACTICE_SESSION, sendJson, sendWav } from './testing/made-takes';
 import { mountSmallDisk, unmountSmallDisk } from './testing/small-disk';
 import { spawnServer } from './testing/spawn-server';
 
@@ -63,7 +63,7 @@ describe('a server that cannot write', () => {
       expect(storage).toContain('The disk does not take what Isochron writes');
       const one = makeOne();
       const answers = [
-        await sendJson(`${server.api}/sittings/${SITTING.id}`, 'PUT', SITTING),
+        await sendJson(`${server.api}/sittings/${PRACTICE_SESSION.id}`, 'PUT', PRACTICE_SESSION),
         await sendJson(`${server.api}/settings`, 'PATCH', { announce: false }),
         await sendJson(`${server.api}/courses/five-steps.first.whole`, 'PATCH', { goalBpm: 99 }),
       ];
@@ -98,7 +98,7 @@ describe('a server that cannot write', () => {
   it('answers a recording that does not fit with the same sentence, and keeps none of it', async () => {
     const first = await spawnServer(folder);
     const one = makeOne();
-    await sendJson(`${first.api}/sittings/${SITTING.id}`, 'PUT', SITTING);
+    await sendJson(`${first.api}/sittings/${PRACTICE_SESSION.id}`, 'PUT', PRACTICE_SESSION);
     expect((await sendJson(`${first.api}/takes/${one.id}`, 'PUT', one)).status).toBe(200);
     await first.kill();
     const server = await spawnServer(folder, { limitBlocks: 600 });

@@ -1,5 +1,5 @@
 import type { RequestHandler } from 'express';
-import { Refusal } from './refusal';
+import { RequestError } from './request-error';
 
 const nameOf = (host: string): string =>
   host
@@ -28,14 +28,14 @@ export const guardOrigin = (ownHost: string): RequestHandler => {
   const own = new Set(['localhost', '127.0.0.1', '::1', nameOf(ownHost)]);
   return (request, _response, next) => {
     const host = (request.headers.host ?? '').toLowerCase();
-    if (!own.has(nameOf(host))) throw new Refusal(403, 'This address is not served here.');
+    if (!own.has(nameOf(host))) throw new RequestError(403, 'This address is not served here.');
     const { origin } = request.headers;
     const site = request.headers['sec-fetch-site'];
     const isWrite = request.method !== 'GET' && request.method !== 'HEAD';
     const isForeign = isWrite && origin !== undefined && originOf(origin) !== `http://${host}`;
     const isAsked = isWrite || request.path.startsWith('/api');
     if (isForeign || (isAsked && site !== undefined && !OWN_SITES.has(String(site))))
-      throw new Refusal(403, 'Requests from other sites are not accepted.');
+      throw new RequestError(403, 'Requests from other sites are not accepted.');
     next();
   };
 };

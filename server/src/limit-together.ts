@@ -1,5 +1,5 @@
 import type { RequestHandler } from 'express';
-import { Refusal } from './refusal';
+import { RequestError } from './request-error';
 
 /**
  * Refuses bodies that are read into memory where all of them together come to more than the server bears; a later try finds room.
@@ -17,7 +17,7 @@ export const limitTogether = (mostBytes: number, togetherBytes: number): Request
     // One alone always has room, whatever it says of itself: its own limit is looked after elsewhere.
     if (heldBytes > 0 && heldBytes + bytes > togetherBytes) {
       response.setHeader('Retry-After', '2');
-      throw new Refusal(503, 'More is being sent at once than there is room for. It will be tried once more.');
+      throw new RequestError(503, 'More is being sent at once than there is room for. It will be tried once more.');
     }
     heldBytes += bytes;
     response.once('close', () => {

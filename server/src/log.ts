@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { dayStartMs, type LoggedTempo, loggedTake, newCourse, type Passage } from '@isochron/core';
+import { dayStartMs, type LoggedTempo, loggedTake, newPracticeConfig, type Passage } from '@isochron/core';
 import type { Store } from './database/open';
 import { getPlayerSettings } from './settings';
 import { putNote, putTake } from './takes';
@@ -19,7 +19,7 @@ export const storeLog = async (
   tempos: readonly LoggedTempo[],
   zone: string,
 ): Promise<number> => {
-  const course = newCourse(passage, await getPlayerSettings(store));
+  const course = newPracticeConfig(passage, await getPlayerSettings(store));
   let added = 0;
   for (const tempo of tempos) {
     const id = idOf('log', passage.id, tempo.day, String(tempo.bpm));

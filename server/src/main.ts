@@ -1,6 +1,6 @@
 import { setTimeout } from 'node:timers/promises';
 import { fileURLToPath } from 'node:url';
-import { READY_PASSAGES, setClock } from '@isochron/core';
+import { BUILT_IN_PASSAGES, setClock } from '@isochron/core';
 import { pino } from 'pino';
 import { createApp } from './app';
 import { sweepBackups } from './backup/backup-desk';
@@ -8,12 +8,12 @@ import { finishRestore } from './backup/finish-restore';
 import { readConfig } from './config';
 import { lockDataFolder } from './database/data-lock';
 import { openStore } from './database/open';
-import { StoreTrouble } from './database/store-trouble';
+import { StoreError } from './database/store-error';
 import { seedDemo } from './demo/seed';
 import { createIntegrityDesk } from './integrity/integrity-desk';
 import { storeMissingPassages } from './passages';
 import { sweepRecordings } from './recordings';
-import { storageTroubleOf } from './storage-trouble';
+import { storageErrorOf } from './storage-error';
 
 const config = readConfig(process.env);
 setClock(config.now);
@@ -21,7 +21,7 @@ const log = pino({ level: process.env.LOG_LEVEL ?? 'warn' });
 
 /** Ends with the sentence of a trouble that has one; anything else is a fault of the program. */
 const endWith = (error: unknown): never => {
-  const sentence = error instanceof StoreTrouble ? error.message : storageTroubleOf(error)?.message;
+  const sentence = error instanceof StoreError ? error.message : storageErrorOf(error)?.message;
   if (!sentence) throw error;
   console.error(sentence);
   process.exit(1);
@@ -34,7 +34,7 @@ if (!store.isReadOnly) {
   await finishRestore(store);
   await sweepRecordings(store);
   await sweepBackups(config.dataFolder);
-  await storeMissingPassages(store, READY_PASSAGES);
+  await storeMissingPassages(store, BUILT_IN_PASSAGES);
   if (config.demo) await seedDemo(store, (line) => console.log(line));
 }
 

@@ -1,23 +1,23 @@
 import { createHash, randomUUID } from 'node:crypto';
 import { readdir, readFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { API, headlineBpm, RefusalSchema, type Repetition, type Take } from '@isochron/core';
+import { API, headlineBpm, type Repetition, RequestErrorSchema, type Take } from '@isochron/core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { getRecording } from './recordings';
 import { replaceAnalysis } from './takes';
-import { makeOne, makeWav, SITTING, sendJson, sendWav } from './testing/made-takes';
+import { makeOne, makeWav, PRACTICE_SESSION, sendJson, sendWav } from './testing/made-takes';
 import { type OpenServer, openServer } from './testing/open-server';
 
 let server: OpenServer;
 beforeAll(async () => {
   server = await openServer();
-  await sendJson(`${server.api}/sittings/${SITTING.id}`, 'PUT', SITTING);
+  await sendJson(`${server.api}/sittings/${PRACTICE_SESSION.id}`, 'PUT', PRACTICE_SESSION);
 });
 afterAll(() => server.close());
 
 const putTake = (take: Take) => sendJson(`${server.api}/takes/${take.id}`, 'PUT', take);
 const takeAt = async (id: string) => API.take.parse(await (await fetch(`${server.api}/takes/${id}`)).json());
-const messageOf = async (answer: Response) => RefusalSchema.parse(await answer.json()).message;
+const messageOf = async (answer: Response) => RequestErrorSchema.parse(await answer.json()).message;
 const stored = async () => {
   const take = makeOne();
   expect((await putTake(take)).status).toBe(200);

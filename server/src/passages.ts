@@ -1,17 +1,17 @@
 import {
+  type LibraryChange,
   now,
   type Passage,
   PassageSchema,
   type PassageSummary,
   PassageSummarySchema,
-  type ShelfChange,
   summaryOf,
 } from '@isochron/core';
 import { literal } from 'sequelize';
 import type { PassageRow } from './database/models';
 import type { Store } from './database/open';
 import { isIntact } from './database/seal';
-import { Refusal } from './refusal';
+import { RequestError } from './request-error';
 
 /** Every passage, by title. One that cannot be read hides only itself. */
 export const listPassages = async ({ models, unreadable }: Store): Promise<Passage[]> =>
@@ -26,7 +26,7 @@ export const getPassage = async ({ models, unreadable }: Store, id: string): Pro
   if (!row) return null;
   const { title, document } = row.get({ plain: true });
   const passage = unreadable.read('passage', title, PassageSchema, isIntact(row) && document);
-  if (!passage) throw new Refusal(422, 'This passage cannot be read. What is stored of it is left as it is.');
+  if (!passage) throw new RequestError(422, 'This passage cannot be read. What is stored of it is left as it is.');
   return passage;
 };
 
@@ -34,7 +34,7 @@ export const getPassage = async ({ models, unreadable }: Store, id: string): Pro
  * Every passage that stands on the shelf, archived ones too, without their notes; by title. Read from the summaries that are stored with
  * them; one that has none yet gets it now.
  */
-export const listShelf = async (store: Store): Promise<PassageSummary[]> => {
+export const listLibrary = async (store: Store): Promise<PassageSummary[]> => {
   const { models, unreadable } = store;
   const rows = await models.passages.findAll({
     // What is no JSON at all is looked at, so that it is named.
@@ -75,11 +75,11 @@ const placeOf = ({ tags, archivedAt, editedAt }: PassageRow): Pick<PassageSummar
 });
 
 /** Changes a passage's place on the shelf; its notes and its revision stay. Throws a Refusal where there is no such passage. */
-export const shelve = (store: Store, id: string, { tags, archived, removed }: ShelfChange): Promise<PassageSummary> =>
+export const shelve = (store: Store, id: string, { tags, archived, removed }: LibraryChange): Promise<PassageSummary> =>
   store.write(async (transaction) => {
     const row = (await store.models.passages.findByPk(id, { transaction }))?.get({ plain: true });
     const passage = row && PassageSchema.safeParse(row.document).data;
-    if (!row || !passage) throw new Refusal(404, 'There is no such passage.');
+    if (!row || !passage) throw new RequestError(404, 'There is no such passage.');
     const at = now().toISOString();
     const change = {
       ...(tags ? { tags: [...new Set(tags)] } : {}),
@@ -98,7 +98,7 @@ export const putPassage = ({ models, write }: Store, passage: Passage, from: num
   write(async (transaction) => {
     const row = (await models.passages.findByPk(passage.id, { transaction }))?.get({ plain: true });
     if (from !== null && (row?.revision ?? 0) !== from)
-      throw new Refusal(412, 'This passage was changed elsewhere meanwhile. Load it again, or keep yours as a copy.');
+      throw new RequestError(412, 'This passage was changed elsewhere meanwhile. Load it again, or keep yours as a copy.');
     const before = row && PassageSchema.safeParse(row.document).data;
     const isSame = before && JSON.stringify({ ...passage, revision: before.revision }) === JSON.stringify(before);
     const document = { ...passage, revision: row ? row.revision + (isSame ? 0 : 1) : 1 };

@@ -1,14 +1,14 @@
 import {
   API,
-  type CourseKey,
-  type CourseTotals,
-  courseId,
   dayStartMs,
   nowMs,
   type Practice,
+  type PracticeConfigKey,
   PracticeDaySchema,
   type PracticeQuery,
   PracticeSchema,
+  type PracticeTotals,
+  practiceConfigId,
 } from '@isochron/core';
 import { QueryTypes } from 'sequelize';
 import type { Store } from './database/open';
@@ -63,15 +63,17 @@ export const practiceDays = ({ database, unreadable, read }: Store, query: Pract
     );
     return {
       days,
-      weak: query.every ? weak : weak.filter((one, k) => weak.findIndex((other) => courseId(other) === courseId(one)) === k),
+      weak: query.every
+        ? weak
+        : weak.filter((one, k) => weak.findIndex((other) => practiceConfigId(other) === practiceConfigId(one)) === k),
     };
   });
 
 /** All that a course was ever given, together. Counted from an index alone, in its order. */
-export const courseTotals = async (
+export const practiceTotals = async (
   { database, unreadable }: Store,
-  { passageId, variantId, sectionId }: CourseKey,
-): Promise<CourseTotals> => {
+  { passageId, variantId, sectionId }: PracticeConfigKey,
+): Promise<PracticeTotals> => {
   const [sums] = await database.query(
     `SELECT COUNT(*) AS takes, COALESCE(SUM(repetitionCount), 0) AS repetitions, COALESCE(SUM(cleanCount), 0) AS clean,
        COALESCE(SUM(playedS), 0) AS playedS, COALESCE(SUM(fastS), 0) AS fastS

@@ -1,13 +1,13 @@
-import { API, type ProgressTries } from '@isochron/core';
+import { API, type ProgressRepetitions } from '@isochron/core';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { putTake } from './takes';
-import { makeOne, SITTING, sendJson } from './testing/made-takes';
+import { makeOne, PRACTICE_SESSION, sendJson } from './testing/made-takes';
 import { type OpenServer, openServer } from './testing/open-server';
 
 let server: OpenServer;
 beforeEach(async () => {
   server = await openServer();
-  await sendJson(`${server.api}/sittings/${SITTING.id}`, 'PUT', SITTING);
+  await sendJson(`${server.api}/sittings/${PRACTICE_SESSION.id}`, 'PUT', PRACTICE_SESSION);
 });
 afterEach(() => server.close());
 
@@ -17,7 +17,7 @@ const played = async (...days: string[]) => {
     await putTake(server.store, { ...makeOne(), startedAt: at, endedAt: at });
   }
 };
-const progress = async (query = ''): Promise<ProgressTries> => {
+const progress = async (query = ''): Promise<ProgressRepetitions> => {
   const { passageId, variantId, sectionId } = makeOne();
   const answer = await fetch(
     `${server.api}/passages/${passageId}/progress?variantId=${variantId}&sectionId=${sectionId}${query}`,

@@ -6,12 +6,12 @@ import {
   dayStartMs,
   nowMs,
   type ProgressQuery,
-  type ProgressTries,
+  type ProgressRepetitions,
   periodDaysFor,
 } from '@isochron/core';
 import { QueryTypes } from 'sequelize';
 import type { Store } from './database/open';
-import { IS_TRY, TRY_COLUMNS } from './takes';
+import { COUNTS_FOR_CURVE, REPETITION_COLUMNS } from './takes';
 
 /** Of each stretch of days the newest takes tell, so many of them. */
 const TAKES_A_PERIOD = 6;
@@ -25,7 +25,7 @@ export const passageProgress = async (
   passageId: string,
   query: ProgressQuery,
   zone: string,
-): Promise<ProgressTries> => {
+): Promise<ProgressRepetitions> => {
   const { database, unreadable } = store;
   const { variantId, sectionId } = query;
   const asked = { passageId, variantId, sectionId };
@@ -53,10 +53,10 @@ export const passageProgress = async (
          WHERE ${own} AND methodId = 'straight' AND startedAt >= begins AND startedAt < ends
          ORDER BY startedAt DESC LIMIT ${TAKES_A_PERIOD})
      )
-     SELECT takes.id AS takeId, chosen.period, ${TRY_COLUMNS},
+     SELECT takes.id AS takeId, chosen.period, ${REPETITION_COLUMNS},
        json_extract(repetitions.measures, '$.spreadMs.value') AS spreadMs
      FROM chosen JOIN takes ON takes.id = chosen.id JOIN repetitions ON repetitions.takeId = chosen.id
-     WHERE ${IS_TRY} ${unreadable.exceptDamaged('takes.id')}
+     WHERE ${COUNTS_FOR_CURVE} ${unreadable.exceptDamaged('takes.id')}
      ORDER BY chosen.startedAt, repetitions."index"`,
   );
   // One that cannot be read hides only itself.

@@ -6,10 +6,10 @@ import type { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { LARGEST_RECORDING_BYTES } from '@isochron/core';
 import type { Transaction } from 'sequelize';
-import { counted } from './counted';
+import { countingStream } from './counting-stream';
 import type { Store } from './database/open';
 import { fileSize } from './file-size';
-import { Refusal } from './refusal';
+import { RequestError } from './request-error';
 import { type SoundState, soundState } from './sound-check';
 import { forgetHashes, hashUpTo, noteHash } from './upload-hashes';
 
@@ -58,10 +58,10 @@ const append = async (
 ): Promise<number> => {
   const { from, announcedBytes } = part;
   let left = (part.of ?? mostBytes) - from;
-  const { stream, result } = counted((more, chunk) => {
+  const { stream, result } = countingStream((more, chunk) => {
     whole.update(chunk);
     left -= more;
-    if (left < 0) throw new Refusal(413, 'The recording is longer than it says and was not stored.');
+    if (left < 0) throw new RequestError(413, 'The recording is longer than it says and was not stored.');
   });
   await pipeline(source, stream, createWriteStream(unfinished, from === 0 ? { flags: 'w' } : { flags: 'r+', start: from }));
   const handle = await open(unfinished, 'r+');
@@ -73,9 +73,9 @@ const append = async (
   }
   const { bytes, sha256 } = result();
   if ((await fileSize(unfinished)) !== from + bytes || (announcedBytes !== null && bytes !== announcedBytes))
-    throw new Refusal(507, NOT_WHOLE);
+    throw new RequestError(507, NOT_WHOLE);
   if (part.sha256 !== null && part.sha256 !== sha256)
-    throw new Refusal(503, 'A piece of the recording arrived changed. It will be sent once more.');
+    throw new RequestError(503, 'A piece of the recording arrived changed. It will be sent once more.');
   return bytes;
 };
 
@@ -117,9 +117,9 @@ const checkHead = async (path: string): Promise<void> => {
   const handle = await open(path, 'r');
   try {
     const { buffer, bytesRead } = await handle.read(Buffer.alloc(HEAD_BYTES), 0, HEAD_BYTES, 0);
-    if (bytesRead === 0) throw new Refusal(400, 'The recording is empty.');
+    if (bytesRead === 0) throw new RequestError(400, 'The recording is empty.');
     if (bytesRead < HEAD_BYTES || !FORMS.has(buffer.toString('latin1', 0, 4)) || buffer.toString('latin1', 8, 12) !== 'WAVE')
-      throw new Refusal(400, 'The recording is not a WAV file.');
+      throw new RequestError(400, 'The recording is not a WAV file.');
   } finally {
     await handle.close();
   }
@@ -139,10 +139,11 @@ export const putRecording = async (
   const { uploadId, from, of } = part;
   const unfinished = join(store.recordingsFolder, `${takeId}.wav.${uploadId}${UNFINISHED}`);
   if (of !== null && of > LARGEST_RECORDING_BYTES)
-    throw new Refusal(413, 'The recording is longer than a day and was not stored.');
+    throw new RequestError(413, 'The recording is longer than a day and was not stored.');
   const there = (await fileSize(unfinished)) ?? 0;
   const whole = hashUpTo(unfinished, from);
-  if (there < from || !whole) throw new Refusal(409, 'The beginning of this recording is not here. It will be sent once more.');
+  if (there < from || !whole)
+    throw new RequestError(409, 'The beginning of this recording is not here. It will be sent once more.');
   if (from > 0 && there > from) await truncate(unfinished, from);
   let bytes: number;
   try {
@@ -177,7 +178,7 @@ const place = async (
   let placed = unfinished;
   try {
     const old = await write(async (transaction) => {
-      if ((await models.takes.count({ where: { id: takeId }, transaction })) === 0) throw new Refusal(404, NO_TAKE);
+      if ((await models.takes.count({ where: { id: takeId }, transaction })) === 0) throw new RequestError(404, NO_TAKE);
       const before = (await models.recordings.findByPk(takeId, { transaction }))?.get('file') as string | undefined;
       const plain = `${takeId}.wav`;
       const file = (await fileSize(join(recordingsFolder, plain))) === null ? plain : `${takeId}.${mark}.wav`;
@@ -212,9 +213,12 @@ export const getRecording = async (
 };
 
 /** What is said of a file of sound that is not as it was stored. */
-const SOUND_WORDS: Record<Exclude<SoundState, 'whole'>, Refusal> = {
-  missing: new Refusal(404, 'The file of this recording is not in its place any more. The figures are not touched by that.'),
-  damaged: new Refusal(
+const SOUND_WORDS: Record<Exclude<SoundState, 'whole'>, RequestError> = {
+  missing: new RequestError(
+    404,
+    'The file of this recording is not in its place any more. The figures are not touched by that.',
+  ),
+  damaged: new RequestError(
     422,
     'This recording was changed on the disk: it is cut short, or some of it is not as it was recorded. The figures are not touched by that.',
   ),

@@ -1,10 +1,10 @@
-import { courseId, goalRange, IdSchema, localDay, now, onsetsCsv, ownZone, PracticeQuerySchema } from '@isochron/core';
+import { goalRange, IdSchema, localDay, now, onsetsCsv, ownZone, PracticeQuerySchema, practiceConfigId } from '@isochron/core';
 import { practiceCsv } from '@isochron/core/open-formats';
-import { listCourses } from './courses';
 import type { Store } from './database/open';
 import { getPassage } from './passages';
 import { practiceDays } from './practice';
-import { Refusal } from './refusal';
+import { listPracticeConfigs } from './practice-configs';
+import { RequestError } from './request-error';
 import { getTake, tempoHistory } from './takes';
 
 /** In what a report is written. */
@@ -14,21 +14,21 @@ const json = (document: unknown): string => `${JSON.stringify(document, null, 2)
 
 const takeReport = async (store: Store, id: string, format: ReportFormat): Promise<string> => {
   const take = await getTake(store, id);
-  if (!take) throw new Refusal(404, `There is no take ${id} here.`);
+  if (!take) throw new RequestError(404, `There is no take ${id} here.`);
   return format === 'json' ? json(take) : onsetsCsv(take.repetitions);
 };
 
 const passageReport = async (store: Store, id: string, format: ReportFormat): Promise<string> => {
   const passage = await getPassage(store, id);
-  if (!passage) throw new Refusal(404, `There is neither a take nor a passage “${id}” here.`);
+  if (!passage) throw new RequestError(404, `There is neither a take nor a passage “${id}” here.`);
   const zone = ownZone();
   const practice = await practiceDays(store, PracticeQuerySchema.parse({ passageId: id, every: 'true' }), zone);
   if (format === 'csv') return practiceCsv(practice.days, () => passage.title);
-  const courses = (await listCourses(store)).filter(({ passageId }) => passageId === id);
+  const courses = (await listPracticeConfigs(store)).filter(({ passageId }) => passageId === id);
   const history = await tempoHistory(store, id, zone);
   const today = localDay(now());
   const goals = courses.map((course) => ({
-    course: courseId(course),
+    course: practiceConfigId(course),
     goalBpm: course.goalBpm,
     ...goalRange(history, course.goalBpm, today),
   }));

@@ -1,7 +1,7 @@
 import { API } from '@isochron/core';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import { putNote, putTake } from './takes';
-import { makeOne, SITTING, sendJson } from './testing/made-takes';
+import { makeOne, PRACTICE_SESSION, sendJson } from './testing/made-takes';
 import { type OpenServer, openServer } from './testing/open-server';
 
 let server: OpenServer;
@@ -12,7 +12,7 @@ const [plain, noted, odd] = [
 ];
 beforeAll(async () => {
   server = await openServer();
-  await sendJson(`${server.api}/sittings/${SITTING.id}`, 'PUT', SITTING);
+  await sendJson(`${server.api}/sittings/${PRACTICE_SESSION.id}`, 'PUT', PRACTICE_SESSION);
   for (const take of [plain, noted, odd]) await putTake(server.store, take);
   await putNote(server.store, noted.id, 'Looser wrists, back\\slash');
 });

@@ -5,14 +5,14 @@ import { basename, join } from 'node:path';
 import { Readable } from 'node:stream';
 import {
   API,
+  BUILT_IN_PASSAGES,
   DEFAULT_SETTINGS,
+  describeReason,
   ENGINE_VERSION,
   editRepetition,
   headlineBpm,
-  newCourse,
-  READY_PASSAGES,
+  newPracticeConfig,
   type Repetition,
-  say,
   type Take,
   TakeSchema,
   TEMPO_RANGE_BPM,
@@ -20,27 +20,27 @@ import {
 } from '@isochron/core';
 import { Sequelize } from 'sequelize';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { listCourses } from './courses';
 import { firstTables } from './database/migrations/0001-first-tables';
 import { openStore, type Store } from './database/open';
 import { practise } from './demo/practice';
 import { seedDemo } from './demo/seed';
 import { listPassages, storeMissingPassages } from './passages';
+import { listPracticeConfigs } from './practice-configs';
 import { getRecording, putRecording, sweepRecordings, wholeRecording } from './recordings';
 import { getPlayerSettings } from './settings';
 import { earlierAnalyses, getTake } from './takes';
-import { PASSAGE as passage, SITTING } from './testing/made-takes';
+import { PRACTICE_SESSION, PASSAGE as passage } from './testing/made-takes';
 import { type OpenServer, openServer } from './testing/open-server';
 
-const AT = SITTING.startedAt;
+const AT = PRACTICE_SESSION.startedAt;
 const TAKE_ID = '6ec0bd7f-11c0-43da-975e-2a8ad9ebae0b';
 
 const { take } = practise({
   takeId: TAKE_ID,
-  sittingId: SITTING.id,
+  sittingId: PRACTICE_SESSION.id,
   startedAt: new Date(AT),
   passage,
-  course: newCourse(passage, DEFAULT_SETTINGS),
+  course: newPracticeConfig(passage, DEFAULT_SETTINGS),
   startBpm: 60,
   skill: { ...DEFAULT_SETTINGS.skill, missedShare: 0.02, extraShare: 0.02 },
   seed: 5,
@@ -105,14 +105,14 @@ describe('the notebook', () => {
 describe('passages', () => {
   it('are listed and read as the schema says', async () => {
     const list = API.passages.parse(await (await fetch(`${base}/passages`)).json());
-    expect(list.map((one) => one.id).sort()).toEqual(READY_PASSAGES.map((one) => one.id).sort());
+    expect(list.map((one) => one.id).sort()).toEqual(BUILT_IN_PASSAGES.map((one) => one.id).sort());
     expect(API.passage.parse(await (await fetch(`${base}/passages/five-steps`)).json())).toEqual(passage);
   });
 
   it('that the player changed are not overwritten at the next start', async () => {
     const before = API.passage.parse(await (await fetch(`${base}/passages/five-steps`)).json());
     await put('/passages/five-steps', { ...passage, title: 'My five' });
-    await storeMissingPassages(store, READY_PASSAGES);
+    await storeMissingPassages(store, BUILT_IN_PASSAGES);
     const after = API.passage.parse(await (await fetch(`${base}/passages/five-steps`)).json());
     expect(after.title).toBe('My five');
     // Every change is a revision; storing the same again is none.
@@ -150,7 +150,7 @@ describe('passages', () => {
     await shelved('five-steps', { archived: false, removed: true });
     expect(await five()).toBeUndefined();
     // A next start does not bring it back, and nothing of it is lost.
-    await storeMissingPassages(store, READY_PASSAGES);
+    await storeMissingPassages(store, BUILT_IN_PASSAGES);
     expect(await five()).toBeUndefined();
     await shelved('five-steps', { removed: false });
     expect(await five()).toMatchObject({ tags: ['warm-up', 'easy'], archivedAt: null });
@@ -184,7 +184,7 @@ describe('passages', () => {
     await store.write((transaction) => store.models.passages.create(spoiled, { transaction }));
     const list = await shelf();
     expect(list.map(({ id }) => id)).not.toContain('spoiled');
-    expect(list).toHaveLength(READY_PASSAGES.length);
+    expect(list).toHaveLength(BUILT_IN_PASSAGES.length);
     await store.models.passages.destroy({ where: { id: 'spoiled' } });
   });
 
@@ -197,7 +197,7 @@ describe('passages', () => {
 
 describe('takes', () => {
   it('come back exactly as they were stored, notes and all', async () => {
-    expect((await put(`/sittings/${SITTING.id}`, SITTING)).status).toBe(200);
+    expect((await put(`/sittings/${PRACTICE_SESSION.id}`, PRACTICE_SESSION)).status).toBe(200);
     expect((await put(`/takes/${TAKE_ID}`, take)).status).toBe(200);
     const stored = TakeSchema.parse(await (await fetch(`${base}/takes/${TAKE_ID}`)).json());
     expect(rounded(stored)).toEqual(rounded({ ...take, revision: 1 }));
@@ -416,10 +416,10 @@ describe('a re-analysis', () => {
   const RECORDED_ID = '0f8fad5b-d9cb-469f-a165-70867728950e';
   const recorded = practise({
     takeId: RECORDED_ID,
-    sittingId: SITTING.id,
+    sittingId: PRACTICE_SESSION.id,
     startedAt: new Date(AT),
     passage,
-    course: newCourse(passage, DEFAULT_SETTINGS),
+    course: newPracticeConfig(passage, DEFAULT_SETTINGS),
     startBpm: 100,
     skill: DEFAULT_SETTINGS.skill,
     seed: 9,
@@ -444,7 +444,7 @@ describe('a re-analysis', () => {
   };
 
   beforeAll(async () => {
-    await put(`/sittings/${SITTING.id}`, SITTING);
+    await put(`/sittings/${PRACTICE_SESSION.id}`, PRACTICE_SESSION);
     await putAnew(old);
     const wav = writeWav(recorded.recording as Float32Array, recorded.sampleRateHz) as Uint8Array<ArrayBuffer>;
     await putWav(`/takes/${RECORDED_ID}/recording`, wav);
@@ -522,17 +522,17 @@ describe('a database of an earlier version', () => {
           expect(headlineBpm(repetition.tempo)).toBe(before.tempoBpm);
           expect(headlineBpm(repetition.decision.tempo)).toBe(before.decision.nextTempoBpm);
           expect(repetition.verdict).toMatchObject({ outcome: before.verdict.outcome, reason: before.verdict.reason });
-          expect(say(repetition.verdict.why, { noteNaming: 'british' })).toBe(before.verdict.sentence);
-          expect(say(repetition.decision.why, { noteNaming: 'british' })).toBe(before.decision.reason);
+          expect(describeReason(repetition.verdict.why, { noteNaming: 'british' })).toBe(before.verdict.sentence);
+          expect(describeReason(repetition.decision.why, { noteNaming: 'british' })).toBe(before.decision.reason);
         });
       }
       const settings = await getPlayerSettings(opened);
       expect(settings).toMatchObject({ noteNaming: 'american', schoolOptions: { 'half-speed-climb': { stepBpm: 10 } } });
       expect(settings.calibrations).toHaveLength(1);
-      const courses = await listCourses(opened);
+      const courses = await listPracticeConfigs(opened);
       expect(courses.map(({ passageId }) => passageId).sort()).toEqual(['five-steps', 'hands-together', 'in-on-the-upbeat']);
       expect(courses.every(({ last }) => last !== null)).toBe(true);
-      expect((await listPassages(opened)).map(({ id }) => id).sort()).toEqual(READY_PASSAGES.map(({ id }) => id).sort());
+      expect((await listPassages(opened)).map(({ id }) => id).sort()).toEqual(BUILT_IN_PASSAGES.map(({ id }) => id).sort());
       expect(await opened.models.sittings.count()).toBe(1);
       const [earlier] = await earlierAnalyses(opened, TAKE_ID);
       expect(earlier?.repetitions).toHaveLength(1);
@@ -589,7 +589,7 @@ describe('a database of an earlier version', () => {
     await firstTables.up({ context: tables });
     await database.query('CREATE TABLE SequelizeMeta (name VARCHAR(255) PRIMARY KEY)');
     await tables.bulkInsert('SequelizeMeta', [{ name: firstTables.name }]);
-    await tables.bulkInsert('sessions', [{ id: SITTING.id, startedAt: AT }]);
+    await tables.bulkInsert('sessions', [{ id: PRACTICE_SESSION.id, startedAt: AT }]);
     const document = {
       ...{ id: 'old-one', title: 'An old one', about: '', meter: { count: 4, unit: 4 }, beatUnit: '1/4', pickup: '0', bars: 1 },
       events: [
@@ -601,7 +601,15 @@ describe('a database of an earlier version', () => {
     await tables.bulkInsert('exercises', [{ id: 'old-one', title: 'An old one', document: JSON.stringify(document) }]);
     await tables.bulkInsert('takes', [
       {
-        ...{ id: TAKE_ID, sessionId: SITTING.id, exerciseId: 'old-one', startedAt: AT, endedAt: AT, input: 'tap', engine: '1' },
+        ...{
+          id: TAKE_ID,
+          sessionId: PRACTICE_SESSION.id,
+          exerciseId: 'old-one',
+          startedAt: AT,
+          endedAt: AT,
+          input: 'tap',
+          engine: '1',
+        },
         ...{ school: 'half-speed-climb', goalBpm: 100, startBpm: 50, stepBpm: 5, latencyS: null, closing: null },
         ...{ tolerance: JSON.stringify(DEFAULT_SETTINGS.tolerance), repetitionCount: 0, cleanCount: 0 },
       },
@@ -641,7 +649,7 @@ describe('a database that cannot be used', () => {
         await newer.close();
       },
       async (other) => {
-        expect(await trouble(other)).toMatch(/^StoreTrouble: .* newer version of Isochron/);
+        expect(await trouble(other)).toMatch(/^StoreError: .* newer version of Isochron/);
       },
     ));
 
@@ -656,7 +664,7 @@ describe('a database that cannot be used', () => {
       },
       async (other) => {
         expect(await trouble(other)).toMatch(
-          /^StoreTrouble: .* is damaged\. The last good copy is isochron\.before-0003-seams\.db, made [\s\S]*isochron\.db-wal/,
+          /^StoreError: .* is damaged\. The last good copy is isochron\.before-0003-seams\.db, made [\s\S]*isochron\.db-wal/,
         );
         expect((await readFile(join(other, 'isochron.db'), 'utf8')).slice(0, 7)).toBe('This is');
       },
@@ -671,7 +679,7 @@ describe('a database that cannot be used', () => {
         await writeFile(join(other, 'isochron.db'), '');
         for (const side of ['-wal', '-shm']) await rm(join(other, `isochron.db${side}`), { force: true });
         await writeFile(join(other, 'recordings', `${TAKE_ID}.wav`), 'RIFF');
-        expect(await trouble(other)).toMatch(/^StoreTrouble: .* is empty\./);
+        expect(await trouble(other)).toMatch(/^StoreError: .* is empty\./);
       },
     ));
 });
@@ -686,8 +694,10 @@ describe('the door', () => {
       { Origin: `http://127.0.0.1:${port + 1}` },
       { 'Sec-Fetch-Site': 'cross-site' },
     ] as Record<string, string>[])
-      expect((await put(`/sittings/${SITTING.id}`, SITTING, headers)).status).toBe(403);
-    expect((await put(`/sittings/${SITTING.id}`, SITTING, { Origin: `http://127.0.0.1:${port}` })).status).toBe(200);
+      expect((await put(`/sittings/${PRACTICE_SESSION.id}`, PRACTICE_SESSION, headers)).status).toBe(403);
+    expect(
+      (await put(`/sittings/${PRACTICE_SESSION.id}`, PRACTICE_SESSION, { Origin: `http://127.0.0.1:${port}` })).status,
+    ).toBe(200);
     const status = await new Promise((resolve) => {
       request({ port, host: '127.0.0.1', path: '/api/health', headers: { Host: 'example.org' } }, (answer) =>
         resolve(answer.statusCode),
@@ -721,7 +731,7 @@ describe('the demo data', () => {
   it('is ten weeks of valid takes, the same from the same seed, some with sound', async () => {
     const demoFolder = await mkdtemp(join(tmpdir(), 'isochron-demo-'));
     const demo = await openStore(demoFolder);
-    await storeMissingPassages(demo, READY_PASSAGES);
+    await storeMissingPassages(demo, BUILT_IN_PASSAGES);
     const today = new Date('2026-05-10T09:00:00Z');
     await seedDemo(demo, () => {}, today);
     const count = await demo.models.takes.count();

@@ -1,11 +1,11 @@
 import type {
   Correction,
   EarlierAnalysis,
-  PassageTries,
+  PassageRepetitions,
   Repetition,
   Take,
+  TakeListItem,
   TakeQuery,
-  TakeSummary,
   TempoHistory,
 } from '@isochron/core';
 import {
@@ -23,23 +23,26 @@ import {
   nowMs,
   ownZone,
   RepetitionSchema,
+  TakeListItemSchema,
   TakeSchema,
-  TakeSummarySchema,
   withRepetition,
 } from '@isochron/core';
 import { col, Op, QueryTypes, type Transaction, type WhereOptions } from 'sequelize';
-import { noteTake } from './courses';
 import type { RepetitionRow, TakeRow } from './database/models';
 import type { Store } from './database/open';
 import { isIntact } from './database/seal';
 import { takeName } from './database/unreadable';
-import { Refusal } from './refusal';
+import { noteTake } from './practice-configs';
+import { RequestError } from './request-error';
 import { daySql } from './zone';
 
 /** What is said where something was stored meanwhile that the sender did not know of. Its status tells it from other refusals. */
 const CHANGED_STATUS = 412;
 const changed = () =>
-  new Refusal(CHANGED_STATUS, 'This take was changed elsewhere meanwhile. It is shown anew; make the change again.');
+  new RequestError(
+    CHANGED_STATUS,
+    'This take was changed elsewhere meanwhile. It is shown as it is now; make the change again.',
+  );
 
 const toTakeRow = (take: Take): TakeRow => {
   const { repetitions: _, hasRecording: __, note: ___, ...row } = take;
@@ -100,10 +103,10 @@ export const putRepetition = (store: Store, takeId: string, { takeRevision, repe
     const { index } = repetition;
     const before = (await takeIn(store, takeId, transaction))?.take;
     const at = before?.repetitions.findIndex((one) => one.index === index) ?? -1;
-    if (!before || at < 0) throw new Refusal(404, 'There is no such repetition in this take.');
+    if (!before || at < 0) throw new RequestError(404, 'There is no such repetition in this take.');
     if (before.revision !== takeRevision) throw changed();
     if (repetition.drill >= before.drills.length)
-      throw new Refusal(400, 'The repetition refers to a drill that its take does not have.');
+      throw new RequestError(400, 'The repetition refers to a drill that its take does not have.');
     const take = withRepetition(before, repetition);
     const { takeId: _, index: __, ...columns } = toRepetitionRow(takeId, take.repetitions[at] as Repetition);
     await models.repetitions.update(columns, { where: { takeId, index }, transaction });
@@ -117,7 +120,7 @@ export const putRepetition = (store: Store, takeId: string, { takeRevision, repe
 export const putNote = (store: Store, takeId: string, note: string): Promise<void> =>
   store.write(async (transaction) => {
     const [count] = await store.models.takes.update({ note }, { where: { id: takeId }, transaction });
-    if (count === 0) throw new Refusal(404, 'There is no such take.');
+    if (count === 0) throw new RequestError(404, 'There is no such take.');
   });
 
 /**
@@ -172,7 +175,7 @@ const takeIn = async ({ models, unreadable }: Store, id: string, transaction: Tr
   });
   const name = takeName(row.title, row.startedAt);
   const take = unreadable.read('take', name, TakeSchema, isIntact(stored) && { ...row, repetitions }, id);
-  if (!take) throw new Refusal(422, 'This take cannot be read. What is stored of it is left as it is.');
+  if (!take) throw new RequestError(422, 'This take cannot be read. What is stored of it is left as it is.');
   return { take, leftOut: rows.length - repetitions.length };
 };
 
@@ -225,7 +228,11 @@ const between = (from: string | undefined, to: string | undefined, zone: string)
 };
 
 /** A page of stored takes without their notes, and how many there are in all. One that cannot be read hides only itself. */
-export const listTakes = (store: Store, query: TakeQuery, zone = ownZone()): Promise<{ takes: TakeSummary[]; total: number }> =>
+export const listTakes = (
+  store: Store,
+  query: TakeQuery,
+  zone = ownZone(),
+): Promise<{ takes: TakeListItem[]; total: number }> =>
   store.read(async (transaction) => {
     const { models, unreadable } = store;
     const { passageId, show, text, from, to, sort, order, limit, offset } = query;
@@ -253,7 +260,7 @@ export const listTakes = (store: Store, query: TakeQuery, zone = ownZone()): Pro
       for (const name of ['drills', 'gaps', 'weak'] as const) row.setDataValue(name, null as never);
       const plain = row.get({ plain: true });
       return (
-        unreadable.read('take', takeName(plain.title, plain.startedAt), TakeSummarySchema, isWhole && plain, plain.id) ?? []
+        unreadable.read('take', takeName(plain.title, plain.startedAt), TakeListItemSchema, isWhole && plain, plain.id) ?? []
       );
     });
     return { takes, total };
@@ -271,7 +278,7 @@ export const tempoHistory = async ({ database, unreadable }: Store, passageId: s
   );
 
 /** What of a repetition, joined to its take, the tempo curve is made of. */
-export const TRY_COLUMNS = `repetitions.bpm, repetitions.outcome, json_extract(repetitions.measures, '$.demand') AS demand,
+export const REPETITION_COLUMNS = `repetitions.bpm, repetitions.outcome, json_extract(repetitions.measures, '$.demand') AS demand,
   json_array_length(repetitions.notes) AS notes,
   CASE WHEN repetitions.drill > 0 THEN json_extract(takes.drills, '$[' || repetitions.drill || '].way') END AS way,
   json_extract(repetitions.measures, '$.breakBpm.value') AS breakBpm,
@@ -279,21 +286,21 @@ export const TRY_COLUMNS = `repetitions.bpm, repetitions.outcome, json_extract(r
   json_extract(repetitions.measures, '$.breakBpm.high') AS breakHigh`;
 
 /** Which repetitions count for it: those of the first drill, and what a school asked for besides, as far as they can be read. */
-export const IS_TRY = `json_valid(takes.drills) AND json_valid(repetitions.measures) AND json_valid(repetitions.notes)
+export const COUNTS_FOR_CURVE = `json_valid(takes.drills) AND json_valid(repetitions.measures) AND json_valid(repetitions.notes)
   AND (repetitions.drill = 0 OR way IS NOT NULL)`;
 
 /** So many repetitions at most are looked at: older ones tell nothing any more. */
-const MAX_TRIES = 600;
+const MAX_REPETITIONS = 600;
 
 /** The newest repetitions of a passage that were played straight (the first drill), without their notes, and the sweeps and bursts among them, in order of time. */
-export const passageTries = async ({ database, unreadable }: Store, passageId: string): Promise<PassageTries> => {
+export const passageRepetitions = async ({ database, unreadable }: Store, passageId: string): Promise<PassageRepetitions> => {
   const rows: { takeId: string }[] = await database.query(
     `SELECT takes.id AS takeId, takes.startedAt, takes.variantId, takes.sectionId, takes.startBpm,
-       repetitions.ease, ${TRY_COLUMNS}
+       repetitions.ease, ${REPETITION_COLUMNS}
      FROM takes JOIN repetitions ON repetitions.takeId = takes.id
      WHERE takes.passageId = ? AND takes.methodId = 'straight'
-       AND ${IS_TRY} ${unreadable.exceptDamaged('takes.id')}
-     ORDER BY takes.startedAt DESC, repetitions."index" DESC LIMIT ${MAX_TRIES}`,
+       AND ${COUNTS_FOR_CURVE} ${unreadable.exceptDamaged('takes.id')}
+     ORDER BY takes.startedAt DESC, repetitions."index" DESC LIMIT ${MAX_REPETITIONS}`,
     { replacements: [passageId], type: QueryTypes.SELECT },
   );
   // One that cannot be read hides only itself.

@@ -7,7 +7,7 @@ import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { createBrowserRouter, RouterProvider } from 'react-router';
 import { queryClient } from './api/query-client';
-import { Frame } from './app/Frame';
+import { AppFrame } from './app/AppFrame';
 import { Lost } from './app/Lost';
 import { PAGES, pageRoute } from './app/pages';
 import { reportError } from './app/report-error';
@@ -15,7 +15,7 @@ import { system } from './theme';
 
 const router = createBrowserRouter([
   {
-    element: <Frame />,
+    element: <AppFrame />,
     errorElement: <Lost />,
     // A page is there at once or not at all: nothing is worth flashing up before it.
     HydrateFallback: () => null,

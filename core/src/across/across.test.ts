@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { firstDrill } from '../plan/course-of';
-import { readyPassage } from '../rhythm/ready-passages';
+import { firstDrill } from '../plan/practice-config';
+import { builtInPassage } from '../rhythm/built-in-passages';
 import type { GridEvent } from '../schema/grid';
 import type { NoteResult } from '../schema/measures';
 import type { Passage } from '../schema/passage';
@@ -9,7 +9,7 @@ import type { TempoMapDocument } from '../schema/tempo';
 import { chance } from '../stats/random';
 import { sampleSd } from '../stats/summary';
 import { constantTempo } from '../time/tempo-map';
-import { say } from '../words/say';
+import { describeReason } from '../words/describe-reason';
 import { acrossRepetitions, byGrid } from './across-repetitions';
 import { clockMotorSplit } from './clock-motor';
 import { findingOf } from './finding';
@@ -18,7 +18,7 @@ import { positionProfile } from './position-profile';
 import { oneWayAnova, varianceComponents } from './variance-components';
 import { weakLinks } from './weak-links';
 
-const gridFor = (id: string) => firstDrill(readyPassage(id) as Passage).grid;
+const gridFor = (id: string) => firstDrill(builtInPassage(id) as Passage).grid;
 
 const NOTES = 16;
 const STEP_S = 0.125;
@@ -181,7 +181,7 @@ describe('clock and motor', () => {
 describe('the finding', () => {
   const across = (rows: readonly NoteResult[][], id = 'five-steps', tempo?: TempoMapDocument) =>
     acrossRepetitions({ grid: gridFor(id), repetitions: asRepetitions(rows, tempo) }, false);
-  const sentence = (rows: readonly NoteResult[][]) => say(findingOf(across(rows)), { noteNaming: 'british' });
+  const sentence = (rows: readonly NoteResult[][]) => describeReason(findingOf(across(rows)), { noteNaming: 'british' });
 
   it('names the weak step where there is one', () => {
     expect(sentence(played({ count: 12, wobbleMs: 4, habit: (k) => (k >= 4 ? -19 : 0) }))).toMatch(
@@ -193,7 +193,7 @@ describe('the finding', () => {
     const rows = played({ count: 10, wobbleMs: 5, habit: (k) => (k % 2 ? 7 : 0) });
     const finding = findingOf({ ...across(rows, 'rolling-threes'), links: [] });
     expect(finding).toMatchObject({ code: 'finding-label-timing', values: { first: 'left', second: 'right' } });
-    expect(say(finding, { noteNaming: 'british' })).toMatch(/^The left hand plays \d ms later than the right hand/);
+    expect(describeReason(finding, { noteNaming: 'british' })).toMatch(/^The left hand plays \d ms later than the right hand/);
   });
 
   it('says that no spot stands out where none does', () => {
@@ -217,10 +217,10 @@ describe('the finding', () => {
 
 describe('repetitions of several grids', () => {
   it('are kept apart, and those of one grid are put together over takes', () => {
-    const five = firstDrill(readyPassage('five-steps') as Passage);
-    const three = firstDrill(readyPassage('rolling-threes') as Passage);
+    const five = firstDrill(builtInPassage('five-steps') as Passage);
+    const three = firstDrill(builtInPassage('rolling-threes') as Passage);
     // The same notes, read anew from the passage: the same grid.
-    const again = firstDrill(structuredClone(readyPassage('five-steps')) as Passage);
+    const again = firstDrill(structuredClone(builtInPassage('five-steps')) as Passage);
     const repetitions = (drills: number[]) => drills.map((drill, index) => ({ index, drill })) as unknown as Repetition[];
     const groups = byGrid([
       { drills: [three, five], repetitions: repetitions([0, 1, 1]) },

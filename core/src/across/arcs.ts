@@ -1,7 +1,7 @@
 import { type AwkwardTempo, awkwardTempo } from '../curve/awkward-tempo';
 import { sweptNotes } from '../curve/swept-notes';
 import { positionsOf } from '../rhythm/grid-shape';
-import { type Why, why } from '../schema/why';
+import { makeReason, type Reason } from '../schema/reason';
 import type { GridRepetitions } from './across-repetitions';
 import { usableRepetitions } from './usable';
 
@@ -18,5 +18,5 @@ export const awkwardInArcs = ({ grid, repetitions }: GridRepetitions): AwkwardTe
 };
 
 /** That tempo as a reason that words/finding-words.ts says. */
-export const awkwardWhy = ({ bpm, low, high, times }: AwkwardTempo): Why =>
-  why('finding-awkward', { bpm: Math.round(bpm), low: Math.round(low), high: Math.round(high), times });
+export const awkwardReason = ({ bpm, low, high, times }: AwkwardTempo): Reason =>
+  makeReason('finding-awkward', { bpm: Math.round(bpm), low: Math.round(low), high: Math.round(high), times });

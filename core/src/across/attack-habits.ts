@@ -1,7 +1,7 @@
 import { type AttackFault, attackFaults } from '../measure/attack-faults';
 import type { GridEvent } from '../schema/grid';
 import type { NoteResult } from '../schema/measures';
-import { type Why, why } from '../schema/why';
+import { makeReason, type Reason } from '../schema/reason';
 import { atLeastProbability } from '../stats/interval-estimate';
 import { median } from '../stats/summary';
 
@@ -49,8 +49,8 @@ export const attackHabits = (
 };
 
 /** How a habit is said; words/finding-words.ts has the sentences. */
-export const attackHabitWhy = ({ kind, index, count, of, size }: AttackHabit): Why =>
-  why(`habit-${kind}`, { note: index + 1, count, of, size });
+export const attackHabitReason = ({ kind, index, count, of, size }: AttackHabit): Reason =>
+  makeReason(`habit-${kind}`, { note: index + 1, count, of, size });
 
 /** From which tempo on a sweep's notes came doubled. */
-export const doubledFromWhy = (bpm: number): Why => why('doubled-from', { bpm: Math.round(bpm) });
+export const doubleAttackReason = (bpm: number): Reason => makeReason('doubled-from', { bpm: Math.round(bpm) });

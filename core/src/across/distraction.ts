@@ -1,6 +1,6 @@
 import type { Drill } from '../schema/grid';
+import { makeReason, type Reason } from '../schema/reason';
 import type { Repetition } from '../schema/take';
-import { type Why, why } from '../schema/why';
 import { mean, sampleSd } from '../stats/summary';
 import { welchDifference } from './label-differences';
 
@@ -11,7 +11,7 @@ const MIN = 2;
  * What a task for the mind cost in evenness: the unevenness of the repetitions with it against those without, in percentage points. Null
  * where there are too few of either. "None" is said where the 95 % interval of the difference reaches zero.
  */
-export const distractionCost = (drills: readonly Drill[], repetitions: readonly Repetition[]): Why | null => {
+export const distractionCost = (drills: readonly Drill[], repetitions: readonly Repetition[]): Reason | null => {
   const of = (isDistracted: boolean) =>
     repetitions
       .filter(
@@ -24,6 +24,6 @@ export const distractionCost = (drills: readonly Drill[], repetitions: readonly 
   const difference = welchDifference(distracted, plain);
   const values = { plain: mean(plain), distracted: mean(distracted) };
   const isSure = difference.low !== null && (difference.low > 0 || (difference.high ?? 0) < 0);
-  if (!isSure || sampleSd(plain) + sampleSd(distracted) === 0) return why('distraction-none', values);
-  return why(difference.value > 0 ? 'distraction-cost' : 'distraction-gain', values);
+  if (!isSure || sampleSd(plain) + sampleSd(distracted) === 0) return makeReason('distraction-none', values);
+  return makeReason(difference.value > 0 ? 'distraction-cost' : 'distraction-gain', values);
 };

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import { firstDrill } from '../plan/course-of';
+import { firstDrill } from '../plan/practice-config';
 import { handsInTurn, type MadePlayer, madeResults } from '../player/made-results';
-import { readyPassage } from '../rhythm/ready-passages';
+import { builtInPassage } from '../rhythm/built-in-passages';
 import type { GridEvent } from '../schema/grid';
 import type { Passage } from '../schema/passage';
 import { chance } from '../stats/random';
@@ -76,7 +76,7 @@ describe('weak steps', () => {
 });
 
 describe('fingers and hands', () => {
-  const { events } = firstDrill(readyPassage('five-steps') as Passage).grid;
+  const { events } = firstDrill(builtInPassage('five-steps') as Passage).grid;
   const alternating = handsInTurn(events);
   const told = (player: Omit<MadePlayer, 'notes'>, of: readonly GridEvent[]) =>
     labelDifferences(madeResults({ ...player, notes: of.length }), of).some((one) => one.biasStandsOut);

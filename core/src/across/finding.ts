@@ -1,4 +1,4 @@
-import { type Why, why } from '../schema/why';
+import { makeReason, type Reason } from '../schema/reason';
 import type { AcrossRepetitions } from './across-repetitions';
 import type { LabelDifference } from './label-differences';
 import { MIN_REPETITIONS } from './usable';
@@ -12,10 +12,11 @@ const HEARD_DB = 1.5;
 export const weakestHeard = (links: readonly Link[]): Link | undefined =>
   links.find(({ standsOut, biasMs }) => standsOut && Math.abs(biasMs.value) >= HEARD_MS);
 
-const ends = (low: number | null, high: number | null): Why['values'] => (low === null || high === null ? {} : { low, high });
+const ends = (low: number | null, high: number | null): Reason['values'] =>
+  low === null || high === null ? {} : { low, high };
 
-const timing = ({ kind, first, second, biasMs }: LabelDifference): Why =>
-  why('finding-label-timing', {
+const timing = ({ kind, first, second, biasMs }: LabelDifference): Reason =>
+  makeReason('finding-label-timing', {
     kind,
     first: first.label,
     second: second.label,
@@ -23,26 +24,26 @@ const timing = ({ kind, first, second, biasMs }: LabelDifference): Why =>
     ...ends(biasMs.low, biasMs.high),
   });
 
-const level = ({ kind, first, second, levelDb }: LabelDifference): Why =>
-  why('finding-label-level', { kind, first: first.label, second: second.label, db: levelDb.value });
+const level = ({ kind, first, second, levelDb }: LabelDifference): Reason =>
+  makeReason('finding-label-level', { kind, first: first.label, second: second.label, db: levelDb.value });
 
 /**
  * The one thing that a take's repetitions say most clearly; words/finding-words.ts says it: one weak step, one hand, or
  * an even wobble. What cannot be told from chance is not said.
  */
-export const findingOf = ({ count, onUnevenBeats, components, links, labels }: AcrossRepetitions): Why => {
-  if (count < MIN_REPETITIONS && onUnevenBeats > 0) return why('finding-along');
-  if (count < MIN_REPETITIONS || !components) return why('finding-too-few', { count, needed: MIN_REPETITIONS });
+export const findingOf = ({ count, onUnevenBeats, components, links, labels }: AcrossRepetitions): Reason => {
+  if (count < MIN_REPETITIONS && onUnevenBeats > 0) return makeReason('finding-along');
+  if (count < MIN_REPETITIONS || !components) return makeReason('finding-too-few', { count, needed: MIN_REPETITIONS });
   const sharePct = Math.round(100 * components.systematicShare);
   const weakest = weakestHeard(links);
   if (weakest) {
     const { value, low, high } = weakest.biasMs;
-    return why('finding-step', { sharePct, note: weakest.from + 1, ms: value, ...ends(low, high) });
+    return makeReason('finding-step', { sharePct, note: weakest.from + 1, ms: value, ...ends(low, high) });
   }
   const uneven = labels.find(({ biasMs, biasStandsOut }) => biasStandsOut && Math.abs(biasMs.value) >= HEARD_MS);
   if (uneven) return timing(uneven);
   const soft = labels.find(({ levelDb, levelStandsOut }) => levelStandsOut && Math.abs(levelDb.value) >= HEARD_DB);
   if (soft) return level(soft);
-  if (sharePct >= 40) return why('finding-habit', { sharePct });
-  return why('finding-control', { sharePct: 100 - sharePct, ms: components.randomSdMs });
+  if (sharePct >= 40) return makeReason('finding-habit', { sharePct });
+  return makeReason('finding-control', { sharePct: 100 - sharePct, ms: components.randomSdMs });
 };

@@ -1,4 +1,4 @@
-import type { Along } from '../schema/grid';
+import type { PlayAlong } from '../schema/grid';
 import { ownBpmOf } from '../time/drill-tempo';
 import type { RepetitionPlan } from '../time/repetition-plan';
 import { headlineBpm } from '../time/tempo-map';
@@ -46,7 +46,7 @@ export const beatsPassing = (
 
 /** How a recording sounds under a repetition: its beats on the repetition's, from the downbeat on, or from a pickup before it. */
 export const playbackOf = (
-  along: Along,
+  along: PlayAlong,
   { tempo, downbeatS, notes }: Pick<RepetitionPlan, 'tempo' | 'downbeatS' | 'notes'>,
 ): Playback => {
   const rate = headlineBpm(tempo) / ownBpmOf(along);

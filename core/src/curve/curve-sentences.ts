@@ -1,4 +1,4 @@
-import { type Why, why } from '../schema/why';
+import { makeReason, type Reason } from '../schema/reason';
 import { compareCurves } from './compare-curves';
 import type { TempoCurve, TempoRange } from './tempo-curve';
 
@@ -9,13 +9,13 @@ const rounded = (name: string, { bpm, low, high }: TempoRange) => ({
 });
 
 /** What a curve tells, sentence by sentence; `count` is how many repetitions it rests on. */
-export const curveSentences = (curve: TempoCurve | null, count: number, goalBpm: number): Why[] => {
-  if (!curve) return [why('curve-none', { count })];
+export const curveSentences = (curve: TempoCurve | null, count: number, goalBpm: number): Reason[] => {
+  if (!curve) return [makeReason('curve-none', { count })];
   const [easy, edge] = [curve.easy(), curve.edge()];
   return [
-    easy ? why('curve-easy', rounded('easy', easy)) : why(edge ? 'curve-no-easy' : 'curve-no-edge'),
-    ...(edge ? [why('curve-edge', rounded('edge', edge))] : easy ? [why('curve-no-edge')] : []),
-    ...(edge ? [why('curve-goal', { goal: goalBpm, percent: Math.round(100 * curve.cleanChance(goalBpm)) })] : []),
+    easy ? makeReason('curve-easy', rounded('easy', easy)) : makeReason(edge ? 'curve-no-easy' : 'curve-no-edge'),
+    ...(edge ? [makeReason('curve-edge', rounded('edge', edge))] : easy ? [makeReason('curve-no-edge')] : []),
+    ...(edge ? [makeReason('curve-goal', { goal: goalBpm, percent: Math.round(100 * curve.cleanChance(goalBpm)) })] : []),
   ];
 };
 
@@ -23,11 +23,11 @@ export const curveSentences = (curve: TempoCurve | null, count: number, goalBpm:
 export const variantsSentence = (
   one: { name: string; curve: TempoCurve },
   other: { name: string; curve: TempoCurve },
-): Why | null => {
+): Reason | null => {
   const compared = compareCurves(one.curve, other.curve);
   if (!compared) return null;
   const percent = (ratio: number) => Math.round(100 * (ratio - 1));
-  return why('variants-differ', {
+  return makeReason('variants-differ', {
     one: one.name,
     other: other.name,
     percent: percent(compared.ratio),
@@ -38,4 +38,4 @@ export const variantsSentence = (
 };
 
 /** Where the last sweep broke, as a reason to be said. */
-export const breakWhy = (broke: TempoRange): Why => why('curve-break', rounded('break', broke));
+export const breakReason = (broke: TempoRange): Reason => makeReason('curve-break', rounded('break', broke));

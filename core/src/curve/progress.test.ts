@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import type { ProgressTries } from '../schema/api';
+import type { ProgressRepetitions } from '../schema/api';
 import { chance } from '../stats/random';
 import { periodDaysFor, progressOf } from './progress';
 
@@ -13,7 +13,7 @@ const played = (options: {
   seed?: number;
   tries?: number;
   bpms?: (period: number) => number[];
-}): ProgressTries => {
+}): ProgressRepetitions => {
   const { periods, edge, spread = () => 8, seed = 1, tries = 40, bpms } = options;
   const { uniform, normal } = chance(seed);
   return {
@@ -100,7 +100,7 @@ describe('a passage over time', () => {
   it('tells where the last sweep of a stretch came apart, and counts it for nothing else', () => {
     const some = played({ periods: 1, edge: () => 90 });
     const sweep = {
-      ...(some.tries[0] as ProgressTries['tries'][number]),
+      ...(some.tries[0] as ProgressRepetitions['tries'][number]),
       way: 'sweep' as const,
       breakBpm: 101,
       breakLow: 97,

@@ -1,4 +1,4 @@
-import type { ProgressTries } from '../schema/api';
+import type { ProgressRepetitions } from '../schema/api';
 import { type Estimate, meanEstimate } from '../stats/interval-estimate';
 import { mean, sampleSd } from '../stats/summary';
 import { dayAt, dayIndex } from '../time/day';
@@ -34,7 +34,7 @@ export interface Progress {
   spreadAround: { lowBpm: number; highBpm: number } | null;
 }
 
-type Try = ProgressTries['tries'][number];
+type Try = ProgressRepetitions['tries'][number];
 
 /** Tempos as near to each other as this, high against low, are as one for the spread. */
 const SAME_TEMPO = 1.08;
@@ -73,7 +73,7 @@ const brokeIn = (own: readonly Try[]): TempoRange | null => {
 };
 
 /** Easy, edge, break and best clean tempo of each stretch of days, and the spread at one tempo. Stretches without repetitions are left out. */
-export const progressOf = ({ from, periodDays, tries }: ProgressTries): Progress => {
+export const progressOf = ({ from, periodDays, tries }: ProgressRepetitions): Progress => {
   const last = tries.reduce((most, { period }) => Math.max(most, period), -1);
   const all = Array.from({ length: last + 1 }, (_, period) => tries.filter((one) => one.period === period));
   const asked = all.map((own) => own.filter(isAsked));

@@ -61,7 +61,7 @@ const WIDEST = 1.5;
 /** Where a chance is reached at no tempo in so many of what may be, it has no tempo. */
 const MIN_KNOWN = 0.7;
 /** Fewer repetitions than this tell nothing, whatever they are. */
-const MIN_TRIES = 6;
+const MIN_REPETITIONS_OF_PASSAGE = 6;
 
 /** Logarithms of the wobble beyond these tell no more. */
 const [MIN_LOG, MAX_LOG] = [-2.5, 1.8];
@@ -323,7 +323,7 @@ const rangeOf = (tempos: readonly (number | null)[]): TempoRange | null => {
  */
 export const tempoCurve = (tries: readonly Tried[]): TempoCurve | null => {
   const weighty = tries.filter(({ weight }) => weight > 0.01);
-  if (weighty.filter(({ demand }) => demand !== null).length < MIN_TRIES) return null;
+  if (weighty.filter(({ demand }) => demand !== null).length < MIN_REPETITIONS_OF_PASSAGE) return null;
   const told = withoutSlips(weighty);
   const measured = measuredAt(told);
   const { count, fits } = fittedWobble(measured);

@@ -1,4 +1,4 @@
-import type { Solution } from '../schema/shelf';
+import type { Solution } from '../schema/library';
 
 /** The notebook as plain text: passage after passage, bars in order, each entry with its day. */
 export const notebookText = (solutions: readonly Solution[], titleOf: (passageId: string) => string): string => {

@@ -1,7 +1,7 @@
 import ical from 'node-ical';
 import { describe, expect, it } from 'vitest';
+import type { Solution } from '../schema/library';
 import type { PracticeDay } from '../schema/practice';
-import type { Solution } from '../schema/shelf';
 import { dayCalendar, weekCalendar } from './icalendar';
 import { notebookText } from './notebook-text';
 import { practiceCsv, readTempoLog } from './practice-csv';

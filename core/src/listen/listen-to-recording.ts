@@ -3,7 +3,7 @@ import { pitchSequence } from '../rhythm/grid-shape';
 import type { Grid } from '../schema/grid';
 import type { Onset } from '../schema/measures';
 import { createOnsetDetector } from '../signal/detect-onsets';
-import { createNoteEar } from '../signal/note-ear';
+import { createNoteOnsetModel } from '../signal/onset-model/note-onset-model';
 import type { Profile } from '../signal/profiles';
 
 /** Progress is told about this often, in seconds of sound. */
@@ -25,7 +25,7 @@ export const listenToRecording = (
     family: profile.family,
     score: grid && profile.hasPitch ? repeated(pitchSequence(grid)) : undefined,
   });
-  const ear = createNoteEar(sampleRateHz, 0, profile.hasPitch);
+  const ear = createNoteOnsetModel(sampleRateHz, 0, profile.hasPitch);
   const onsets: Onset[] = [];
   const piece = Math.round(PIECE_S * sampleRateHz);
   for (let at = 0; at < frames; at += piece) {

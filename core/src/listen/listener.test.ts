@@ -1,11 +1,11 @@
 import { describe, expect, it } from 'vitest';
 import { MAX_OFFSET_S, type OffsetGuess, SETTLED_OFFSET_S, UNKNOWN_OFFSET } from '../align/align';
-import { firstDrill } from '../plan/course-of';
+import { firstDrill } from '../plan/practice-config';
 import { STRUCK_BAR } from '../player/instruments';
 import { renderPlaying } from '../player/render';
 import { simulatePlaying } from '../player/simulate';
+import { builtInPassage } from '../rhythm/built-in-passages';
 import { pitchesOf } from '../rhythm/grid-shape';
-import { readyPassage } from '../rhythm/ready-passages';
 import type { GridEvent } from '../schema/grid';
 import type { Passage } from '../schema/passage';
 import { type Skill, STEADY } from '../schema/skill';
@@ -14,12 +14,12 @@ import { profileOf } from '../signal/profiles';
 import { sampleSd } from '../stats/summary';
 import { planRepetition } from '../time/repetition-plan';
 import { constantTempo } from '../time/tempo-map';
-import { createListener, type Heard } from './listener';
+import { createListener, type HeardRepetition } from './listener';
 
 const RATE = 48_000;
 const BLOCK = 512;
 const FIRST_FRAME = 96_000;
-const drill = firstDrill(readyPassage('five-steps') as Passage);
+const drill = firstDrill(builtInPassage('five-steps') as Passage);
 const tempo = constantTempo(80);
 
 /** Feeds one repetition, block by block, as the capture does; `touch` may spoil a block or its frame. */
@@ -31,7 +31,7 @@ const listen = (options: {
   bleedWanders?: boolean;
   offset?: OffsetGuess;
   touch?: (block: Float32Array, number: number) => number;
-}): { heard: Heard | null; heardAtS: number; plantedMs: number[]; lastNoteS: number } => {
+}): { heard: HeardRepetition | null; heardAtS: number; plantedMs: number[]; lastNoteS: number } => {
   const { skill = {}, latencyS = 0, bleed, bleedWanders = false, touch, offset = UNKNOWN_OFFSET } = options;
   const plan = planRepetition({ drill, tempo, startS: FIRST_FRAME / RATE + 0.1 });
   const fromS = FIRST_FRAME / RATE;
@@ -67,7 +67,7 @@ const listen = (options: {
     hearsClicks: true,
     profile: profileOf('struck'),
   });
-  let heard: Heard | null = null;
+  let heard: HeardRepetition | null = null;
   let heardAtS = 0;
   for (let at = 0, number = 0; at < sound.length && !heard; at += BLOCK, number += 1) {
     const block = Float32Array.from(sound.subarray(at, at + BLOCK));
@@ -151,7 +151,7 @@ describe('the listener', () => {
     const listener = createListener(RATE);
     const context = { drill, plan, profile: profileOf('midi'), tolerance: TOLERANCE_PRESETS.secure };
     listener.expect({ repetition: 0, hearsClicks: false, latencyS: null, offset: UNKNOWN_OFFSET, ...context });
-    let heard: Heard | null = null;
+    let heard: HeardRepetition | null = null;
     for (let frame = 0; !heard; frame += BLOCK) {
       const within = (timeS: number) => timeS >= frame / RATE && timeS < (frame + BLOCK) / RATE;
       plan.notes.forEach(({ timeS, intervalS }, k) => {
@@ -177,7 +177,7 @@ describe('the listener', () => {
       offset: UNKNOWN_OFFSET,
     };
     listener.expect({ repetition: 3, hearsClicks: false, ...context });
-    let heard: Heard | null = null;
+    let heard: HeardRepetition | null = null;
     for (let frame = 0; !heard; frame += BLOCK) {
       for (const note of plan.notes) {
         if (note.timeS >= frame / RATE && note.timeS < (frame + BLOCK) / RATE)

@@ -6,10 +6,10 @@ import { aboveResidue, residueMasks } from '../signal/click-onsets';
 import { type ClickPath, learnClickPath, NO_CLICK_PATH, type ScheduledClick, subtractClicks } from '../signal/click-removal';
 import { countClipped } from '../signal/clipping';
 import { createOnsetDetector, type DetectorOptions, type OnsetDetector } from '../signal/detect-onsets';
-import { createAttackReader } from '../signal/doubled-attack';
+import { createAttackReader } from '../signal/double-attack';
 import { createDropoutWatch } from '../signal/dropout';
 import { gridPrior } from '../signal/grid-prior';
-import { createNoteEar, type NoteEar } from '../signal/note-ear';
+import { createNoteOnsetModel, type NoteOnsetModel } from '../signal/onset-model/note-onset-model';
 
 import { isHeard } from '../signal/profiles';
 import { createPulseDetector } from '../signal/pulses';
@@ -25,7 +25,7 @@ export type Expectation = Omit<AnalysisContext, 'gap' | 'clickMasks' | 'plan'> &
 };
 
 /** The outcome of one repetition. */
-export interface Heard {
+export interface HeardRepetition {
   repetition: number;
   analysed: AnalysedRepetition;
   clipped: number;
@@ -37,7 +37,7 @@ export interface Listener {
   /** Forget the repetition that is being waited for. */
   cancel(): void;
   /** Captured samples whose first sample is frame `frame` of the audio clock. */
-  push(block: Float32Array, frame: number): Heard | null;
+  push(block: Float32Array, frame: number): HeardRepetition | null;
   /** Sound went missing though its frames were counted on: the repetition that is being heard has a gap. */
   lost(): void;
   /** An onset that needs no detecting (a tap, a key of a MIDI instrument), in seconds on the audio clock. */
@@ -62,7 +62,7 @@ interface Listening {
   path: ClickPath | null;
   countIn: Float32Array[];
   /** Hears how notes go on in the sound with its clicks taken out; null where no notes are listened for. */
-  ear: NoteEar | null;
+  ear: NoteOnsetModel | null;
   onsets: Onset[];
   gap: boolean;
   clipped: number;
@@ -136,7 +136,7 @@ export const createListener = (sampleRateHz: number): Listener => {
       startFrame,
       path: null,
       countIn: [],
-      ear: isHeard(profile) && !drill.listen ? createNoteEar(sampleRateHz, startFrame, profile.hasPitch) : null,
+      ear: isHeard(profile) && !drill.listen ? createNoteOnsetModel(sampleRateHz, startFrame, profile.hasPitch) : null,
       onsets: [],
       gap: false,
       clipped: 0,
@@ -187,7 +187,7 @@ export const createListener = (sampleRateHz: number): Listener => {
     return nowS >= dueS + (onsets.some(isLast) ? SETTLE_S : reachS + LAST_NOTE_REACH_S);
   };
 
-  const conclude = (state: Listening): Heard => {
+  const conclude = (state: Listening): HeardRepetition => {
     state.ear?.hear(state.onsets, true);
     const residueDb = state.path?.residueDb ?? null;
     const all = [...state.onsets].sort((a, b) => a.timeS - b.timeS);

@@ -4,16 +4,16 @@ import { soundInMemory } from '../formats/sound-source';
 import { analyseRepetition } from '../measure/analyse-repetition';
 import { measureImport } from '../measure/measure-import';
 import { editRepetition, onsetsOfRepetition, undoEdit } from '../measure/remeasure';
-import { firstDrill } from '../plan/course-of';
+import { firstDrill } from '../plan/practice-config';
 import { PLUCKED_STRING } from '../player/instruments';
 import { renderPlaying } from '../player/render';
 import { simulatePlaying } from '../player/simulate';
-import { readyPassage } from '../rhythm/ready-passages';
+import { builtInPassage } from '../rhythm/built-in-passages';
 import type { Passage } from '../schema/passage';
+import { makeReason } from '../schema/reason';
 import { STEADY } from '../schema/skill';
 import type { Repetition, Take } from '../schema/take';
 import { TOLERANCE_PRESETS } from '../schema/tolerance';
-import { why } from '../schema/why';
 import { makeTake as takeOf } from '../session/make-take';
 import { mergeTake } from '../session/merge-take';
 import { profileOf } from '../signal/profiles';
@@ -26,7 +26,7 @@ import { reanalyseTake } from './reanalyse-take';
 const RATE = 44_100;
 const TEMPO = 84;
 const tempo = constantTempo(TEMPO);
-const passage = readyPassage('five-steps') as Passage;
+const passage = builtInPassage('five-steps') as Passage;
 const drill = firstDrill(passage);
 const tolerance = TOLERANCE_PRESETS.secure;
 const profile = profileOf('plucked');
@@ -71,7 +71,7 @@ const makeTake = (spreadMs = 8) => {
       decision: {
         action: 'raise',
         tempo: constantTempo(TEMPO + 5),
-        why: why('climb-step', { bpm: TEMPO + 5 }),
+        why: makeReason('climb-step', { bpm: TEMPO + 5 }),
         overruled: false,
       },
     };

@@ -3,13 +3,13 @@ import { midiOf } from '../rhythm/pitch';
 import { stretchAround } from '../rhythm/spot-drills';
 import type { Grid, GridEvent, MethodUse } from '../schema/grid';
 import type { Marks } from '../schema/notation';
-import { type Why, why } from '../schema/why';
+import { makeReason, type Reason } from '../schema/reason';
 
 /** A place where it may go wrong, told from notes and marks alone, and the drill that suits it. */
 export interface DangerSpot {
   /** The event at which it is met; the step leads from the one before it. */
   index: number;
-  why: Why;
+  why: Reason;
   drill: MethodUse[];
 }
 
@@ -38,7 +38,7 @@ const same = <Kind extends keyof Marks>({ from, to }: Step, kind: Kind): boolean
 interface Danger {
   code: string;
   isMet(step: Step, grid: Grid): boolean;
-  values?(step: Step): Why['values'];
+  values?(step: Step): Reason['values'];
   helps: MethodUse;
 }
 
@@ -121,7 +121,7 @@ export const dangerSpots = (grid: Grid, tempoBpm: number): DangerSpot[] => {
     return [
       {
         index: k + 1,
-        why: why(met.code, { from: k + 1, to: k + 2, ...met.values?.(step) }),
+        why: makeReason(met.code, { from: k + 1, to: k + 2, ...met.values?.(step) }),
         drill: [{ id: 'around', parameters: stretchAround(k + 1, grid.events.length) }, met.helps],
       },
     ];

@@ -1,7 +1,7 @@
-import { FIRST_VARIANT } from '../schema/course';
 import type { MusicalInstrument } from '../schema/instrument';
 import type { Marks } from '../schema/notation';
 import type { Passage, PassageNote, Section } from '../schema/passage';
+import { FIRST_VARIANT } from '../schema/practice-config';
 
 const placeOf = ({ at, staff, voice, pitch, grace }: PassageNote): string =>
   `${at}|${staff}|${voice}|${pitch ? `${pitch.step}${pitch.alter}/${pitch.octave}` : '-'}|${grace ?? false}`;

@@ -26,7 +26,7 @@ const made = (
  * Ready instruments of the common families. Ranges as written, transpositions and tunings are common practice, from memory. The first is
  * for whoever plays none of them. To add one, add it here; players add their own in Setup.
  */
-export const READY_INSTRUMENTS: readonly MusicalInstrument[] = [
+export const BUILT_IN_INSTRUMENTS: readonly MusicalInstrument[] = [
   made('any', 'Any instrument', 'any', ['treble'], ['A0', 'C8'], ['finger', 'hand', 'stick', 'stroke', 'string', 'breath']),
   made('piano', 'Piano', 'struck', ['treble', 'bass'], ['A0', 'C8'], ['finger', 'hand']),
   made('marimba', 'Marimba', 'struck', ['treble'], ['C2', 'C7'], ['stick', 'hand']),
@@ -86,4 +86,4 @@ export const READY_INSTRUMENTS: readonly MusicalInstrument[] = [
 
 /** An instrument by its id among the player's own and the ready ones; any instrument where the id is unknown. */
 export const instrumentOf = (id: string | undefined, own: readonly MusicalInstrument[] = []): MusicalInstrument =>
-  [...own, ...READY_INSTRUMENTS].find((one) => one.id === id) ?? (READY_INSTRUMENTS[0] as MusicalInstrument);
+  [...own, ...BUILT_IN_INSTRUMENTS].find((one) => one.id === id) ?? (BUILT_IN_INSTRUMENTS[0] as MusicalInstrument);

@@ -1,16 +1,16 @@
 import { describe, expect, it } from 'vitest';
 import { passageOfScore } from '../formats/score/score-passage';
 import { readText } from '../formats/score/text-read';
+import { BUILT_IN_PASSAGES } from '../rhythm/built-in-passages';
 import { gridOf } from '../rhythm/grid-of';
 import { combinedDrills } from '../rhythm/methods/methods';
 import { midiOf } from '../rhythm/pitch';
-import { READY_PASSAGES } from '../rhythm/ready-passages';
 import { drillsForSpot } from '../rhythm/spot-drills';
 import { InstrumentSchema } from '../schema/instrument';
 import { PassageSchema } from '../schema/passage';
-import { say } from '../words/say';
+import { describeReason } from '../words/describe-reason';
 import { DANGER_CODES, dangerSpots } from './danger-spots';
-import { instrumentOf, READY_INSTRUMENTS } from './instruments';
+import { BUILT_IN_INSTRUMENTS, instrumentOf } from './instruments';
 import { makePattern, PATTERNS } from './patterns/patterns';
 import { foundSections } from './sections';
 
@@ -21,7 +21,7 @@ const gridOfText = (text: string) => {
 };
 
 describe('instruments', () => {
-  it.each(READY_INSTRUMENTS.map((one) => [one.name, one] as const))(
+  it.each(BUILT_IN_INSTRUMENTS.map((one) => [one.name, one] as const))(
     '%s is whole, and its strings lie in its range',
     (_name, one) => {
       expect(InstrumentSchema.safeParse(one).error).toBeUndefined();
@@ -161,13 +161,15 @@ describe('danger spots', () => {
     expect(codes('title: D\nmeter: 2/4\nx/16 x x x x/4 |')).toEqual([]);
     expect(codes('title: D\nmeter: 2/4\nC4@1/16 D@2 E@3 F@4 G@5/4 |')).toEqual([]);
     // The passages that ship are clean of them at half their goal.
-    for (const passage of READY_PASSAGES)
+    for (const passage of BUILT_IN_PASSAGES)
       expect(dangerSpots(gridOf(passage, passage.variants[0]), passage.goalBpm / 2)).toEqual([]);
   });
 
   it('each have a sentence and a drill that can be played', () => {
     for (const code of DANGER_CODES)
-      expect(say({ code, values: { from: 3, to: 4, semitones: 12, mark: '3' } }, { noteNaming: 'british' })).toMatch(/\.$/);
+      expect(describeReason({ code, values: { from: 3, to: 4, semitones: 12, mark: '3' } }, { noteNaming: 'british' })).toMatch(
+        /\.$/,
+      );
     const grid = gridOfText('title: D\nmeter: 2/4\nC4@1/16 D@2 E@3 F@3 G@4/4 |');
     for (const { drill } of dangerSpots(grid, 120)) expect(combinedDrills(grid, drill).length).toBeGreaterThan(0);
   });
@@ -175,7 +177,7 @@ describe('danger spots', () => {
 
 describe('drills for a spot', () => {
   it('are about the notes around it, and lead across it', () => {
-    const [grid] = READY_PASSAGES.map((passage) => gridOf(passage));
+    const [grid] = BUILT_IN_PASSAGES.map((passage) => gridOf(passage));
     if (!grid) throw new Error('no passage');
     for (const index of [1, 4, grid.events.length - 1]) {
       const asked = [grid.events[index - 1], grid.events[index]].map((event) => event?.notes[0]?.from);

@@ -1,4 +1,4 @@
-import type { Course } from '../schema/course';
+import type { PracticeConfig } from '../schema/practice-config';
 
 /** One thing that should be so before speed, and what to do where it is not. */
 export interface ReadinessCheck {
@@ -25,5 +25,5 @@ export const READINESS: readonly ReadinessCheck[] = [
 ];
 
 /** How many of them are neither answered nor skipped. */
-export const readinessLeft = (answers: Course['readiness']): number =>
+export const readinessLeft = (answers: PracticeConfig['readiness']): number =>
   READINESS.filter(({ id }) => answers[id] === undefined).length;

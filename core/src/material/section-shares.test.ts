@@ -1,11 +1,11 @@
 import { describe, expect, it } from 'vitest';
-import { firstDrill } from '../plan/course-of';
+import { firstDrill } from '../plan/practice-config';
 import type { Passage } from '../schema/passage';
 import type { Repetition, Take } from '../schema/take';
 import { TOLERANCE_PRESETS } from '../schema/tolerance';
 import { chance } from '../stats/random';
 import { constantTempo } from '../time/tempo-map';
-import { say } from '../words/say';
+import { describeReason } from '../words/describe-reason';
 import { sectionShares } from './section-shares';
 
 /** Six bars of four quarters: A A′s in bars 1 and 2 are the same, bars 3 and 4, and 5 and 6 are others. */
@@ -90,7 +90,7 @@ describe('time for the sections of a passage', () => {
       played(8, (bar) => (bar === 5 || bar === 6 ? 90 : 25)),
     );
     expect(result?.why.code).toBe('sections-hard');
-    expect(say(result?.why ?? { code: '', values: {} }, { noteNaming: 'british' })).toMatch(
+    expect(describeReason(result?.why ?? { code: '', values: {} }, { noteNaming: 'british' })).toMatch(
       /^C is the hardest so far: \d+ % of its notes were off, \d+ % elsewhere\./,
     );
     expect(shareOf(result, 'c')).toBeGreaterThan(60);

@@ -3,9 +3,9 @@ import { holm } from '../across/weak-links';
 import { beats } from '../schema/beats';
 import { barStarts } from '../schema/frame';
 import type { Passage, Section } from '../schema/passage';
+import { makeReason, type Reason } from '../schema/reason';
 import type { Repetition, Take } from '../schema/take';
 import type { Tolerance } from '../schema/tolerance';
-import { type Why, why } from '../schema/why';
 import { studentTProbability } from '../stats/interval-estimate';
 import { mean, median, sampleSd } from '../stats/summary';
 import { toleranceWindowMs } from '../verdict/tolerance-window';
@@ -24,10 +24,10 @@ export interface SectionShare {
 
 export interface SectionShares {
   shares: SectionShare[];
-  why: Why;
+  why: Reason;
 }
 
-type Played = Pick<Take, 'drills' | 'repetitions' | 'tolerance'>;
+type RepetitionOutcome = Pick<Take, 'drills' | 'repetitions' | 'tolerance'>;
 
 /** A section's own share of notes that were off is drawn towards that of all notes as by so many notes more. */
 const DRAWN_NOTES = 30;
@@ -58,7 +58,7 @@ const offNotes = ({ notes }: Repetition, tolerance: Tolerance): boolean[] => {
 };
 
 /** The notes of each repetition that was played straight: the bar of each, and whether it was off. */
-const playedNotes = (passage: Passage, takes: readonly Played[]): { bar: number; isOff: boolean }[][] => {
+const playedNotes = (passage: Passage, takes: readonly RepetitionOutcome[]): { bar: number; isOff: boolean }[][] => {
   const barOf = barOfNotes(passage);
   return takes.flatMap(({ drills, repetitions, tolerance }) =>
     usableRepetitions(repetitions).flatMap((repetition) => {
@@ -82,7 +82,7 @@ const rate = (notes: readonly { isOff: boolean }[]): number => notes.filter(({ i
  * the passage (paired over repetitions, Student's t, corrected for how many sections are looked at: Holm), else by length. What repeats
  * exactly counts once, with the first of its sections. Null for fewer than two sections.
  */
-export const sectionShares = (passage: Passage, takes: readonly Played[]): SectionShares | null => {
+export const sectionShares = (passage: Passage, takes: readonly RepetitionOutcome[]): SectionShares | null => {
   const { sections } = passage;
   if (sections.length < 2) return null;
   const played = playedNotes(passage, takes);
@@ -125,12 +125,12 @@ export const sectionShares = (passage: Passage, takes: readonly Played[]): Secti
     offPct: notes.length ? Math.round(100 * rate(notes)) : null,
     sharePct: total > 0 ? Math.round((100 * (weights[k] as number)) / total) : 0,
   }));
-  if (count < MIN_REPETITIONS) return { shares, why: why('sections-few', { count, needed: MIN_REPETITIONS }) };
-  if (!hardest) return { shares, why: why('sections-even', { count }) };
+  if (count < MIN_REPETITIONS) return { shares, why: makeReason('sections-few', { count, needed: MIN_REPETITIONS }) };
+  if (!hardest) return { shares, why: makeReason('sections-even', { count }) };
   const elsewhere = all.filter(({ bar }) => !hardest.isIn.has(bar));
   return {
     shares,
-    why: why('sections-hard', {
+    why: makeReason('sections-hard', {
       name: hardest.section.name,
       inside: Math.round(100 * rate(hardest.notes)),
       outside: Math.round(100 * rate(elsewhere)),

@@ -1,6 +1,6 @@
 import { alignLookingFar, type OffsetGuess, SETTLED_OFFSET_S } from '../align/align';
 import { chordReachS, groupChords } from '../align/group-chords';
-import { mergeDoubled } from '../align/merge-doubled';
+import { mergeDoubleAttacks } from '../align/merge-double-attacks';
 import { handsOf, pitchesOf } from '../rhythm/grid-shape';
 import type { Drill, Grid } from '../schema/grid';
 import type { Measures, NoteResult, Onset } from '../schema/measures';
@@ -8,9 +8,9 @@ import type { Tolerance } from '../schema/tolerance';
 import type { Verdict } from '../schema/verdict';
 import type { Profile } from '../signal/profiles';
 import { type ExpectedNote, type RepetitionPlan, shortestIntervalMs } from '../time/repetition-plan';
-import { demandOf, judgedOf } from '../verdict/checks';
+import { judgedOf, toleranceUsage } from '../verdict/checks';
 import { verdictOf } from '../verdict/verdict-of';
-import { settleDoubled } from './attack-faults';
+import { filterDoubleAttacks } from './attack-faults';
 import { isCertain } from './certainty';
 import { checkPitches } from './check-pitch';
 import { drillMeasures } from './drill-measures';
@@ -70,7 +70,7 @@ const FAR_SHARE = 0.5;
  * capture → onsets → align → measure → verdict → ladder. Onsets outside the repetition's reach are left out.
  */
 export const analyseRepetition = (heard: readonly Onset[], context: AnalysisContext): AnalysedRepetition => {
-  const onsets = settleDoubled(heard);
+  const onsets = filterDoubleAttacks(heard);
   const { drill, plan, profile, tolerance, latencyS, gap, ownOnsets = false, clickMasks = false } = context;
   const own = drill.judging.ownTempo ? ownTempoOf(onsets, plan.notes) : null;
   if (own) {
@@ -96,7 +96,7 @@ export const analyseRepetition = (heard: readonly Onset[], context: AnalysisCont
     notes,
     (guess) => {
       const inReach = ownOnsets ? onsets : onsetsInReach(onsets, plan, guess);
-      return hasChords ? groupChords(inReach, chordReachS(shortestMs / 1000)) : mergeDoubled(inReach, shortestMs / 1000);
+      return hasChords ? groupChords(inReach, chordReachS(shortestMs / 1000)) : mergeDoubleAttacks(inReach, shortestMs / 1000);
     },
     offset,
   );
@@ -111,7 +111,7 @@ export const analyseRepetition = (heard: readonly Onset[], context: AnalysisCont
     noiseSdMs: profile.noiseSdMs,
     hands: events.map(handsOf),
   });
-  const demand = demandOf(judgedOf(notes, measured, tolerance, latencyS !== null));
+  const demand = toleranceUsage(judgedOf(notes, measured, tolerance, latencyS !== null));
   const measures = { ...measured, ...drillMeasures(results, drill, notes, beatLengthS(notes)), demand };
   const recording = gap ? 'gap' : clickMasks ? 'bleed' : null;
   const verdict = verdictOf({ notes, measures, tolerance, latencyS, judging: drill.judging, recording });

@@ -1,10 +1,10 @@
 import { describe, expect, it } from 'vitest';
 import { attackHabits } from '../across/attack-habits';
-import { mergeDoubled } from '../align/merge-doubled';
-import { doubledTempo } from '../curve/doubled-tempo';
+import { mergeDoubleAttacks } from '../align/merge-double-attacks';
+import { doubleAttackTempo } from '../curve/double-attack-tempo';
 import type { NoteResult, Onset } from '../schema/measures';
 import { chance } from '../stats/random';
-import { attackFaults, settleDoubled } from './attack-faults';
+import { attackFaults, filterDoubleAttacks } from './attack-faults';
 
 const plain = () => false;
 
@@ -62,7 +62,7 @@ describe('how notes speak', () => {
   it('is not misled by an instrument that rattles at every attack', () => {
     const rattling = (odds: readonly number[]): Onset[] =>
       odds.map((doubledOdds, k) => ({ timeS: k, levelDb: -20, doubledOdds, doubledMs: 20 }));
-    const told = (onsets: readonly Onset[]) => settleDoubled(onsets).map(({ doubledMs }) => doubledMs !== undefined);
+    const told = (onsets: readonly Onset[]) => filterDoubleAttacks(onsets).map(({ doubledMs }) => doubledMs !== undefined);
     expect(told(rattling([3, 3.2, 2.9, 3.4, 3.1])).includes(true)).toBe(false);
     expect(told([...rattling([6]), ...[1, 2, 3, 4].map((timeS) => ({ timeS, levelDb: -20 }))])).toEqual([
       true,
@@ -71,7 +71,7 @@ describe('how notes speak', () => {
       false,
       false,
     ]);
-    expect(settleDoubled(rattling([6]))[0]).not.toHaveProperty('doubledOdds');
+    expect(filterDoubleAttacks(rattling([6]))[0]).not.toHaveProperty('doubledOdds');
   });
 });
 
@@ -80,15 +80,15 @@ describe('a note struck twice', () => {
     timesS.map((timeS) => ({ timeS, levelDb: -20, ...(pitch === undefined ? {} : { pitch }) }));
 
   it('is one note, its gap kept, not a second one', () => {
-    const merged = mergeDoubled(at([0, 0.2, 0.238, 0.4], 60), 0.2);
+    const merged = mergeDoubleAttacks(at([0, 0.2, 0.238, 0.4], 60), 0.2);
     expect(merged.map(({ timeS }) => timeS)).toEqual([0, 0.2, 0.4]);
     expect(merged[1]?.doubledMs).toBeCloseTo(38, 6);
   });
 
   it('stays two notes where they are of two pitches, or where notes are asked for about as fast', () => {
-    expect(mergeDoubled([...at([0], 60), ...at([0.03], 62)], 0.2)).toHaveLength(2);
-    expect(mergeDoubled(at([0, 0.045, 0.09], 60), 0.045)).toHaveLength(3);
-    expect(mergeDoubled(at([0, 0.06], 60), 0.2)).toHaveLength(2);
+    expect(mergeDoubleAttacks([...at([0], 60), ...at([0.03], 62)], 0.2)).toHaveLength(2);
+    expect(mergeDoubleAttacks(at([0, 0.045, 0.09], 60), 0.045)).toHaveLength(3);
+    expect(mergeDoubleAttacks(at([0, 0.06], 60), 0.2)).toHaveLength(2);
   });
 });
 
@@ -122,12 +122,12 @@ describe('the tempo from which notes come doubled', () => {
   };
 
   it('is found where they begin', () => {
-    const found = Array.from({ length: 50 }, (_, seed) => doubledTempo(sweep(seed, (bpm) => (bpm > 150 ? 0.4 : 0.01))));
+    const found = Array.from({ length: 50 }, (_, seed) => doubleAttackTempo(sweep(seed, (bpm) => (bpm > 150 ? 0.4 : 0.01))));
     expect(found.filter((bpm) => bpm !== null && Math.abs(bpm - 150) <= 12).length).toBeGreaterThanOrEqual(45);
   });
 
   it('is not told where there are none, or as many at any tempo', () => {
-    const silent = (share: number) => Array.from({ length: 100 }, (_, seed) => doubledTempo(sweep(seed, () => share)));
+    const silent = (share: number) => Array.from({ length: 100 }, (_, seed) => doubleAttackTempo(sweep(seed, () => share)));
     expect(silent(0).every((bpm) => bpm === null)).toBe(true);
     expect(silent(0.02).filter((bpm) => bpm !== null).length).toBeLessThanOrEqual(5);
     expect(silent(0.3).filter((bpm) => bpm !== null).length).toBeLessThanOrEqual(5);

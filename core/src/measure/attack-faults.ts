@@ -19,7 +19,7 @@ const BEYOND_USUAL = 1.5;
 /**
  * Onsets whose second attack is kept only where it stands out: some instruments rattle at every attack, and theirs are not doubled.
  */
-export const settleDoubled = (onsets: readonly Onset[]): Onset[] => {
+export const filterDoubleAttacks = (onsets: readonly Onset[]): Onset[] => {
   const usual = median(onsets.map(({ doubledOdds = 0 }) => Math.max(0, doubledOdds)));
   return onsets.map((onset) => {
     const { doubledOdds, doubledMs, ...rest } = onset;

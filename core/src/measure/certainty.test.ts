@@ -3,7 +3,7 @@ import type { Onset } from '../schema/measures';
 import { TOLERANCE_PRESETS } from '../schema/tolerance';
 import { isFirstNote } from '../signal/first-onset';
 import { chance } from '../stats/random';
-import { say } from '../words/say';
+import { describeReason } from '../words/describe-reason';
 import { evenGridNotes, measureRecording } from './measure-recording';
 import { onsetsOfRepetition } from './remeasure';
 
@@ -23,7 +23,7 @@ describe('how sure the ear was', () => {
     const { measures, verdict } = measured(heard(25, 1, (k) => (k % 3 ? CERTAIN : DOUBTFUL)));
     expect(measures.unsure).toBe(7);
     expect(verdict).toMatchObject({ outcome: 'not-judged', reason: 'unsure' });
-    expect(say(verdict.why, { noteNaming: 'british' })).toMatch(/^7 of 20 notes .* nearer.*MIDI/);
+    expect(describeReason(verdict.why, { noteNaming: 'british' })).toMatch(/^7 of 20 notes .* nearer.*MIDI/);
   });
 
   it('leaves the same repetition judged where the ear was sure, and one that is clean all the same', () => {

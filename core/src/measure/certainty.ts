@@ -16,10 +16,10 @@ export const unsureNotes = (results: readonly NoteResult[], windowMs: (result: N
 };
 
 /** How far the ear's own timing noise may be off, as a share. */
-export const EAR_NOISE_DOUBT = 0.5;
+export const ONSET_NOISE_UNCERTAINTY = 0.5;
 
 /** The ear's own timing noise over a repetition's notes (standard deviation, ms); null where nothing is known of single notes. */
-export const earNoiseMs = (results: readonly NoteResult[]): number | null => {
+export const onsetNoiseMs = (results: readonly NoteResult[]): number | null => {
   const errors = results.flatMap(({ onsetS, errorMs }) => (onsetS === null || errorMs === undefined ? [] : [errorMs]));
   return errors.length > 0 ? Math.sqrt(mean(errors.map((error) => error ** 2))) : null;
 };

@@ -8,9 +8,9 @@ import { describe, expect, it } from 'vitest';
 import { SETTLED_OFFSET_S } from '../align/align';
 import { groupChords } from '../align/group-chords';
 import { onsetsCsv } from '../formats/onsets-csv';
-import { firstDrill } from '../plan/course-of';
+import { firstDrill } from '../plan/practice-config';
+import { builtInPassage } from '../rhythm/built-in-passages';
 import { pitchesOf } from '../rhythm/grid-shape';
-import { readyPassage } from '../rhythm/ready-passages';
 import type { Onset } from '../schema/measures';
 import type { Passage } from '../schema/passage';
 import type { Repetition } from '../schema/take';
@@ -23,12 +23,12 @@ import { mean, median, robustSd, sampleSd } from '../stats/summary';
 import { expectedNotes } from '../time/repetition-plan';
 import { constantTempo } from '../time/tempo-map';
 import { judge } from '../verdict/judge';
-import { say } from '../words/say';
+import { describeReason } from '../words/describe-reason';
 import { analyseRepetition } from './analyse-repetition';
 
-const drill = firstDrill(readyPassage('hands-together') as Passage);
+const drill = firstDrill(builtInPassage('hands-together') as Passage);
 const notes = expectedNotes(drill.grid, constantTempo(100), 1);
-const sentence = (verdict: Verdict) => say(verdict.why, { noteNaming: 'british' });
+const sentence = (verdict: Verdict) => describeReason(verdict.why, { noteNaming: 'british' });
 
 /** Both hands, the left 8 ms after the right, each note held for 60 % of its interval. */
 const bothHands = (wrongAt = -1): Onset[] =>

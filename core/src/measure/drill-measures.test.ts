@@ -1,19 +1,19 @@
 import { expect, it } from 'vitest';
-import { firstDrill } from '../plan/course-of';
-import { readyPassage } from '../rhythm/ready-passages';
+import { firstDrill } from '../plan/practice-config';
+import { builtInPassage } from '../rhythm/built-in-passages';
 import type { Drill } from '../schema/grid';
 import type { NoteResult } from '../schema/measures';
 import type { Passage } from '../schema/passage';
-import { withSchoolDrills } from '../session/school-drills';
+import { withStrategyDrills } from '../session/strategy-drills';
 import { chance } from '../stats/random';
 import { drillTempo } from '../time/drill-tempo';
 import { planRepetition } from '../time/repetition-plan';
 import { constantTempo, openTempo } from '../time/tempo-map';
 import { drillMeasures } from './drill-measures';
 
-const passage = readyPassage('five-steps') as Passage;
+const passage = builtInPassage('five-steps') as Passage;
 const straight = firstDrill(passage);
-const [, sweep] = withSchoolDrills([straight], 'below-the-break') as [Drill, Drill];
+const [, sweep] = withStrategyDrills([straight], 'below-the-break') as [Drill, Drill];
 const tempo = drillTempo(sweep, constantTempo(100));
 const plan = planRepetition({ drill: sweep, tempo, startS: 0 });
 const map = openTempo(tempo);

@@ -1,5 +1,5 @@
 import { breakTempo } from '../curve/break-tempo';
-import { doubledTempo } from '../curve/doubled-tempo';
+import { doubleAttackTempo } from '../curve/double-attack-tempo';
 import { sweptNotes } from '../curve/swept-notes';
 import { wentFirst } from '../curve/went-first';
 import { midiOf } from '../rhythm/pitch';
@@ -89,7 +89,7 @@ const breakOf = (
   const found = breakTempo(swept);
   const isDoubled = new Set(results.filter(({ doubledMs }) => doubledMs !== undefined).map(({ index }) => index));
   const maybe = swept.map(({ bpm }, k) => ({ bpm, isDoubled: isDoubled.has((expected[k + 1] as ExpectedNote).index) }));
-  const doubledBpm = doubledTempo(maybe);
+  const doubledBpm = doubleAttackTempo(maybe);
   if (!found) return { breakBpm: null, doubledBpm };
   const places = placesOf(events);
   const first = wentFirst(

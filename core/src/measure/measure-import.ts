@@ -2,10 +2,10 @@ import { bisectRight } from 'd3-array';
 import type { OffsetGuess } from '../align/align';
 import type { Drill } from '../schema/grid';
 import type { Onset } from '../schema/measures';
+import { makeReason } from '../schema/reason';
 import type { Repetition } from '../schema/take';
 import type { TempoMapDocument } from '../schema/tempo';
 import type { Tolerance } from '../schema/tolerance';
-import { why } from '../schema/why';
 import type { Profile } from '../signal/profiles';
 import { median } from '../stats/summary';
 import { clampBpm } from '../time/clamp-tempo';
@@ -61,7 +61,7 @@ const repetitionFrom = (onsets: readonly Onset[], firstS: number, index: number,
         downbeatS,
         ...storedFigures(analysed),
         ease: null,
-        decision: { action: 'hold', tempo, why: why('from-file'), overruled: false },
+        decision: { action: 'hold', tempo, why: makeReason('from-file'), overruled: false },
       };
     }
     downbeatS += Math.abs(middleS) < 0.45 * beatS ? middleS : 0;

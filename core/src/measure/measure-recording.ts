@@ -1,5 +1,5 @@
 import { align } from '../align/align';
-import { mergeDoubled } from '../align/merge-doubled';
+import { mergeDoubleAttacks } from '../align/merge-double-attacks';
 import type { Measures, NoteResult, Onset } from '../schema/measures';
 import type { Tolerance } from '../schema/tolerance';
 import type { Verdict } from '../schema/verdict';
@@ -7,7 +7,7 @@ import { type ExpectedNote, shortestIntervalMs } from '../time/repetition-plan';
 import { intervalMs } from '../time/tempo';
 import { judgedOf } from '../verdict/checks';
 import { judgeSurely, notJudged } from '../verdict/judge';
-import { settleDoubled } from './attack-faults';
+import { filterDoubleAttacks } from './attack-faults';
 import { isCertain } from './certainty';
 import { measureRepetition, noteResults } from './measure-repetition';
 
@@ -45,7 +45,7 @@ export const measureRecording = (
   notes: readonly ExpectedNote[],
   tolerance: Tolerance,
 ): MeasuredRecording => {
-  const onsets = mergeDoubled(settleDoubled(heard), shortestIntervalMs(notes) / 1000);
+  const onsets = mergeDoubleAttacks(filterDoubleAttacks(heard), shortestIntervalMs(notes) / 1000);
   const alignment = align(
     notes,
     onsets.map((onset) => onset.timeS),

@@ -14,7 +14,7 @@ import { mean, median, robustSd, sampleSd, theilSenSlope } from '../stats/summar
 import type { ExpectedNote } from '../time/repetition-plan';
 import { toleranceWindowMs } from '../verdict/tolerance-window';
 import { articulationPct, chordSpreadMs, rightHandMs } from './articulation';
-import { EAR_NOISE_DOUBT, earNoiseMs, unsureNotes } from './certainty';
+import { ONSET_NOISE_UNCERTAINTY, onsetNoiseMs, unsureNotes } from './certainty';
 import { npvi } from './npvi';
 
 /** An interval ratio above this is a hesitation; above {@link STOP_RATIO}, a stop. */
@@ -144,9 +144,9 @@ export const measureRepetition = (options: {
   hands?: readonly (readonly Hand[] | undefined)[];
 }): Measures => {
   const { notes, results, extra, tolerance, hands = [] } = options;
-  const ownNoiseMs = earNoiseMs(results);
+  const ownNoiseMs = onsetNoiseMs(results);
   const noiseSdMs = ownNoiseMs ?? options.noiseSdMs ?? 0;
-  const doubt = ownNoiseMs === null ? 0 : EAR_NOISE_DOUBT;
+  const doubt = ownNoiseMs === null ? 0 : ONSET_NOISE_UNCERTAINTY;
   const windowMs = ({ index }: NoteResult) => {
     const { intervalS, wobbleMs } = notes[index] as ExpectedNote;
     return toleranceWindowMs(tolerance, intervalS * 1000, wobbleMs);

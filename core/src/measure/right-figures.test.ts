@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { firstDrill } from '../plan/course-of';
-import { readyPassage } from '../rhythm/ready-passages';
+import { firstDrill } from '../plan/practice-config';
+import { builtInPassage } from '../rhythm/built-in-passages';
 import type { Drill } from '../schema/grid';
 import type { NoteResult, Onset } from '../schema/measures';
 import type { Passage } from '../schema/passage';
@@ -22,7 +22,7 @@ const ALLOWED_MS = toleranceWindowMs(tolerance, 1000 * INTERVAL_S) / 2;
 
 /** A drill of so many even sixteenths. */
 const drillOf = (count: number): Drill => {
-  const { grid, ...drill } = firstDrill(readyPassage('five-steps') as Passage);
+  const { grid, ...drill } = firstDrill(builtInPassage('five-steps') as Passage);
   const [event] = grid.events;
   if (!event) throw new Error('nothing to make it of');
   const events = Array.from({ length: count }, (_, k) => ({ ...event, at: `${k}/4`, length: '1/4' }));
@@ -143,7 +143,7 @@ describe('few notes', () => {
 
 describe('hands', () => {
   it.each([20, 36, 60])('%i ms apart throughout are hands out of step, and nothing is missed or added', (apartMs) => {
-    const drill = firstDrill(readyPassage('hands-together') as Passage);
+    const drill = firstDrill(builtInPassage('hands-together') as Passage);
     const plan = planRepetition({ drill, tempo: constantTempo(80), startS: 0 });
     const onsets = plan.notes
       .flatMap(({ timeS, index }): Onset[] =>

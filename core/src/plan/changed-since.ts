@@ -1,4 +1,4 @@
-import { type Why, why } from '../schema/why';
+import { makeReason, type Reason } from '../schema/reason';
 import { studentTQuantile } from '../stats/interval-estimate';
 import { mean, sampleSd } from '../stats/summary';
 import { dayIndex } from '../time/day';
@@ -18,14 +18,14 @@ const daysBefore = (history: readonly CleanDay[], date: string): CleanDay[] =>
  * (Welch's t, from the logarithms; NIST/SEMATECH e-Handbook, 7.3.1). `history` is in order of time; the days of the later date begin after
  * the earlier one.
  */
-export const changedSince = (history: readonly CleanDay[], from: string, to: string): Why => {
+export const changedSince = (history: readonly CleanDay[], from: string, to: string): Reason => {
   const before = daysBefore(history, from);
   const after = daysBefore(
     history.filter(({ day }) => day > from),
     to,
   );
   if (before.length < MIN_EACH || after.length < MIN_EACH)
-    return why('changed-too-few', { before: before.length, after: after.length, needed: MIN_EACH });
+    return makeReason('changed-too-few', { before: before.length, after: after.length, needed: MIN_EACH });
   const [one, other] = [before, after].map((days) => days.map(({ bestCleanBpm }) => Math.log(bestCleanBpm))) as [
     number[],
     number[],
@@ -48,6 +48,6 @@ export const changedSince = (history: readonly CleanDay[], from: string, to: str
     low: bpm(gain - half),
     high: bpm(gain + half),
   };
-  if (gain - half > 0) return why('changed-up', values);
-  return gain + half < 0 ? why('changed-down', values) : why('changed-none', values);
+  if (gain - half > 0) return makeReason('changed-up', values);
+  return gain + half < 0 ? makeReason('changed-down', values) : makeReason('changed-none', values);
 };

@@ -1,11 +1,11 @@
 import type { PlanSettings } from '../schema/day-plan';
-import { type Why, why } from '../schema/why';
+import { makeReason, type Reason } from '../schema/reason';
 import { dayAt, dayIndex, weekdayOf } from '../time/day';
 
 /** How long a day is, and why. */
 export interface DayMinutes {
   minutes: number;
-  why: Why;
+  why: Reason;
 }
 
 /** A day with less from downbeat to downbeat was missed. */
@@ -33,14 +33,14 @@ export const dayMinutes = (
 ): DayMinutes => {
   const planned = weekMin[weekdayOf(day)] as number;
   const yesterday = dayAt(dayIndex(day) - 1);
-  const owed = weekMin[weekdayOf(yesterday)] as number;
+  const pending = weekMin[weekdayOf(yesterday)] as number;
   const played = playedMin(yesterday);
-  const isMissed = owed > 0 && played !== null && played < MISSED_UNDER_MIN;
-  if (isMissed && planned === 0) return { minutes: owed, why: why('day-moved', { minutes: owed }) };
-  const more = isMissed ? Math.min(MAX_MOVED_MIN, Math.round(MOVED_SHARE * owed)) : 0;
-  if (more > 0) return { minutes: planned + more, why: why('day-longer', { minutes: planned, more }) };
-  if (planned > 0) return { minutes: planned, why: why('day-week', { minutes: planned }) };
+  const isMissed = pending > 0 && played !== null && played < MISSED_UNDER_MIN;
+  if (isMissed && planned === 0) return { minutes: pending, why: makeReason('day-moved', { minutes: pending }) };
+  const more = isMissed ? Math.min(MAX_MOVED_MIN, Math.round(MOVED_SHARE * pending)) : 0;
+  if (more > 0) return { minutes: planned + more, why: makeReason('day-longer', { minutes: planned, more }) };
+  if (planned > 0) return { minutes: planned, why: makeReason('day-week', { minutes: planned }) };
   return always
-    ? { minutes: SHORT_DAY_MIN, why: why(`day-${always}`, { minutes: SHORT_DAY_MIN }) }
-    : { minutes: 0, why: why('day-rest') };
+    ? { minutes: SHORT_DAY_MIN, why: makeReason(`day-${always}`, { minutes: SHORT_DAY_MIN }) }
+    : { minutes: 0, why: makeReason('day-rest') };
 };

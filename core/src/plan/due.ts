@@ -1,5 +1,5 @@
 import type { PracticeDay } from '../schema/practice';
-import { type Why, why } from '../schema/why';
+import { makeReason, type Reason } from '../schema/reason';
 import { dayIndex } from '../time/day';
 import { type Forgetting, lostAfter, type Opening } from './forgetting';
 
@@ -9,7 +9,7 @@ export interface Due {
   inDays: number;
   /** Days from the last time to the next. */
   intervalDays: number;
-  why: Why;
+  why: Reason;
 }
 
 /** So much of a tempo may be lost before it comes back: about two notches of a metronome. */
@@ -56,7 +56,7 @@ export const dueOf = (
     return {
       inDays: goneDays > 0 ? 0 : 1,
       intervalDays: 1,
-      why: why('due-only-fast', { fastPct: Math.round((100 * fastS) / playedS), days: LOOK_BACK_DAYS }),
+      why: makeReason('due-only-fast', { fastPct: Math.round((100 * fastS) / playedS), days: LOOK_BACK_DAYS }),
     };
   const kept = longestKept(openings);
   const expanding = Math.max(FIRST_DAYS, EXPANDS * kept);
@@ -69,7 +69,11 @@ export const dueOf = (
     return {
       inDays,
       intervalDays,
-      why: why('due-forgetting', { ...values, lostPct: Math.round(100 * lostAfter(forgetting, Math.max(1, goneDays))) }),
+      why: makeReason('due-forgetting', { ...values, lostPct: Math.round(100 * lostAfter(forgetting, Math.max(1, goneDays))) }),
     };
-  return { inDays, intervalDays, why: kept > 0 ? why('due-kept', { ...values, kept }) : why('due-first', values) };
+  return {
+    inDays,
+    intervalDays,
+    why: kept > 0 ? makeReason('due-kept', { ...values, kept }) : makeReason('due-first', values),
+  };
 };

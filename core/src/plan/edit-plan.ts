@@ -1,5 +1,5 @@
 import type { DayPlan, PlanBlock } from '../schema/day-plan';
-import { why } from '../schema/why';
+import { makeReason } from '../schema/reason';
 
 /** A block of the player's own: a passage as it stands. */
 export const ownBlock = (part: Pick<PlanBlock, 'course' | 'title' | 'minutes'>): Omit<PlanBlock, 'id'> => ({
@@ -8,7 +8,7 @@ export const ownBlock = (part: Pick<PlanBlock, 'course' | 'title' | 'minutes'>):
   startBpm: null,
   uses: [],
   restMin: 0,
-  why: why('block-own'),
+  why: makeReason('block-own'),
   ...part,
 });
 

@@ -1,5 +1,5 @@
-import { courseId } from '../schema/course';
 import type { PracticeDay } from '../schema/practice';
+import { practiceConfigId } from '../schema/practice-config';
 import { mean } from '../stats/summary';
 import { dayIndex } from '../time/day';
 
@@ -18,7 +18,7 @@ export const openingsOf = (days: readonly PracticeDay[]): Opening[] => {
   return [...days]
     .sort((a, b) => a.day.localeCompare(b.day))
     .flatMap((one) => {
-      const id = courseId(one);
+      const id = practiceConfigId(one);
       const index = dayIndex(one.day);
       const last = before.get(id);
       before.set(id, { index, bestBpm: one.bestCleanBpm ?? last?.bestBpm ?? null });

@@ -1,4 +1,4 @@
-import { type Why, why } from '../schema/why';
+import { makeReason, type Reason } from '../schema/reason';
 import { chance } from '../stats/random';
 import { mean, median } from '../stats/summary';
 import { dayAt, dayIndex } from '../time/day';
@@ -13,7 +13,7 @@ export interface CleanDay {
 export interface GoalRange {
   from: string | null;
   to: string | null;
-  why: Why;
+  why: Reason;
 }
 
 /** Fewer days, or days closer together, tell nothing. */
@@ -45,7 +45,11 @@ const levelAt = (indexes: readonly number[], levels: readonly number[], at: numb
   return (levels[next - 1] as number) * (1 - share) + (levels[next] as number) * share;
 };
 
-const unknown = (code: string, values: Why['values'] = {}): GoalRange => ({ from: null, to: null, why: why(code, values) });
+const unknown = (code: string, values: Reason['values'] = {}): GoalRange => ({
+  from: null,
+  to: null,
+  why: makeReason(code, values),
+});
 
 /**
  * A range of days in which a goal may be clean for the first time, from the best clean tempo of each day so far (in order): the gains
@@ -109,6 +113,6 @@ export const goalRange = (history: readonly CleanDay[], goalBpm: number, today: 
   if (!Number.isFinite(early)) return unknown('goal-not-in-sight', { months: Math.round(HORIZON_DAYS / 30) });
   const dayOf = (days: number) => dayAt(dayIndex(today) + Math.max(1, Math.round(days - sinceDays)));
   const values = { goal: goalBpm, days: history.length };
-  if (!Number.isFinite(late)) return { from: dayOf(early), to: null, why: why('goal-not-before', values) };
-  return { from: dayOf(early), to: dayOf(late), why: why('goal-range', values) };
+  if (!Number.isFinite(late)) return { from: dayOf(early), to: null, why: makeReason('goal-not-before', values) };
+  return { from: dayOf(early), to: dayOf(late), why: makeReason('goal-range', values) };
 };

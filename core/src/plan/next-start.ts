@@ -1,13 +1,15 @@
 import type { Measures } from '../schema/measures';
+import { makeReason } from '../schema/reason';
 import type { Repetition } from '../schema/take';
-import { why } from '../schema/why';
 import { clampBpm } from '../time/clamp-tempo';
 import { notchesFrom, TRADITIONAL_MARKS } from '../time/marks';
 import { askedBpm } from './asked-bpm';
 import { SLOW_FLOOR_BPM, type StartTempo } from './start-tempo';
 
 /** What of a repetition says where to begin next time. */
-export type Outcome = Pick<Repetition, 'tempo' | 'askedBpm' | 'verdict' | 'ease'> & { measures: Pick<Measures, 'demand'> };
+export type JudgedRepetition = Pick<Repetition, 'tempo' | 'askedBpm' | 'verdict' | 'ease'> & {
+  measures: Pick<Measures, 'demand'>;
+};
 
 const NOTCHES = 2;
 const LAST_MARK = TRADITIONAL_MARKS.at(-1) as number;
@@ -31,14 +33,14 @@ export const shareToClean = (demand: number | null): number => {
   return Math.min(MAX_SHARE, Math.max(MIN_SHARE, 0.1 * tenths));
 };
 
-const feltGood = ({ ease }: Outcome) => ease !== 'tense' && ease !== 'pain';
+const feltGood = ({ ease }: JudgedRepetition) => ease !== 'tense' && ease !== 'pain';
 
 /** A little under a tempo: two notches, or 5 % where there are no marks. */
 const under = (bpm: number): number =>
   bpm > LAST_MARK ? Math.round(bpm * (1 - SHARE_UNDER)) : Math.max(Math.min(SLOW_FLOOR_BPM, bpm), notchesFrom(bpm, -NOTCHES));
 
 /** Where nothing was clean: the tempo at which it probably would be, by the slowest that was tried. */
-const whereClean = (judged: readonly Outcome[]): number => {
+const whereClean = (judged: readonly JudgedRepetition[]): number => {
   const slowest = Math.min(...judged.map(askedBpm));
   const shares = judged
     .filter((one) => askedBpm(one) === slowest)
@@ -51,13 +53,13 @@ const whereClean = (judged: readonly Outcome[]): number => {
  * Where to begin next time: a little under the fastest tempo that was clean and not tense, never above it; not under a start that was
  * mostly clean itself, so that little practice does not make it sink; with nothing clean, where it probably would be.
  */
-export const nextStart = (repetitions: readonly Outcome[], goalBpm: number, startBpm: number): StartTempo => {
+export const nextStart = (repetitions: readonly JudgedRepetition[], goalBpm: number, startBpm: number): StartTempo => {
   const judged = repetitions.filter(({ verdict }) => verdict.outcome !== 'not-judged');
-  if (judged.length === 0) return { bpm: startBpm, why: why('start-again', { bpm: startBpm }) };
+  if (judged.length === 0) return { bpm: startBpm, why: makeReason('start-again', { bpm: startBpm }) };
   const clean = judged.filter((one) => one.verdict.outcome === 'clean' && feltGood(one)).map(askedBpm);
   if (clean.length === 0) {
     const bpm = clampBpm(Math.min(goalBpm, whereClean(judged)));
-    return { bpm, why: why('start-none-clean', { bpm }) };
+    return { bpm, why: makeReason('start-none-clean', { bpm }) };
   }
   const best = Math.max(...clean);
   const little = under(best);
@@ -65,8 +67,11 @@ export const nextStart = (repetitions: readonly Outcome[], goalBpm: number, star
   const isCleanAtStart = 2 * clean.filter((bpm) => bpm === startBpm).length > atStart;
   const kept = isCleanAtStart ? startBpm : 0;
   const bpm = clampBpm(Math.min(best, Math.max(little, kept)));
-  if (bpm > goalBpm) return { bpm: goalBpm, why: why('start-goal') };
-  if (kept > little) return { bpm, why: why('start-kept', { bpm }) };
-  if (best > LAST_MARK) return { bpm, why: why('start-share-under', { best }) };
-  return { bpm, why: bpm === notchesFrom(best, -NOTCHES) ? why('start-under-clean', { best }) : why('start-floor', { bpm }) };
+  if (bpm > goalBpm) return { bpm: goalBpm, why: makeReason('start-goal') };
+  if (kept > little) return { bpm, why: makeReason('start-kept', { bpm }) };
+  if (best > LAST_MARK) return { bpm, why: makeReason('start-share-under', { best }) };
+  return {
+    bpm,
+    why: bpm === notchesFrom(best, -NOTCHES) ? makeReason('start-under-clean', { best }) : makeReason('start-floor', { bpm }),
+  };
 };

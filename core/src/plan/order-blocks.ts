@@ -1,6 +1,6 @@
 import { group } from 'd3-array';
-import { courseId } from '../schema/course';
 import type { BlockKind, BlockOrder, PlanBlock } from '../schema/day-plan';
+import { practiceConfigId } from '../schema/practice-config';
 
 type Ordered = Pick<PlanBlock, 'kind' | 'minutes' | 'course'>;
 
@@ -40,14 +40,14 @@ const isWork = ({ kind }: Ordered): boolean => PLACES[kind] >= PLACES.edge && ki
 export const ORDERS: Record<BlockOrder, <Block extends Ordered>(blocks: readonly Block[]) => Block[]> = {
   serial: (blocks) => sorted(blocks, ({ kind }) => PLACES[kind]),
   blocked: (blocks) => {
-    const names = blocks.filter(isWork).map(({ course }) => courseId(course));
+    const names = blocks.filter(isWork).map(({ course }) => practiceConfigId(course));
     return sorted(blocks, (one) =>
-      isWork(one) ? 10 + names.indexOf(courseId(one.course)) + PLACES[one.kind] / 10 : PLACES[one.kind],
+      isWork(one) ? 10 + names.indexOf(practiceConfigId(one.course)) + PLACES[one.kind] / 10 : PLACES[one.kind],
     );
   },
   mixed: (blocks) => {
     const before = ORDERS.serial(blocks.filter((one) => !isWork(one)));
-    const byPassage = [...group(blocks.filter(isWork), ({ course }) => courseId(course)).values()];
+    const byPassage = [...group(blocks.filter(isWork), ({ course }) => practiceConfigId(course)).values()];
     return [...before, ...inTurn(byPassage.map((own) => own.flatMap(pieces)))];
   },
 };
@@ -60,7 +60,7 @@ export const inOrder = <Block extends Ordered & { startBpm: number | null }>(
   const out: Block[] = [];
   for (const block of ORDERS[order](blocks)) {
     const before = out.at(-1);
-    const isSame = before && before.kind === block.kind && courseId(before.course) === courseId(block.course);
+    const isSame = before && before.kind === block.kind && practiceConfigId(before.course) === practiceConfigId(block.course);
     if (before && isSame) out[out.length - 1] = { ...before, minutes: before.minutes + block.minutes };
     else out.push(block);
   }

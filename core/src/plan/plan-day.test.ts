@@ -1,25 +1,25 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { READY_PASSAGES } from '../rhythm/ready-passages';
-import { courseId } from '../schema/course';
+import { BUILT_IN_PASSAGES } from '../rhythm/built-in-passages';
 import { type BlockOrder, DayPlanSchema, DEFAULT_PLAN } from '../schema/day-plan';
 import type { PracticeDay } from '../schema/practice';
+import { practiceConfigId } from '../schema/practice-config';
+import { makeReason } from '../schema/reason';
 import { DEFAULT_SETTINGS } from '../schema/settings';
-import { why } from '../schema/why';
 import { dayAt, dayIndex } from '../time/day';
-import { say } from '../words/say';
-import { newCourse } from './course-of';
+import { describeReason } from '../words/describe-reason';
 import { dayMinutes, SHORT_DAY_MIN } from './day-minutes';
 import { addBlock, moveBlock, resizeBlock, skipBlock, swapBlock } from './edit-plan';
 import { type PlanInput, type PlanItem, planDay } from './plan-day';
+import { newPracticeConfig } from './practice-config';
 import { fastMinutes, playedShares } from './slow-budget';
 
 const TODAY = '2026-03-04';
-const [passage] = READY_PASSAGES;
+const [passage] = BUILT_IN_PASSAGES;
 if (!passage) throw new Error('no passage');
 
 const item = (id: string, part: Partial<PlanItem> & { goalBpm?: number } = {}): PlanItem => ({
-  course: { ...newCourse(passage, DEFAULT_SETTINGS), passageId: id, goalBpm: part.goalBpm ?? 120 },
+  course: { ...newPracticeConfig(passage, DEFAULT_SETTINGS), passageId: id, goalBpm: part.goalBpm ?? 120 },
   title: `Passage ${id}`,
   isMusic: false,
   startBpm: 80,
@@ -29,7 +29,7 @@ const item = (id: string, part: Partial<PlanItem> & { goalBpm?: number } = {}): 
   weak: null,
   ...part,
 });
-const due = (inDays: number) => ({ inDays, intervalDays: 3, why: why('due-first', { days: 3 - inDays, interval: 3 }) });
+const due = (inDays: number) => ({ inDays, intervalDays: 3, why: makeReason('due-first', { days: 3 - inDays, interval: 3 }) });
 const dayOf = (id: string, day: string, playedS: number, fastS = 0): PracticeDay => ({
   passageId: id,
   variantId: item(id).course.variantId,
@@ -48,7 +48,7 @@ const dayOf = (id: string, day: string, playedS: number, fastS = 0): PracticeDay
 const plan = (part: Partial<PlanInput> = {}, settings: Partial<PlanInput['settings']> = {}) =>
   planDay({
     day: TODAY,
-    length: { minutes: 40, why: why('day-week', { minutes: 40 }) },
+    length: { minutes: 40, why: makeReason('day-week', { minutes: 40 }) },
     settings: { ...DEFAULT_PLAN, breakAfterMin: 25, ...settings },
     items: [item('a'), item('b', { isMusic: true })],
     played: [],
@@ -58,7 +58,7 @@ const plan = (part: Partial<PlanInput> = {}, settings: Partial<PlanInput['settin
 
 const anyPlanInput = (): PlanInput => ({
   day: TODAY,
-  length: { minutes: 40, why: why('day-week', { minutes: 40 }) },
+  length: { minutes: 40, why: makeReason('day-week', { minutes: 40 }) },
   settings: { ...DEFAULT_PLAN, breakAfterMin: 25 },
   items: [item('a', { bestCleanBpm: null, lastDay: '' })],
   played: [],
@@ -97,7 +97,7 @@ const anyInput = fc
   .map(
     (drawn): PlanInput => ({
       day: TODAY,
-      length: { minutes: drawn.minutes, why: why('day-week', { minutes: drawn.minutes }) },
+      length: { minutes: drawn.minutes, why: makeReason('day-week', { minutes: drawn.minutes }) },
       settings: {
         ...DEFAULT_PLAN,
         slowPct: drawn.slowPct,
@@ -120,7 +120,7 @@ const anyInput = fc
       played: drawn.played.map(({ id, ago, playedS, fast }) =>
         dayOf(id, dayAt(dayIndex(TODAY) - ago), playedS, fast * playedS),
       ),
-      leftOutBefore: drawn.before.map((id) => courseId(item(id).course)),
+      leftOutBefore: drawn.before.map((id) => practiceConfigId(item(id).course)),
     }),
   );
 
@@ -137,23 +137,23 @@ describe('a day’s plan', () => {
         expect(new Set(blocks.map(({ id }) => id)).size).toBe(blocks.length);
         const today = (id: string) =>
           input.played
-            .filter((one) => one.day === TODAY && courseId(one) === id)
+            .filter((one) => one.day === TODAY && practiceConfigId(one) === id)
             .reduce((sum, one) => sum + one.playedS / 60, 0);
         for (const one of input.items) {
-          const id = courseId(one.course);
-          const own = blocks.filter(({ course }) => courseId(course) === id);
+          const id = practiceConfigId(one.course);
+          const own = blocks.filter(({ course }) => practiceConfigId(course) === id);
           const minutes = own.reduce((sum, { minutes: each }) => sum + each, 0);
           expect(minutes === 0 || minutes + today(id) <= input.settings.capMin).toBe(true);
           const isDue = one.due !== null && one.due.inDays <= 0;
           // Nothing that is due is passed over in silence.
           if (isDue)
-            expect(own.some(({ kind }) => kind === 'revisit') || leftOut.some(({ course }) => courseId(course) === id)).toBe(
-              true,
-            );
+            expect(
+              own.some(({ kind }) => kind === 'revisit') || leftOut.some(({ course }) => practiceConfigId(course) === id),
+            ).toBe(true);
         }
         // Fast minutes: work that begins near its goal.
         const fast = blocks.filter(({ kind, course, startBpm }) => {
-          const own = input.items.find((one) => courseId(one.course) === courseId(course)) as PlanItem;
+          const own = input.items.find((one) => practiceConfigId(one.course) === practiceConfigId(course)) as PlanItem;
           return kind === 'edge' && (startBpm ?? own.startBpm) >= 0.9 * own.course.goalBpm;
         });
         const breaks = input.settings.breakAfterMin
@@ -164,7 +164,7 @@ describe('a day’s plan', () => {
         expect(fast.reduce((sum, one) => sum + one.minutes, 0)).toBeLessThanOrEqual(allowed + 1e-9);
         // Every sentence is whole.
         for (const reason of [...made.whys, ...blocks.map((one) => one.why), ...leftOut.map((one) => one.why)])
-          expect(say(reason, { noteNaming: 'british' })).toMatch(/^[^{}]+\.$/);
+          expect(describeReason(reason, { noteNaming: 'british' })).toMatch(/^[^{}]+\.$/);
       }),
       { numRuns: 600 },
     );
@@ -172,12 +172,12 @@ describe('a day’s plan', () => {
 
   it('what was left out comes first the next day, before what is overdue for longer', () => {
     const items = ['a', 'b', 'c', 'd', 'e', 'f', 'g', 'h'].map((id, k) => item(id, { due: due(-k), bestCleanBpm: 130 }));
-    const length = { minutes: 16, why: why('day-week', { minutes: 16 }) };
+    const length = { minutes: 16, why: makeReason('day-week', { minutes: 16 }) };
     const first = plan({ items, length });
     expect(first.leftOut.length).toBeGreaterThan(0);
-    const leftOutBefore = first.leftOut.map(({ course }) => courseId(course));
+    const leftOutBefore = first.leftOut.map(({ course }) => practiceConfigId(course));
     const second = plan({ items, length, leftOutBefore });
-    const visited = second.blocks.filter(({ kind }) => kind === 'revisit').map(({ course }) => courseId(course));
+    const visited = second.blocks.filter(({ kind }) => kind === 'revisit').map(({ course }) => practiceConfigId(course));
     expect(visited.length).toBeGreaterThan(0);
     for (const id of visited.slice(0, leftOutBefore.length)) expect(leftOutBefore).toContain(id);
   });
@@ -189,11 +189,11 @@ describe('a day’s plan', () => {
     expect(made.blocks[0]).toMatchObject({ kind: 'warm-up', purpose: 'warm-up', startBpm: 60 });
     const method = made.blocks.find(({ kind }) => kind === 'method');
     expect(method?.uses.map(({ id }) => id)).toEqual(['around', 'long-short']);
-    expect(say(method?.why ?? why(''), { noteNaming: 'british' })).toBe(
+    expect(describeReason(method?.why ?? makeReason(''), { noteNaming: 'british' })).toBe(
       'The step from note 4 to the next was 15 ms too short: in rhythms around it.',
     );
     expect(made.blocks.at(-1)).toMatchObject({ kind: 'musical', purpose: 'musical', startBpm: 85 });
-    expect(new Set(made.blocks.map((one) => say(one.why, { noteNaming: 'british' }))).size).toBe(made.blocks.length);
+    expect(new Set(made.blocks.map((one) => describeReason(one.why, { noteNaming: 'british' }))).size).toBe(made.blocks.length);
   });
 
   it('gives the time of fast work to slow work where the week was fast', () => {
@@ -207,11 +207,11 @@ describe('a day’s plan', () => {
 
   it('has breaks in a long day, and none in a short one', () => {
     const items = ['a', 'b', 'c', 'd', 'e'].map((id) => item(id));
-    const long = plan({ items, length: { minutes: 60, why: why('day-week', { minutes: 60 }) } });
+    const long = plan({ items, length: { minutes: 60, why: makeReason('day-week', { minutes: 60 }) } });
     expect(long.blocks.filter(({ restMin }) => restMin > 0)).toHaveLength(1);
     expect(plan().blocks.every(({ restMin }) => restMin === 0 || restMin === 5)).toBe(true);
     expect(
-      plan({ length: { minutes: 20, why: why('day-week', { minutes: 20 }) } }).blocks.some(({ restMin }) => restMin > 0),
+      plan({ length: { minutes: 20, why: makeReason('day-week', { minutes: 20 }) } }).blocks.some(({ restMin }) => restMin > 0),
     ).toBe(false);
   });
 

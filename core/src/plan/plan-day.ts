@@ -1,19 +1,19 @@
 import { rollup } from 'd3-array';
 import { drillsForSpot } from '../rhythm/spot-drills';
-import { type Course, courseId, keyOf } from '../schema/course';
 import type { BlockKind, DayPlan, PlanBlock, PlanSettings } from '../schema/day-plan';
 import type { PracticeDay, WeakSpot } from '../schema/practice';
-import { type Why, why } from '../schema/why';
+import { type PracticeConfig, practiceConfigId, practiceConfigKey } from '../schema/practice-config';
+import { makeReason, type Reason } from '../schema/reason';
 import { clampBpm } from '../time/clamp-tempo';
+import { FAST_SHARE } from './daily-summary';
 import type { DayMinutes } from './day-minutes';
-import { FAST_SHARE } from './digest-take';
 import type { Due } from './due';
 import { inOrder } from './order-blocks';
 import { fastMinutes, playedShares } from './slow-budget';
 
 /** Something that may be practised today. */
 export interface PlanItem {
-  course: Course;
+  course: PracticeConfig;
   title: string;
   /** Whether it is music, not an exercise. */
   isMusic: boolean;
@@ -60,13 +60,13 @@ const EASE_OF_BEST = 0.85;
 const MIN_MUSICAL = 0.45;
 
 const clamped = (value: number, [low, high]: readonly [number, number]): number => Math.min(high, Math.max(low, value));
-const idOf = ({ course }: PlanItem): string => courseId(course);
+const idOf = ({ course }: PlanItem): string => practiceConfigId(course);
 
 type Draft = Omit<PlanBlock, 'id' | 'restMin'>;
 
-const block = (item: PlanItem, kind: BlockKind, minutes: number, reason: Why, part: Partial<Draft> = {}): Draft => ({
+const block = (item: PlanItem, kind: BlockKind, minutes: number, reason: Reason, part: Partial<Draft> = {}): Draft => ({
   kind,
-  course: keyOf(item.course),
+  course: practiceConfigKey(item.course),
   title: item.title,
   minutes,
   purpose: 'work',
@@ -77,7 +77,7 @@ const block = (item: PlanItem, kind: BlockKind, minutes: number, reason: Why, pa
 });
 
 /** A block that is played slowly on purpose. */
-const slowBlock = (item: PlanItem, minutes: number, reason: Why): Draft => {
+const slowBlock = (item: PlanItem, minutes: number, reason: Reason): Draft => {
   const bpm = clampBpm(Math.round(SLOW_OF_GOAL * Math.min(item.course.goalBpm, item.startBpm / FAST_SHARE)));
   return block(item, 'slow', minutes, reason, { purpose: 'slow', startBpm: bpm });
 };
@@ -107,14 +107,14 @@ const atWork = ({ items }: PlanInput): PlanItem[] => {
   );
 };
 
-const edgeWhy = (item: PlanItem): Why =>
+const edgeWhy = (item: PlanItem): Reason =>
   item.lastDay === ''
-    ? why('block-new', { goal: item.course.goalBpm })
+    ? makeReason('block-new', { goal: item.course.goalBpm })
     : item.bestCleanBpm === null
-      ? why('block-no-clean', { bpm: item.startBpm })
+      ? makeReason('block-no-clean', { bpm: item.startBpm })
       : isReached(item)
-        ? why('block-keep', { goal: item.course.goalBpm })
-        : why('block-edge', { best: item.bestCleanBpm, goal: item.course.goalBpm });
+        ? makeReason('block-keep', { goal: item.course.goalBpm })
+        : makeReason('block-edge', { best: item.bestCleanBpm, goal: item.course.goalBpm });
 
 /** A day in the making: what is in it, and what is left of its minutes, of each passage's cap and of fast work. */
 interface Making {
@@ -156,7 +156,7 @@ const addWarmUp = (making: Making, { items, settings }: PlanInput, totalMin: num
   if (minutes < MIN_MIN) return;
   const best = warm.bestCleanBpm as number;
   const bpm = clampBpm(Math.round(WARM_OF_BEST * Math.min(best, warm.course.goalBpm)));
-  const reason = why('block-warm-up', { bpm, best });
+  const reason = makeReason('block-warm-up', { bpm, best });
   put(making, warm, block(warm, 'warm-up', minutes, reason, { purpose: 'warm-up', startBpm: bpm }));
 };
 
@@ -170,7 +170,7 @@ const musicAtTheEnd = (making: Making, { items, settings }: PlanInput, totalMin:
   if (minutes < MIN_MIN) return null;
   spend(making, music, minutes);
   const bpm = clampBpm(Math.round(EASE_OF_BEST * Math.min(music.bestCleanBpm as number, music.course.goalBpm)));
-  return block(music, 'musical', minutes, why('block-musical'), { purpose: 'musical', startBpm: bpm });
+  return block(music, 'musical', minutes, makeReason('block-musical'), { purpose: 'musical', startBpm: bpm });
 };
 
 /** Visits to what is due; what does not fit is named. One visit at least has room, however short the day. */
@@ -183,9 +183,11 @@ const addVisits = (making: Making, input: PlanInput): void => {
     if (minutes < MIN_MIN || (isOneMore && making.leftMin - minutes < untilMin)) {
       const isCapped = settings.capMin - spentOn(making, item) < MIN_MIN;
       making.leftOut.push({
-        course: keyOf(item.course),
+        course: practiceConfigKey(item.course),
         title: item.title,
-        why: isCapped ? why('left-out-cap', { cap: settings.capMin }) : why('left-out-minutes', { minutes: length.minutes }),
+        why: isCapped
+          ? makeReason('left-out-cap', { cap: settings.capMin })
+          : makeReason('left-out-minutes', { minutes: length.minutes }),
       });
       continue;
     }
@@ -201,20 +203,21 @@ const addEdge = (making: Making, item: PlanItem, minutes: number, slowPct: numbe
     const { note, of, ms } = item.weak;
     const onMethod = Math.max(MIN_MIN, Math.round(METHOD_SHARE * own));
     const uses = drillsForSpot(of, note)[0]?.uses ?? [];
-    put(making, item, block(item, 'method', onMethod, why('block-method', { note, ms }), { uses }));
+    put(making, item, block(item, 'method', onMethod, makeReason('block-method', { note, ms }), { uses }));
     own -= onMethod;
   }
   const allowed = isFast(item) ? Math.max(0, Math.min(own, making.fastLeftMin)) : own;
   const atEdge = allowed >= MIN_MIN ? allowed : 0;
   if (atEdge > 0) put(making, item, block(item, 'edge', atEdge, edgeWhy(item)));
   if (isFast(item)) making.fastLeftMin -= atEdge;
-  if (own - atEdge >= MIN_MIN) put(making, item, slowBlock(item, own - atEdge, why('block-slow', { slow: slowPct ?? 0 })));
+  if (own - atEdge >= MIN_MIN)
+    put(making, item, slowBlock(item, own - atEdge, makeReason('block-slow', { slow: slowPct ?? 0 })));
 };
 
 /** The work of the day: a few passages at their edge; what the caps leave over goes to slow work on what has room. */
 const addWork = (making: Making, input: PlanInput): void => {
   const { capMin, slowPct } = input.settings;
-  const visited = new Set(making.drafts.filter(({ kind }) => kind === 'revisit').map(({ course }) => courseId(course)));
+  const visited = new Set(making.drafts.filter(({ kind }) => kind === 'revisit').map(({ course }) => practiceConfigId(course)));
   const wanted = atWork(input);
   const edges = wanted
     .filter((item) => roomFor(making, item, capMin) >= MIN_MIN && !visited.has(idOf(item)))
@@ -226,7 +229,7 @@ const addWork = (making: Making, input: PlanInput): void => {
   }
   for (const item of wanted) {
     if (!edges.includes(item) && roomFor(making, item, capMin) >= EDGE_MIN)
-      put(making, item, slowBlock(item, EDGE_MIN, why('block-slow-more')));
+      put(making, item, slowBlock(item, EDGE_MIN, makeReason('block-slow-more')));
   }
 };
 
@@ -250,7 +253,7 @@ export const planDay = (input: PlanInput): DayPlan => {
     spentMin: rollup(
       today,
       (own) => own.reduce((sum, { playedS }) => sum + playedS / 60, 0),
-      (one) => courseId(one),
+      (one) => practiceConfigId(one),
     ),
   };
   addWarmUp(making, input, totalMin);
@@ -261,19 +264,19 @@ export const planDay = (input: PlanInput): DayPlan => {
   const minutes = ordered.reduce((sum, one) => sum + one.minutes, 0);
   const whys = [
     length.why,
-    ...(ordered.length > 0 ? [why(`order-${settings.order}`)] : []),
+    ...(ordered.length > 0 ? [makeReason(`order-${settings.order}`)] : []),
     ...(slowPct === null || ordered.length === 0 ? [] : [budgetWhy(input, slowPct)]),
     ...(totalMin - minutes >= EDGE_MIN && items.length > 0
-      ? [why('day-capped', { cap: capMin, minutes: totalMin - minutes })]
+      ? [makeReason('day-capped', { cap: capMin, minutes: totalMin - minutes })]
       : []),
   ];
   return { day, minutes: length.minutes, blocks: withBreaks(ordered, breaks, settings), leftOut: making.leftOut, whys };
 };
 
-const budgetWhy = ({ played, day }: PlanInput, slowPct: number): Why => {
+const budgetWhy = ({ played, day }: PlanInput, slowPct: number): Reason => {
   const { slowS, fastS } = playedShares(played, day);
-  if (slowS + fastS < 60) return why('budget-new', { asked: slowPct });
-  return why('budget', { asked: slowPct, was: Math.round((100 * slowS) / (slowS + fastS)) });
+  if (slowS + fastS < 60) return makeReason('budget-new', { asked: slowPct });
+  return makeReason('budget', { asked: slowPct, was: Math.round((100 * slowS) / (slowS + fastS)) });
 };
 
 /** Blocks with their names, and so many breaks between them, each before the first block that would make the stretch too long. */

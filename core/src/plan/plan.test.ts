@@ -1,21 +1,21 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { readyPassage } from '../rhythm/ready-passages';
-import { type Course, CourseSchema, courseId } from '../schema/course';
+import { builtInPassage } from '../rhythm/built-in-passages';
 import type { Measures } from '../schema/measures';
 import type { Passage } from '../schema/passage';
+import { type PracticeConfig, PracticeConfigSchema, practiceConfigId } from '../schema/practice-config';
+import { makeReason } from '../schema/reason';
 import { DEFAULT_SETTINGS } from '../schema/settings';
 import type { Ease, Take } from '../schema/take';
 import { TEMPO_RANGE_BPM } from '../schema/tempo';
 import type { Outcome } from '../schema/verdict';
-import { why } from '../schema/why';
 import { notchesFrom } from '../time/marks';
 import { constantTempo } from '../time/tempo-map';
-import { say } from '../words/say';
-import { closeTake } from './close-take';
-import { afterTake, courseOf, drillOf, firstDrill, newCourse } from './course-of';
+import { describeReason } from '../words/describe-reason';
 import { nextStart } from './next-start';
+import { afterTake, drillOf, firstDrill, newPracticeConfig, practiceConfigOf } from './practice-config';
 import { startTempo } from './start-tempo';
+import { summariseTake } from './summarise-take';
 
 describe('the start tempo', () => {
   it('is half the goal on a first day, at a mark', () => {
@@ -29,7 +29,7 @@ describe('the start tempo', () => {
   });
 
   it('is where the last take said, and not above the goal', () => {
-    const last = { nextStartBpm: 92, nextStartWhy: why('start-under-clean', { best: 100 }) };
+    const last = { nextStartBpm: 92, nextStartWhy: makeReason('start-under-clean', { best: 100 }) };
     expect(startTempo(120, last)).toEqual({ bpm: 92, why: last.nextStartWhy });
     expect(startTempo(80, last).bpm).toBe(80);
   });
@@ -45,7 +45,7 @@ describe('the start tempo', () => {
 
 const repetition = (bpm: number, outcome: Outcome, part: { ease?: Ease; demand?: number } = {}) => ({
   tempo: constantTempo(bpm),
-  verdict: { outcome, reason: 'none' as const, why: why('none') },
+  verdict: { outcome, reason: 'none' as const, why: makeReason('none') },
   ease: part.ease ?? null,
   measures: { demand: part.demand ?? 1 } as Measures,
 });
@@ -100,7 +100,7 @@ describe('where to begin next time', () => {
         if (reason.code === 'start-none-clean') expect(clean).toEqual([]);
         if (reason.code === 'start-kept') expect(clean).toContain(bpm);
         if (reason.code === 'start-goal') expect(bpm).toBe(goal);
-        expect(say(reason, { noteNaming: 'british' })).toMatch(/\.$/);
+        expect(describeReason(reason, { noteNaming: 'british' })).toMatch(/\.$/);
       }),
       { numRuns: 3000 },
     );
@@ -109,7 +109,7 @@ describe('where to begin next time', () => {
 
 describe('closing a take', () => {
   it('logs the best clean tempo and where to start next time', () => {
-    const closing = closeTake(
+    const closing = summariseTake(
       {
         drills: [{}, { way: 'sweep' }],
         repetitions: [
@@ -129,21 +129,21 @@ describe('closing a take', () => {
 
   it('closes at the last tempo where nothing was clean', () => {
     expect(
-      closeTake({ drills: [], repetitions: [repetition(80, 'broken'), repetition(77, 'not-yet')] }, 120, 80),
+      summariseTake({ drills: [], repetitions: [repetition(80, 'broken'), repetition(77, 'not-yet')] }, 120, 80),
     ).toMatchObject({
       bestCleanBpm: null,
       closingBpm: 77,
     });
-    expect(closeTake({ drills: [], repetitions: [] }, 120, 60)).toBeNull();
+    expect(summariseTake({ drills: [], repetitions: [] }, 120, 60)).toBeNull();
   });
 });
 
-const five = readyPassage('five-steps') as Passage;
+const five = builtInPassage('five-steps') as Passage;
 const closing = {
   bestCleanBpm: 80,
   closingBpm: 80,
   nextStartBpm: 72,
-  nextStartWhy: why('start-under-closing', { closing: 80 }),
+  nextStartWhy: makeReason('start-under-closing', { closing: 80 }),
 };
 const TAKE_ID = '6ec0bd7f-11c0-43da-975e-2a8ad9ebae0b';
 const takeAt = (startedAt: string, part: Partial<Take> = {}) =>
@@ -162,16 +162,16 @@ const takeAt = (startedAt: string, part: Partial<Take> = {}) =>
 describe('a course', () => {
   it('of a new passage has its goal and the player’s usual school with its options', () => {
     const settings = { ...DEFAULT_SETTINGS, schoolOptions: { 'half-speed-climb': { stepBpm: 10 } } };
-    const course = newCourse(five, settings);
-    expect(CourseSchema.safeParse(course).error).toBeUndefined();
+    const course = newPracticeConfig(five, settings);
+    expect(PracticeConfigSchema.safeParse(course).error).toBeUndefined();
     expect(course).toMatchObject({ goalBpm: 120, schoolId: 'half-speed-climb', last: null });
     expect(course.schools['half-speed-climb']?.options).toEqual({ stepBpm: 10 });
-    expect(courseId(course)).toBe('five-steps.first.whole');
-    expect(courseOf([{ ...course, goalBpm: 99 }], five, settings).goalBpm).toBe(99);
+    expect(practiceConfigId(course)).toBe('five-steps.first.whole');
+    expect(practiceConfigOf([{ ...course, goalBpm: 99 }], five, settings).goalBpm).toBe(99);
   });
 
   it('keeps of a take its closing, its goal and what its school remembers; an older take and a file change nothing', () => {
-    const course = afterTake(newCourse(five, DEFAULT_SETTINGS), takeAt('2026-03-02T10:00:00.000Z'));
+    const course = afterTake(newPracticeConfig(five, DEFAULT_SETTINGS), takeAt('2026-03-02T10:00:00.000Z'));
     expect(course).toMatchObject({ goalBpm: 130, last: { takeId: TAKE_ID, closing } });
     expect(course.schools['half-speed-climb']?.state).toMatchObject({ edgeBpm: 85 });
     expect(afterTake(course, takeAt('2026-03-01T10:00:00.000Z', { goalBpm: 60 }))).toBe(course);
@@ -180,8 +180,8 @@ describe('a course', () => {
 
   it('leads to a drill: its section, its marks, its method, its click', () => {
     const passage: Passage = { ...five, sections: [{ id: 'turn', name: 'The turn', fromBar: 1, toBar: 1 }] };
-    const course: Course = {
-      ...newCourse(passage, DEFAULT_SETTINGS),
+    const course: PracticeConfig = {
+      ...newPracticeConfig(passage, DEFAULT_SETTINGS),
       sectionId: 'turn',
       methodId: 'repeat-each',
       click: { kind: 'bar', divisions: 2, countInBars: 2 },

@@ -1,12 +1,12 @@
-import type { Closing } from '../schema/closing';
-import { type Why, why } from '../schema/why';
+import { makeReason, type Reason } from '../schema/reason';
+import type { TakeSummary } from '../schema/take-summary';
 import { clampBpm } from '../time/clamp-tempo';
 import { TRADITIONAL_MARKS } from '../time/marks';
 
 /** A start tempo and its reason. */
 export interface StartTempo {
   bpm: number;
-  why: Why;
+  why: Reason;
 }
 
 /** Slower than this a beat is hard to feel (common practice, no source). */
@@ -19,14 +19,17 @@ const nearestMark = (bpm: number): number =>
  * Where to begin: on the first day half the goal, at a traditional mark, but not under a slow floor (unless the goal itself is). Later
  * where the last take said, and never above the goal.
  */
-export const startTempo = (goalBpm: number, last: Pick<Closing, 'nextStartBpm' | 'nextStartWhy'> | null): StartTempo => {
+export const startTempo = (goalBpm: number, last: Pick<TakeSummary, 'nextStartBpm' | 'nextStartWhy'> | null): StartTempo => {
   if (last && last.nextStartBpm <= goalBpm) return { bpm: clampBpm(last.nextStartBpm), why: last.nextStartWhy };
-  if (last) return { bpm: clampBpm(goalBpm), why: why('start-goal') };
+  if (last) return { bpm: clampBpm(goalBpm), why: makeReason('start-goal') };
   const half = nearestMark(goalBpm / 2);
   const bpm = clampBpm(Math.min(goalBpm, Math.max(SLOW_FLOOR_BPM, half)));
-  if (bpm === goalBpm) return { bpm, why: why('start-goal') };
+  if (bpm === goalBpm) return { bpm, why: makeReason('start-goal') };
   return {
     bpm,
-    why: bpm > half || half > goalBpm / 2 + 4 ? why('start-floor', { bpm }) : why('start-half-goal', { goal: goalBpm }),
+    why:
+      bpm > half || half > goalBpm / 2 + 4
+        ? makeReason('start-floor', { bpm })
+        : makeReason('start-half-goal', { goal: goalBpm }),
   };
 };

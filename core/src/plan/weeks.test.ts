@@ -1,19 +1,19 @@
 import { describe, expect, it } from 'vitest';
-import { READY_PASSAGES } from '../rhythm/ready-passages';
+import { BUILT_IN_PASSAGES } from '../rhythm/built-in-passages';
 import type { PracticeDay } from '../schema/practice';
+import { makeReason } from '../schema/reason';
 import { DEFAULT_SETTINGS } from '../schema/settings';
 import type { Repetition, Take } from '../schema/take';
-import { why } from '../schema/why';
 import { loggedTake } from '../session/logged-take';
 import { dayAt, dayIndex, weekdayOf } from '../time/day';
 import { constantTempo } from '../time/tempo-map';
-import { say } from '../words/say';
+import { describeReason } from '../words/describe-reason';
 import { changedSince } from './changed-since';
-import { afterTake, firstDrill, newCourse } from './course-of';
-import { digestOf } from './digest-take';
+import { dailySummaryOf } from './daily-summary';
+import { afterTake, firstDrill, newPracticeConfig } from './practice-config';
 import { totals, weekOf } from './weeks';
 
-const [passage] = READY_PASSAGES;
+const [passage] = BUILT_IN_PASSAGES;
 if (!passage) throw new Error('no passage');
 
 describe('days', () => {
@@ -70,7 +70,7 @@ describe('what changed', () => {
       dayAt(20_500 + early.length - 1),
       dayAt(20_560 + late.length - 1),
     );
-    return { ...reason, words: say(reason, { noteNaming: 'british' }) };
+    return { ...reason, words: describeReason(reason, { noteNaming: 'british' }) };
   };
   it('is said where it is clear of chance', () => {
     const rose = said([80, 82, 81, 80, 83, 81], [95, 97, 96, 94, 98, 96]);
@@ -96,7 +96,7 @@ describe('what is counted of a take', () => {
       tempo: constantTempo(bpm),
       downbeatS,
       notes: [0, 1, 2].map((k) => ({ index: k, expectedS: downbeatS + k, onsetS: null, deviationMs: null, levelDb: null })),
-      verdict: { outcome, reason: 'none', why: why('none') },
+      verdict: { outcome, reason: 'none', why: makeReason('none') },
     }) as unknown as Repetition;
   const take = (part: Partial<Take> = {}): Pick<Take, 'drills' | 'repetitions' | 'goalBpm' | 'input' | 'purpose'> => ({
     drills: [firstDrill(passage)],
@@ -107,21 +107,27 @@ describe('what is counted of a take', () => {
     ...part,
   });
   it('is time from downbeat to downbeat, slow and fast, and how it opened', () => {
-    expect(digestOf(take())).toMatchObject({ playedS: 10 + 8 + 3, fastS: 3, openBpm: 80, openClean: false, weak: null });
+    expect(dailySummaryOf(take())).toMatchObject({ playedS: 10 + 8 + 3, fastS: 3, openBpm: 80, openClean: false, weak: null });
   });
   it('does not count a pause between two repetitions as playing', () => {
     const paused = take({ repetitions: [repetition(0, 2, 60, 'clean'), repetition(1, 4000, 60, 'clean')] });
-    expect(digestOf(paused).playedS).toBe(600 + 3);
+    expect(dailySummaryOf(paused).playedS).toBe(600 + 3);
   });
   it('says nothing of how fast it goes where it was played slowly on purpose, or came from a file', () => {
-    expect(digestOf(take({ purpose: 'slow' }))).toMatchObject({ openBpm: null, openClean: null, playedS: 21 });
-    expect(digestOf(take({ input: 'file' })).openBpm).toBeNull();
-    expect(digestOf(take({ repetitions: [] }))).toEqual({ playedS: 0, fastS: 0, openBpm: null, openClean: null, weak: null });
+    expect(dailySummaryOf(take({ purpose: 'slow' }))).toMatchObject({ openBpm: null, openClean: null, playedS: 21 });
+    expect(dailySummaryOf(take({ input: 'file' })).openBpm).toBeNull();
+    expect(dailySummaryOf(take({ repetitions: [] }))).toEqual({
+      playedS: 0,
+      fastS: 0,
+      openBpm: null,
+      openClean: null,
+      weak: null,
+    });
   });
 });
 
 describe('a line of a log', () => {
-  const course = newCourse(passage, DEFAULT_SETTINGS);
+  const course = newPracticeConfig(passage, DEFAULT_SETTINGS);
   const ids = { id: '6ec0bd7f-11c0-43da-975e-2a8ad9ebae0b', sittingId: '6ec0bd7f-11c0-43da-975e-2a8ad9ebae0c' };
   const noonOf = (day: string) => ({ ...ids, startedAt: `${day}T12:00:00.000Z` });
   it('is a take whose tempo was clean, and the next begins a little under it', () => {

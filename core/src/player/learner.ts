@@ -1,18 +1,18 @@
 import { breakTempo, type SweptNote } from '../curve/break-tempo';
 import { sweptNotes } from '../curve/swept-notes';
-import type { Played, Way } from '../ladder/school';
 import { evenGridNotes } from '../measure/measure-recording';
 import { measureRepetition } from '../measure/measure-repetition';
-import { SCHOOL_SWEEP_SHARES } from '../rhythm/methods/sweep';
+import { STRATEGY_SWEEP_SHARES } from '../rhythm/methods/sweep';
 import type { NoteResult } from '../schema/measures';
+import { makeReason } from '../schema/reason';
 import type { Ease } from '../schema/take';
 import type { TempoMapDocument } from '../schema/tempo';
 import { TOLERANCE_PRESETS } from '../schema/tolerance';
-import { why } from '../schema/why';
 import { chance } from '../stats/random';
+import type { RepetitionKind, RepetitionOutcome } from '../strategies/strategy';
 import { clampBpm } from '../time/clamp-tempo';
 import { constantTempo, openTempo } from '../time/tempo-map';
-import { demandOf, judgedOf } from '../verdict/checks';
+import { judgedOf, toleranceUsage } from '../verdict/checks';
 import { judge } from '../verdict/judge';
 
 /** A simulated learner: how the wobble grows with tempo, how often a note slips, and what practice and rest do. */
@@ -106,7 +106,7 @@ const easeAt = (learner: Learner, easyBpm: number, bpm: number): Ease => {
 };
 
 /** One repetition of a learner at a tempo, measured and judged as any other. */
-export const repetitionOf = (learner: Learner, bpm: number, seed: number, state = FRESH): Played => {
+export const repetitionOf = (learner: Learner, bpm: number, seed: number, state = FRESH): RepetitionOutcome => {
   const { normal, uniform } = chance(seed);
   const notes = evenGridNotes({ tempoBpm: bpm, notesPerBeat: 4, beats: NOTES / 4, startS: 0 });
   const intervalMs = 1000 * (notes[0]?.intervalS ?? 0);
@@ -129,7 +129,7 @@ export const repetitionOf = (learner: Learner, bpm: number, seed: number, state 
     tempo: constantTempo(bpm),
     bpm,
     verdict: judge(judged),
-    demand: demandOf(judged),
+    demand: toleranceUsage(judged),
     ease: easeAt(learner, easyBpm, bpm),
   };
 };
@@ -175,14 +175,19 @@ const BURST_SHARE = 1.25;
 const SWEEP_NOTES = 512;
 
 /** A sweep of a learner around a tempo, from slow to fast in one run of semiquavers, and where its evenness broke. */
-export const sweepOf = (learner: Learner, bpm: number, seed: number, state = FRESH): Played & { swept: SweptNote[] } => {
+export const sweepOf = (
+  learner: Learner,
+  bpm: number,
+  seed: number,
+  state = FRESH,
+): RepetitionOutcome & { swept: SweptNote[] } => {
   const { normal, uniform } = chance(seed);
   const easyBpm = easyNow(learner, state);
   const tempo: TempoMapDocument = {
     kind: 'ramp',
     points: [
-      { beat: 0, bpm: clampBpm(bpm * SCHOOL_SWEEP_SHARES[0]) },
-      { beat: SWEEP_NOTES / 4, bpm: clampBpm(bpm * SCHOOL_SWEEP_SHARES[1]) },
+      { beat: 0, bpm: clampBpm(bpm * STRATEGY_SWEEP_SHARES[0]) },
+      { beat: SWEEP_NOTES / 4, bpm: clampBpm(bpm * STRATEGY_SWEEP_SHARES[1]) },
     ],
   };
   const map = openTempo(tempo);
@@ -202,7 +207,7 @@ export const sweepOf = (learner: Learner, bpm: number, seed: number, state = FRE
   return {
     tempo,
     bpm,
-    verdict: { outcome: 'not-yet', reason: 'spread', why: why('none') },
+    verdict: { outcome: 'not-yet', reason: 'spread', why: makeReason('none') },
     demand: null,
     ease: 'working',
     way: 'sweep',
@@ -212,13 +217,16 @@ export const sweepOf = (learner: Learner, bpm: number, seed: number, state = FRE
 };
 
 /** A learner's burst: faster than is easy, at a tempo of its own, between repetitions at `bpm`. */
-const burstOf = (learner: Learner, bpm: number, seed: number, state = FRESH): Played => {
+const burstOf = (learner: Learner, bpm: number, seed: number, state = FRESH): RepetitionOutcome => {
   const ownBpm = BURST_SHARE * easyNow(learner, state);
   return { ...repetitionOf(learner, ownBpm, seed, state), bpm, way: 'burst', ownBpm, ease: 'working' };
 };
 
 /** What a learner plays for each way that a school may ask for. */
-export const PLAYS: Record<Way, (learner: Learner, bpm: number, seed: number, state?: LearnerState) => Played> = {
+export const PLAYS: Record<
+  RepetitionKind,
+  (learner: Learner, bpm: number, seed: number, state?: LearnerState) => RepetitionOutcome
+> = {
   asked: repetitionOf,
   sweep: sweepOf,
   burst: burstOf,

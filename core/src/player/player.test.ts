@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { evenGridNotes } from '../measure/measure-recording';
-import { firstDrill } from '../plan/course-of';
-import { readyPassage } from '../rhythm/ready-passages';
+import { firstDrill } from '../plan/practice-config';
+import { builtInPassage } from '../rhythm/built-in-passages';
 import type { Passage } from '../schema/passage';
 import { SkillSchema, STEADY } from '../schema/skill';
 import { chance } from '../stats/random';
@@ -76,7 +76,7 @@ describe.each(INSTRUMENTS.map((instrument) => [instrument.name, instrument] as c
   it('is rendered from the very sample of each note', () => {
     const rendered = renderPlaying({
       played: [{ timeS: 0.25, levelDb: -12, expected: 0 }],
-      grid: firstDrill(readyPassage('five-steps') as Passage).grid,
+      grid: firstDrill(builtInPassage('five-steps') as Passage).grid,
       tempo: constantTempo(60),
       instrument,
       sampleRateHz: 48_000,

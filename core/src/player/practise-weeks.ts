@@ -1,10 +1,17 @@
-import { beginLadder, decide } from '../ladder/decide';
-import type { Played } from '../ladder/school';
-import { beginSchool, type SchoolRun, schoolOf, schoolStart, standingOf, wayOf } from '../ladder/schools';
-import { closeTake } from '../plan/close-take';
 import { startTempo } from '../plan/start-tempo';
-import type { Closing } from '../schema/closing';
+import { summariseTake } from '../plan/summarise-take';
+import type { TakeSummary } from '../schema/take-summary';
 import { mean, sampleSd } from '../stats/summary';
+import { beginDecisions, decide } from '../strategies/decide';
+import {
+  beginStrategy,
+  nextRepetitionKind,
+  type StrategyRun,
+  snapshotOf,
+  strategyOf,
+  strategyStart,
+} from '../strategies/strategies';
+import type { RepetitionOutcome } from '../strategies/strategy';
 import { headlineBpm } from '../time/tempo-map';
 import { afterNight, afterRepetition, easyNow, FRESH, type Learner, PLAYS, tempoOf } from './learner';
 
@@ -46,7 +53,7 @@ const AFTER_THOUGHT = 0.9;
 const WIDEST_RAISE = 0.26;
 
 /** Which rule a decision breaks, if any. */
-const brokenRule = (played: Played, action: string, toBpm: number, mostBpm: number): string | null => {
+const brokenRule = (played: RepetitionOutcome, action: string, toBpm: number, mostBpm: number): string | null => {
   const { ease, bpm, verdict, way } = played;
   if (action !== 'raise') return null;
   if (ease === 'tense' || ease === 'pain') return 'raised although it was tense';
@@ -59,8 +66,8 @@ const brokenRule = (played: Played, action: string, toBpm: number, mostBpm: numb
 /** A learner in a school over weeks, day by day, as the app would lead it. The same run gives the same result. */
 export const practiseWeeks = ({ schoolId, learner, goalBpm, weeks, seed }: WeeksRun): WeeksResult => {
   let state = FRESH;
-  let closing: Closing | null = null;
-  let run: SchoolRun = beginSchool(schoolId, null);
+  let closing: TakeSummary | null = null;
+  let run: StrategyRun = beginStrategy(schoolId, null);
   const broken: string[] = [];
   const late: { bpm: number; isClean: boolean; edgeBpm: number }[] = [];
   const lastWeek: number[] = [];
@@ -72,25 +79,25 @@ export const practiseWeeks = ({ schoolId, learner, goalBpm, weeks, seed }: Weeks
   // The edge moves with what is easy.
   const edgeShare = (tempoOf(learner, 0.5, FRESH, 150) ?? learner.easyBpm) / learner.easyBpm;
   for (let day = 0; day < days; day += 1) {
-    const kept = standingOf(run);
-    run = beginSchool(schoolId, kept);
-    const startBpm = Math.min(goalBpm, schoolStart(run) ?? startTempo(goalBpm, closing).bpm);
+    const kept = snapshotOf(run);
+    run = beginStrategy(schoolId, kept);
+    const startBpm = Math.min(goalBpm, strategyStart(run) ?? startTempo(goalBpm, closing).bpm);
     startShare = startBpm / easyNow(learner, state);
-    const aim = { goalBpm, startBpm, day: day + 2 * Math.floor(day / DAYS_A_WEEK) };
-    const overshoot = schoolOf(schoolId).overshootPct?.(run.options) ?? 0;
+    const target = { goalBpm, startBpm, day: day + 2 * Math.floor(day / DAYS_A_WEEK) };
+    const overshoot = strategyOf(schoolId).overshootPct?.(run.options) ?? 0;
     const mostBpm = Math.round(goalBpm * (1 + overshoot / 100));
-    let ladder = beginLadder(run);
+    let decisions = beginDecisions(run);
     let bpm = startBpm;
     const edgeBpm = day >= days - 2 * DAYS_A_WEEK ? edgeShare * easyNow(learner, state) : 0;
-    const played: Played[] = [];
+    const played: RepetitionOutcome[] = [];
     for (let k = 0; k < REPETITIONS_A_DAY; k += 1) {
-      const way = wayOf(ladder.school);
+      const way = nextRepetitionKind(decisions.school);
       const own = seed * 100_000 + day * 100 + k;
       const one = PLAYS[way](learner, bpm, own, state);
       repetitions += 1;
       state = afterRepetition(learner, state);
-      const next = decide(ladder, one, aim);
-      ladder = next.ladder;
+      const next = decide(decisions, one, target);
+      decisions = next.decisions;
       const to = headlineBpm(next.decision.tempo);
       const rule = brokenRule(one, next.decision.action, to, mostBpm);
       if (rule) broken.push(rule);
@@ -105,10 +112,10 @@ export const practiseWeeks = ({ schoolId, learner, goalBpm, weeks, seed }: Weeks
       if (next.decision.action === 'stop' || next.decision.action === 'done') break;
       bpm = next.decision.action === 'problem' ? Math.max(10, Math.round(to * AFTER_THOUGHT)) : to;
     }
-    run = ladder.school;
+    run = decisions.school;
     const outcomes = played.map(({ tempo, verdict, ease, demand }) => ({ tempo, verdict, ease, measures: { demand } }));
-    closing = closeTake({ drills: [], repetitions: outcomes }, goalBpm, startBpm) ?? closing;
-    if (closing?.bestCleanBpm) history.push({ day: aim.day, bestCleanBpm: closing.bestCleanBpm });
+    closing = summariseTake({ drills: [], repetitions: outcomes }, goalBpm, startBpm) ?? closing;
+    if (closing?.bestCleanBpm) history.push({ day: target.day, bestCleanBpm: closing.bestCleanBpm });
     if (day >= days - DAYS_A_WEEK && closing?.bestCleanBpm) lastWeek.push(closing.bestCleanBpm);
     state = afterNight(learner, state);
   }

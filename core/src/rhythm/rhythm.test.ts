@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { align, UNKNOWN_OFFSET } from '../align/align';
-import { firstDrill } from '../plan/course-of';
+import { firstDrill } from '../plan/practice-config';
 import { beats, beatsNumber, writeBeats } from '../schema/beats';
 import { barStarts, meterBeats } from '../schema/frame';
 import { DrillSchema } from '../schema/grid';
@@ -8,14 +8,14 @@ import { type Passage, type PassageNote, PassageSchema } from '../schema/passage
 import { TempoSchema } from '../schema/tempo';
 import { expectedNotes } from '../time/repetition-plan';
 import { constantTempo } from '../time/tempo-map';
+import { BUILT_IN_PASSAGES, builtInPassage } from './built-in-passages';
 import { gridOf } from './grid-of';
 import { handsOf, notesPerBeat, pitchesOf, sameGrid } from './grid-shape';
 import { drillsOf } from './methods/methods';
 import { noteValueName } from './note-values';
 import { midiOf, pitch } from './pitch';
-import { READY_PASSAGES, readyPassage } from './ready-passages';
 
-const five = readyPassage('five-steps') as Passage;
+const five = builtInPassage('five-steps') as Passage;
 
 /** Where the last bar ends. */
 const endOf = (frame: Parameters<typeof barStarts>[0]) => barStarts(frame).at(-1) ?? 0;
@@ -46,7 +46,7 @@ describe('a pitch', () => {
   });
 });
 
-describe.each(READY_PASSAGES.map((passage) => [passage.title, passage] as const))('%s', (_title, passage) => {
+describe.each(BUILT_IN_PASSAGES.map((passage) => [passage.title, passage] as const))('%s', (_title, passage) => {
   it('is a valid passage, and a valid drill', () => {
     expect(PassageSchema.parse(passage)).toEqual(passage);
     expect(DrillSchema.safeParse(firstDrill(passage)).error).toBeUndefined();
@@ -63,7 +63,7 @@ describe.each(READY_PASSAGES.map((passage) => [passage.title, passage] as const)
 });
 
 it('knows how close the notes of each ready passage are', () => {
-  expect(READY_PASSAGES.map((passage) => notesPerBeat(gridOf(passage)))).toEqual([4, 3, 4, 2, 2]);
+  expect(BUILT_IN_PASSAGES.map((passage) => notesPerBeat(gridOf(passage)))).toEqual([4, 3, 4, 2, 2]);
 });
 
 const note = (id: string, at: string, length: string, name: string, rest: Partial<PassageNote> = {}): PassageNote => ({
@@ -144,7 +144,7 @@ describe('a grid', () => {
   });
 
   it('carries the marks of its variant', () => {
-    const passage = readyPassage('hands-together') as Passage;
+    const passage = builtInPassage('hands-together') as Passage;
     const { events } = gridOf(passage, passage.variants[0]);
     expect(events.every((event) => handsOf(event)?.join() === 'left,right')).toBe(true);
     expect(sameGrid(gridOf(passage), gridOf(structuredClone(passage)))).toBe(true);

@@ -1,10 +1,10 @@
 import type { MethodUse } from '../schema/grid';
-import { type Why, why } from '../schema/why';
+import { makeReason, type Reason } from '../schema/reason';
 
 /** Drills for one spot, and why these. */
 export interface SpotDrill {
   uses: MethodUse[];
-  why: Why;
+  why: Reason;
 }
 
 /** The few notes around the step that leads to event `index`, counted from 1: two before it and two after. */
@@ -22,8 +22,11 @@ export const drillsForSpot = (length: number, index: number): SpotDrill[] => {
   const around: MethodUse = { id: 'around', parameters: { from, to } };
   const values = { from: index, to: index + 1 };
   return [
-    { uses: [around, { id: 'long-short', parameters: { size: 2 } }], why: why('spot-rhythms', values) },
-    { uses: [around, { id: 'add-a-note', parameters: { upTo: to - from + 1 } }], why: why('spot-add', values) },
-    { uses: [around, { id: 'accents', parameters: { on: 'spot', spot: index + 2 - from } }], why: why('spot-accent', values) },
+    { uses: [around, { id: 'long-short', parameters: { size: 2 } }], why: makeReason('spot-rhythms', values) },
+    { uses: [around, { id: 'add-a-note', parameters: { upTo: to - from + 1 } }], why: makeReason('spot-add', values) },
+    {
+      uses: [around, { id: 'accents', parameters: { on: 'spot', spot: index + 2 - from } }],
+      why: makeReason('spot-accent', values),
+    },
   ];
 };

@@ -1,18 +1,18 @@
 import { z } from 'zod';
 import { AccompanimentSchema, AccompanimentSummarySchema } from './accompaniment';
-import { CourseSchema } from './course';
 import { IdSchema, MomentSchema, NameIdSchema } from './ids';
+import { PassageSummarySchema, SolutionSchema } from './library';
 import { PassageSchema } from './passage';
-import { CourseTotalsSchema, PracticeSchema } from './practice';
+import { PracticeSchema, PracticeTotalsSchema } from './practice';
+import { PracticeConfigSchema } from './practice-config';
+import { PracticeSessionSchema } from './practice-session';
 import { SettingsSchema } from './settings';
-import { PassageSummarySchema, SolutionSchema } from './shelf';
-import { SittingSchema } from './sitting';
-import { EarlierAnalysisSchema, EaseSchema, TakeSchema, TakeSummarySchema } from './take';
+import { EarlierAnalysisSchema, EaseSchema, TakeListItemSchema, TakeSchema } from './take';
 import { TempoSchema } from './tempo';
 import { OutcomeSchema } from './verdict';
 
 /** What the server answers when it refuses: one sentence for the player. */
-export const RefusalSchema = z.object({ message: z.string() });
+export const RequestErrorSchema = z.object({ message: z.string() });
 
 /** How the server stands. Sentences are for the player. */
 export const HealthSchema = z.object({
@@ -54,7 +54,7 @@ export const TakeQuerySchema = z.object({
 export type TakeQuery = z.infer<typeof TakeQuerySchema>;
 
 /** One page of takes, and how many there are in all. */
-export const TakePageSchema = z.object({ takes: z.array(TakeSummarySchema), total: z.number().int() });
+export const TakePageSchema = z.object({ takes: z.array(TakeListItemSchema), total: z.number().int() });
 
 /** A line of a log that was kept by hand: a day, the tempo that was clean, and what was written beside it. */
 export const LoggedTempoSchema = z.object({ day: z.iso.date(), bpm: TempoSchema, note: z.string().max(4000) });
@@ -72,7 +72,7 @@ export type TempoHistory = z.infer<typeof TempoHistorySchema>;
  * A judged repetition of a passage, played straight, without its notes: what the tempo curve is made of; and the sweeps and bursts
  * that a school asked for between them. In order of time.
  */
-export const TriesSchema = z.array(
+export const PassageRepetitionsSchema = z.array(
   z.object({
     takeId: IdSchema,
     startedAt: MomentSchema,
@@ -91,7 +91,7 @@ export const TriesSchema = z.array(
     breakHigh: z.number().nullable().default(null),
   }),
 );
-export type PassageTries = z.infer<typeof TriesSchema>;
+export type PassageRepetitions = z.infer<typeof PassageRepetitionsSchema>;
 
 /** Which stretch of a passage's history is asked for: one variant and section, days with the last among them. */
 export const ProgressQuerySchema = z.object({
@@ -127,7 +127,7 @@ export const ProgressSchema = z.object({
     }),
   ),
 });
-export type ProgressTries = z.infer<typeof ProgressSchema>;
+export type ProgressRepetitions = z.infer<typeof ProgressSchema>;
 
 /** A take as it is now, after something of it was stored. */
 export const StoredSchema = z.object({ revision: z.number().int() });
@@ -190,21 +190,21 @@ export const API = {
   notebook: z.array(SolutionSchema),
   solution: SolutionSchema,
   passage: PassageSchema,
-  courses: z.array(CourseSchema),
-  course: CourseSchema,
+  courses: z.array(PracticeConfigSchema),
+  course: PracticeConfigSchema,
   takes: TakePageSchema,
   stored: StoredSchema,
   history: TempoHistorySchema,
   practice: PracticeSchema,
-  courseTotals: CourseTotalsSchema,
+  courseTotals: PracticeTotalsSchema,
   logged: LoggedSchema,
-  tries: TriesSchema,
+  tries: PassageRepetitionsSchema,
   progress: ProgressSchema,
   upload: UploadSchema,
   take: TakeSchema,
   earlier: z.array(EarlierAnalysisSchema),
   reanalysis: ReanalysisSchema,
-  sitting: SittingSchema,
+  sitting: PracticeSessionSchema,
   settings: SettingsSchema,
   backup: BackupStateSchema,
   restored: RestoredSchema,

@@ -5,7 +5,7 @@ import { PlanBlockSchema } from './day-plan';
 export const RunBlockSchema = PlanBlockSchema.omit({ id: true });
 
 /** Blocks that are played one after the other without a hand on the computer. Moments and lengths in ms. */
-export const BlockRunSchema = z.object({
+export const SessionRunSchema = z.object({
   blocks: z.array(RunBlockSchema).min(1).max(60),
   index: z.number().int().min(0),
   beganAtMs: z.number().default(0),
@@ -16,4 +16,4 @@ export const BlockRunSchema = z.object({
 });
 
 export type RunBlock = z.infer<typeof RunBlockSchema>;
-export type BlockRun = z.infer<typeof BlockRunSchema>;
+export type SessionRun = z.infer<typeof SessionRunSchema>;

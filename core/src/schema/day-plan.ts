@@ -1,10 +1,10 @@
 import { z } from 'zod';
-import { CourseKeySchema } from './course';
 import { MethodUseSchema } from './grid';
 import { NameIdSchema } from './ids';
 import { PurposeSchema } from './practice';
+import { PracticeConfigKeySchema } from './practice-config';
+import { ReasonSchema } from './reason';
 import { TempoSchema } from './tempo';
-import { WhySchema } from './why';
 
 /** What a block is in a day: it says where in the day it stands. */
 export const BlockKindSchema = z.enum(['warm-up', 'revisit', 'edge', 'method', 'slow', 'musical', 'own']);
@@ -13,7 +13,7 @@ export const BlockKindSchema = z.enum(['warm-up', 'revisit', 'edge', 'method', '
 export const PlanBlockSchema = z.object({
   id: NameIdSchema,
   kind: BlockKindSchema,
-  course: CourseKeySchema,
+  course: PracticeConfigKeySchema,
   title: z.string(),
   minutes: z.number().min(0.1).max(240),
   purpose: PurposeSchema,
@@ -23,7 +23,7 @@ export const PlanBlockSchema = z.object({
   uses: z.array(MethodUseSchema).max(2),
   /** A break of so many minutes before it. */
   restMin: z.number().min(0).max(60),
-  why: WhySchema,
+  why: ReasonSchema,
 });
 
 /** In which order a day's blocks come. */
@@ -47,9 +47,9 @@ export const DayPlanSchema = z.object({
   day: z.iso.date(),
   minutes: z.number().min(0),
   blocks: z.array(PlanBlockSchema).max(60),
-  leftOut: z.array(z.object({ course: CourseKeySchema, title: z.string(), why: WhySchema })),
+  leftOut: z.array(z.object({ course: PracticeConfigKeySchema, title: z.string(), why: ReasonSchema })),
   /** Why it is so long, why in this order, and what the slow budget came to. */
-  whys: z.array(WhySchema),
+  whys: z.array(ReasonSchema),
 });
 
 export type BlockKind = z.infer<typeof BlockKindSchema>;

@@ -1,9 +1,9 @@
 import { z } from 'zod';
 import { BeatsSchema, NameIdSchema } from './ids';
 import { ArticulationSchema, DynamicSchema, FrameShape, MarksSchema, PitchSchema } from './notation';
+import { ReasonSchema } from './reason';
 import { ascending, MAX_BEATS } from './tempo';
-import { ReasonSchema } from './verdict';
-import { WhySchema } from './why';
+import { VerdictReasonSchema } from './verdict';
 
 /** One note of an event: the passage's note that it came from, with the marks of the variant. */
 export const GridNoteSchema = z.object({
@@ -60,7 +60,7 @@ export const ClickPlanSchema = z.object({
 export const MethodUseSchema = z.object({ id: NameIdSchema, parameters: z.record(z.string(), z.json()) });
 
 /** A recording that is played along with: where in it the first downbeat lies, and its beats from there, in seconds of the recording. */
-export const AlongSchema = z.object({
+export const PlayAlongSchema = z.object({
   accompanimentId: z.uuid(),
   title: z.string(),
   fromBeat: z.number().int().min(0),
@@ -78,13 +78,13 @@ export const DrillSchema = z.object({
   click: ClickPlanSchema,
   judging: z.object({
     /** Checks of the verdict that do not count here. */
-    leftOut: z.array(ReasonSchema),
+    leftOut: z.array(VerdictReasonSchema),
     /** Played at a tempo of its own: evenness is measured against the tempo that was played. */
     ownTempo: z.boolean().optional(),
   }),
   /** What it is called among the drills of its methods, a part by each of them. */
-  titles: z.array(WhySchema).max(5).optional(),
-  purpose: WhySchema,
+  titles: z.array(ReasonSchema).max(5).optional(),
+  purpose: ReasonSchema,
   /** Played because a school asks for it, between the repetitions of the drills that were chosen. */
   way: z.enum(['sweep', 'burst']).optional(),
   /** Where the tempo goes while it is played: shares of the tempo that is asked for, straight between the points. */
@@ -101,7 +101,7 @@ export const DrillSchema = z.object({
   listen: z.enum(['pulses', 'claps']).optional(),
   /** Something else to attend to is shown while it is played. */
   distraction: z.boolean().optional(),
-  along: AlongSchema.optional(),
+  along: PlayAlongSchema.optional(),
 });
 
 export type GridNote = z.infer<typeof GridNoteSchema>;
@@ -110,6 +110,6 @@ export type Grid = z.infer<typeof GridSchema>;
 export type ClickPlan = z.infer<typeof ClickPlanSchema>;
 export type ClickPlanKind = ClickPlan['kind'];
 export type Drill = z.infer<typeof DrillSchema>;
-export type Along = z.infer<typeof AlongSchema>;
+export type PlayAlong = z.infer<typeof PlayAlongSchema>;
 export type MethodUse = z.infer<typeof MethodUseSchema>;
 export type EventRole = z.infer<typeof EventRoleSchema>;

@@ -1,13 +1,13 @@
 import { z } from 'zod';
-import { CourseKeySchema } from './course';
 import { NameIdSchema } from './ids';
+import { PracticeConfigKeySchema } from './practice-config';
 import { TempoSchema } from './tempo';
 
 /** What a take is played for: to get on, slowly on purpose, to warm up, or as music. Only the first says how fast it goes. */
 export const PurposeSchema = z.enum(['work', 'slow', 'warm-up', 'musical']);
 
 /** What a course was given on one day. */
-export const PracticeDaySchema = CourseKeySchema.extend({
+export const PracticeDaySchema = PracticeConfigKeySchema.extend({
   /** By the calendar where the player is. */
   day: z.iso.date(),
   takes: z.number().int().min(0),
@@ -28,11 +28,11 @@ export const WeakSpotSchema = z.object({ note: z.number().int().min(1), of: z.nu
 /** Days of practice in order, and for each course the newest weak spot among them. */
 export const PracticeSchema = z.object({
   days: z.array(PracticeDaySchema),
-  weak: z.array(CourseKeySchema.extend({ day: z.iso.date(), spot: WeakSpotSchema })),
+  weak: z.array(PracticeConfigKeySchema.extend({ day: z.iso.date(), spot: WeakSpotSchema })),
 });
 
 /** All that a course was ever given, together. */
-export const CourseTotalsSchema = PracticeDaySchema.pick({
+export const PracticeTotalsSchema = PracticeDaySchema.pick({
   takes: true,
   repetitions: true,
   clean: true,
@@ -50,7 +50,7 @@ export const PracticeQuerySchema = z.object({
 });
 
 export type PracticeQuery = z.infer<typeof PracticeQuerySchema>;
-export type CourseTotals = z.infer<typeof CourseTotalsSchema>;
+export type PracticeTotals = z.infer<typeof PracticeTotalsSchema>;
 export type WeakSpot = z.infer<typeof WeakSpotSchema>;
 export type Practice = z.infer<typeof PracticeSchema>;
 export type Purpose = z.infer<typeof PurposeSchema>;

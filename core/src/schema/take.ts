@@ -1,14 +1,14 @@
 import { z } from 'zod';
-import { ClosingSchema } from './closing';
-import { CourseKeySchema, SchoolStandingSchema } from './course';
 import { DrillSchema } from './grid';
 import { IdSchema, MomentSchema, NameIdSchema } from './ids';
 import { MeasuresSchema, NoteResultSchema, OnsetSchema } from './measures';
 import { PurposeSchema } from './practice';
+import { PracticeConfigKeySchema, StrategySnapshotSchema } from './practice-config';
+import { ReasonSchema } from './reason';
+import { TakeSummarySchema } from './take-summary';
 import { TempoMapSchema, TempoSchema } from './tempo';
 import { ToleranceSchema } from './tolerance';
 import { VerdictSchema } from './verdict';
-import { WhySchema } from './why';
 
 export const InputKindSchema = z.enum(['microphone', 'midi', 'simulated', 'tap', 'file', 'log']);
 
@@ -24,7 +24,7 @@ export const EditSchema = z.object({ kind: z.enum(['add', 'remove']), onset: Ons
 export const DecisionSchema = z.object({
   action: TempoActionSchema,
   tempo: TempoMapSchema,
-  why: WhySchema,
+  why: ReasonSchema,
   /** True where the player overruled the school. */
   overruled: z.boolean(),
 });
@@ -53,7 +53,7 @@ export const RepetitionSchema = z.object({
 /** Sound that is missing from a recording, in seconds from its start: silence stands in its place. */
 export const GapSchema = z.object({ fromS: z.number().min(0), toS: z.number().min(0) });
 
-const takeShape = CourseKeySchema.extend({
+const takeShape = PracticeConfigKeySchema.extend({
   id: IdSchema,
   /** Counts what the server stored of it; 0 before the first time. Who writes says which revision it changes. */
   revision: z.number().int().min(0).default(0),
@@ -73,10 +73,10 @@ const takeShape = CourseKeySchema.extend({
   goalBpm: TempoSchema,
   startBpm: TempoSchema,
   /** The school that decided, as it stood at the end; null where none did. */
-  school: SchoolStandingSchema.extend({ id: NameIdSchema }).nullable(),
+  school: StrategySnapshotSchema.extend({ id: NameIdSchema }).nullable(),
   tolerance: ToleranceSchema,
   latencyS: z.number().nullable(),
-  closing: ClosingSchema.nullable(),
+  closing: TakeSummarySchema.nullable(),
   /** The profile of the instrument, see signal/profiles. */
   profile: z.string(),
   /** True where the player had no click while playing. */
@@ -118,7 +118,7 @@ export const EarlierAnalysisSchema = z.object({
 export const CorrectionSchema = z.object({ takeRevision: z.number().int().min(1), repetition: RepetitionSchema });
 
 /** A take without its drills and notes, for lists. */
-export const TakeSummarySchema = takeShape.omit({ repetitions: true, drills: true, gaps: true }).extend({
+export const TakeListItemSchema = takeShape.omit({ repetitions: true, drills: true, gaps: true }).extend({
   repetitionCount: z.number().int(),
   cleanCount: z.number().int(),
 });
@@ -133,4 +133,4 @@ export type Correction = z.infer<typeof CorrectionSchema>;
 export type Decision = z.infer<typeof DecisionSchema>;
 export type Repetition = z.infer<typeof RepetitionSchema>;
 export type Take = z.infer<typeof TakeSchema>;
-export type TakeSummary = z.infer<typeof TakeSummarySchema>;
+export type TakeListItem = z.infer<typeof TakeListItemSchema>;

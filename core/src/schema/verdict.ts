@@ -1,11 +1,11 @@
 import { z } from 'zod';
-import { WhySchema } from './why';
+import { ReasonSchema } from './reason';
 
 /** What a repetition came to. `not-judged`: the recording has a gap, or nothing was heard of the input. */
 export const OutcomeSchema = z.enum(['clean', 'close', 'not-yet', 'broken', 'not-judged']);
 
 /** The check that gave the verdict its reason; `none` for a clean repetition. */
-export const ReasonSchema = z.enum([
+export const VerdictReasonSchema = z.enum([
   'none',
   'gap',
   'silence',
@@ -24,8 +24,8 @@ export const ReasonSchema = z.enum([
 ]);
 
 /** `reason` is the check that decided; `why` says it with its numbers. */
-export const VerdictSchema = z.object({ outcome: OutcomeSchema, reason: ReasonSchema, why: WhySchema });
+export const VerdictSchema = z.object({ outcome: OutcomeSchema, reason: VerdictReasonSchema, why: ReasonSchema });
 
 export type Outcome = z.infer<typeof OutcomeSchema>;
-export type Reason = z.infer<typeof ReasonSchema>;
+export type VerdictReason = z.infer<typeof VerdictReasonSchema>;
 export type Verdict = z.infer<typeof VerdictSchema>;

@@ -1,8 +1,8 @@
 import { expect, it } from 'vitest';
-import { MADE_TRY } from '../curve/made-try';
+import { SAMPLE_REPETITION } from '../curve/sample-repetition';
 import type { TempoCurve } from '../curve/tempo-curve';
-import type { PassageTries } from '../schema/api';
-import { say } from '../words/say';
+import type { PassageRepetitions } from '../schema/api';
+import { describeReason } from '../words/describe-reason';
 import { daySentences } from './day-sentences';
 
 const CURVE = {
@@ -10,8 +10,8 @@ const CURVE = {
   edge: () => ({ bpm: 100, low: 96, high: 104 }),
   cleanChance: () => 0.4,
 } as unknown as TempoCurve;
-const played = (day: number, bpm: number, part: Partial<PassageTries[number]> = {}): PassageTries[number] => ({
-  ...MADE_TRY,
+const played = (day: number, bpm: number, part: Partial<PassageRepetitions[number]> = {}): PassageRepetitions[number] => ({
+  ...SAMPLE_REPETITION,
   startedAt: `2026-03-0${day}T18:00:00.000Z`,
   bpm,
   ...part,
@@ -27,7 +27,7 @@ const TRIES = [
 ];
 
 it('says easy, edge, break, what was slow today and what to finish with', () => {
-  expect(daySentences(CURVE, TRIES, 105, '2026-03-02').map((one) => say(one, { noteNaming: 'british' }))).toEqual([
+  expect(daySentences(CURVE, TRIES, 105, '2026-03-02').map((one) => describeReason(one, { noteNaming: 'british' }))).toEqual([
     'Easy, clean nine times in ten: about 80 (76 to 84).',
     'The edge, clean every other time: about 100 (96 to 104).',
     'In the last sweep it came apart at about 98 (95 to 101).',

@@ -1,7 +1,7 @@
 import { ENGINE_VERSION } from '../engine-version';
-import { closeTake } from '../plan/close-take';
-import { wayOfTake } from '../plan/course-of';
-import { digestOf, type TakeDigest } from '../plan/digest-take';
+import { type DailySummary, dailySummaryOf } from '../plan/daily-summary';
+import { practiceModeOf } from '../plan/practice-config';
+import { summariseTake } from '../plan/summarise-take';
 import type { Drill } from '../schema/grid';
 import type { Repetition, Take } from '../schema/take';
 import { type ExpectedNote, expectedNotes } from '../time/repetition-plan';
@@ -34,7 +34,7 @@ export const deriveTake = (take: Take): Take => {
   const repetitions =
     engine === ENGINE_VERSION ? take.repetitions.map((repetition) => judgedAgain(take, repetition)) : take.repetitions;
   const derived = { ...take, repetitions };
-  return { ...derived, closing: endedAt === null ? null : closeTake(derived, goalBpm, startBpm) };
+  return { ...derived, closing: endedAt === null ? null : summariseTake(derived, goalBpm, startBpm) };
 };
 
 /** A take with a repetition that was measured again just now, by this engine, in the place of the one of its index. */
@@ -44,7 +44,7 @@ export const withRepetition = (take: Take, repetition: Repetition): Take => {
 };
 
 /** What lists, plans and years of practice know of a take without its repetitions. */
-export interface TakeFigures extends TakeDigest {
+export interface TakeFigures extends DailySummary {
   /** The methods that it was played by, or what it was played for. */
   methodId: string;
   repetitionCount: number;
@@ -53,8 +53,8 @@ export interface TakeFigures extends TakeDigest {
 
 /** The figures of a derived take. */
 export const figuresOf = (take: Take): TakeFigures => ({
-  ...digestOf(take),
-  methodId: wayOfTake(take),
+  ...dailySummaryOf(take),
+  methodId: practiceModeOf(take),
   repetitionCount: take.repetitions.length,
   cleanCount: take.repetitions.filter(({ verdict }) => verdict.outcome === 'clean').length,
 });

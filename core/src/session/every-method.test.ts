@@ -1,16 +1,15 @@
 import { describe, expect, it } from 'vitest';
 import { distractionCost } from '../across/distraction';
 import { SETTLED_OFFSET_S } from '../align/align';
-import { beginSchool } from '../ladder/schools';
-import { createListener, type Heard } from '../listen/listener';
+import { createListener, type HeardRepetition } from '../listen/listener';
 import { STRUCK_BAR } from '../player/instruments';
 import { pitchHz, renderPlaying } from '../player/render';
 import { renderPulses } from '../player/render-pulses';
 import { simulatePlaying } from '../player/simulate';
+import { builtInPassage } from '../rhythm/built-in-passages';
 import { gridOf } from '../rhythm/grid-of';
 import { pitchesOf } from '../rhythm/grid-shape';
 import { drillsOf, METHODS } from '../rhythm/methods/methods';
-import { readyPassage } from '../rhythm/ready-passages';
 import type { Drill, GridEvent } from '../schema/grid';
 import type { Passage } from '../schema/passage';
 import { type Skill, STEADY } from '../schema/skill';
@@ -18,12 +17,13 @@ import { TOLERANCE_PRESETS } from '../schema/tolerance';
 import { profileOf } from '../signal/profiles';
 import { createPulseDetector } from '../signal/pulses';
 import { sampleSd } from '../stats/summary';
+import { beginStrategy } from '../strategies/strategies';
 import { constantTempo } from '../time/tempo-map';
 import { advance, IDLE, type LoopState } from './loop';
 
 const RATE = 24_000;
 const BLOCK = 1024;
-const five = readyPassage('five-steps') as Passage;
+const five = builtInPassage('five-steps') as Passage;
 const grid = gridOf(five, five.variants[0]);
 const BPM = 96;
 
@@ -31,8 +31,8 @@ const begin = (drills: readonly Drill[], bpm = BPM): LoopState =>
   advance(IDLE, {
     type: 'begin',
     drills,
-    aim: { goalBpm: 200, startBpm: bpm },
-    school: beginSchool('half-speed-climb', null),
+    target: { goalBpm: 200, startBpm: bpm },
+    school: beginStrategy('half-speed-climb', null),
     tempo: constantTempo(bpm),
     nowS: 0,
     recordingStartS: 0,
@@ -45,7 +45,7 @@ const play = (
   skill: Skill,
   seed: number,
   stretch = 1,
-): { next: LoopState; heard: Heard; planted: number[] } => {
+): { next: LoopState; heard: HeardRepetition; planted: number[] } => {
   const { plan, drill } = state;
   if (!plan || !drill) throw new Error('nothing is asked for');
   const zero = plan.notes[0]?.timeS ?? 0;
@@ -82,7 +82,7 @@ const play = (
     profile: profileOf('struck'),
   });
   const first = Math.round(fromS * RATE);
-  let heard: Heard | null = null;
+  let heard: HeardRepetition | null = null;
   for (let at = 0; at < sound.length && !heard; at += BLOCK) heard = listener.push(sound.slice(at, at + BLOCK), first + at);
   if (!heard) throw new Error(`${drill.method.id} came to no end`);
   const nowS = (plan.notes.at(-1)?.timeS ?? 0) + 0.2;

@@ -1,11 +1,11 @@
-import { closeTake } from '../plan/close-take';
-import { drillOf } from '../plan/course-of';
+import { drillOf } from '../plan/practice-config';
+import { summariseTake } from '../plan/summarise-take';
 import type { LoggedTempo } from '../schema/api';
-import type { Course } from '../schema/course';
 import type { Passage } from '../schema/passage';
+import type { PracticeConfig } from '../schema/practice-config';
+import { makeReason } from '../schema/reason';
 import type { Take } from '../schema/take';
 import { TOLERANCE_PRESETS } from '../schema/tolerance';
-import { why } from '../schema/why';
 import { clampBpm } from '../time/clamp-tempo';
 import { constantTempo } from '../time/tempo-map';
 import { makeTake } from './make-take';
@@ -14,14 +14,14 @@ import { makeTake } from './make-take';
 export const loggedTake = (
   { bpm, note }: LoggedTempo,
   passage: Passage,
-  course: Course,
+  course: PracticeConfig,
   { startedAt, ...ids }: { id: string; sittingId: string; startedAt: string },
 ): Take => {
   const tempoBpm = clampBpm(bpm);
   const at = new Date(startedAt);
   const clean = {
     tempo: constantTempo(tempoBpm),
-    verdict: { outcome: 'clean', reason: 'none', why: why('none') },
+    verdict: { outcome: 'clean', reason: 'none', why: makeReason('none') },
     ease: null,
     measures: { demand: null },
   } as const;
@@ -44,6 +44,6 @@ export const loggedTake = (
     }),
     note,
     // Whether it begins there again is not known: it begins a little under it.
-    closing: closeTake({ drills: [], repetitions: [clean] }, course.goalBpm, 0),
+    closing: summariseTake({ drills: [], repetitions: [clean] }, course.goalBpm, 0),
   };
 };

@@ -1,33 +1,33 @@
 import { describe, expect, it } from 'vitest';
 import { MAX_OFFSET_S, SETTLED_OFFSET_S } from '../align/align';
-import type { Aim } from '../ladder/school';
-import { beginSchool } from '../ladder/schools';
 import { type AnalysedRepetition, analyseRepetition } from '../measure/analyse-repetition';
-import { firstDrill } from '../plan/course-of';
+import { firstDrill } from '../plan/practice-config';
 import { simulatePlaying } from '../player/simulate';
-import { readyPassage } from '../rhythm/ready-passages';
+import { builtInPassage } from '../rhythm/built-in-passages';
 import type { Passage } from '../schema/passage';
+import type { Reason } from '../schema/reason';
 import { STEADY } from '../schema/skill';
 import { RepetitionSchema } from '../schema/take';
 import { TOLERANCE_PRESETS } from '../schema/tolerance';
-import type { Why } from '../schema/why';
 import { profileOf } from '../signal/profiles';
+import { beginStrategy } from '../strategies/strategies';
+import type { SessionTarget } from '../strategies/strategy';
 import { constantTempo, headlineBpm } from '../time/tempo-map';
-import { say } from '../words/say';
+import { describeReason } from '../words/describe-reason';
 import { advance, IDLE, type LoopEffect, type LoopEvent, type LoopState } from './loop';
 import { problemQuestions } from './problem-solving';
 
-const drill = firstDrill(readyPassage('five-steps') as Passage);
+const drill = firstDrill(builtInPassage('five-steps') as Passage);
 const READER = { noteNaming: 'british' } as const;
 const RECORDING_START_S = 2;
 
-const begin = (aim: Aim = { goalBpm: 120, startBpm: 60 }, options: Record<string, number> = {}, stood = {}) =>
+const begin = (target: SessionTarget = { goalBpm: 120, startBpm: 60 }, options: Record<string, number> = {}, stood = {}) =>
   advance(IDLE, {
     type: 'begin',
     drills: [drill],
-    aim,
-    school: beginSchool('half-speed-climb', { options, state: null }),
-    tempo: constantTempo(aim.startBpm),
+    target,
+    school: beginStrategy('half-speed-climb', { options, state: null }),
+    tempo: constantTempo(target.startBpm),
     nowS: 3,
     recordingStartS: RECORDING_START_S,
     offset: { nearS: 0.02, reachS: MAX_OFFSET_S },
@@ -175,7 +175,7 @@ describe('the loop', () => {
     expect(tempos[0]).toBeLessThanOrEqual(60);
     expect(tempos[2]).toBeLessThan(60);
     expect(state.phase).toBe('problem');
-    expect(say(problemQuestions(state.repetitions)[0] as Why, READER)).toMatch(/step from note \d+/);
+    expect(describeReason(problemQuestions(state.repetitions)[0] as Reason, READER)).toMatch(/step from note \d+/);
     const resumed = advance(state, { type: 'resume', nowS: 100 });
     expect(resumed.state.phase).toBe('counting');
   });
@@ -250,7 +250,7 @@ describe('the player', () => {
     expect(bpmOf(wished)).toBe(60);
     const { state } = send(wished, { type: 'analysed', analysed: played(wished, 40), nowS: 20 });
     expect(bpmOf(state)).toBe(70);
-    expect(say(state.repetitions[0]?.decision.why as Why, READER)).toMatch(/Your choice: 70/);
+    expect(describeReason(state.repetitions[0]?.decision.why as Reason, READER)).toMatch(/Your choice: 70/);
   });
 
   it('is not driven on when tense', () => {
@@ -282,7 +282,7 @@ describe('the player', () => {
     expect(bpmOf(after)).toBe(50);
     const { action, why: reason } = after.repetitions[1]?.decision ?? {};
     expect(action).toBe('lower');
-    expect(say(reason as Why, READER)).toContain('50');
+    expect(describeReason(reason as Reason, READER)).toContain('50');
     // From there the school goes on as ever.
     expect(bpmOf(playOne(after, 3).state)).toBe(55);
   });
@@ -291,11 +291,11 @@ describe('the player', () => {
     const counting = playOne(begin().state, 3).state;
     const slipped = send(counting, { type: 'ease', ease: 'tense', nowS: 30 }, { type: 'ease', ease: 'easy', nowS: 30.5 });
     expect(bpmOf(slipped.state)).toBe(65);
-    expect(slipped.state.ladder).toEqual(counting.ladder);
+    expect(slipped.state.decisions).toEqual(counting.decisions);
     expect(slipped.state.repetitions[0]).toMatchObject({ ease: 'easy', decision: { action: 'raise' } });
     // The same while the next one sounds.
     const late = send(sounding(counting), { type: 'ease', ease: 'tense', nowS: 30 }, { type: 'ease', ease: 'easy', nowS: 31 });
-    expect(late.state.owed).toBeNull();
+    expect(late.state.pending).toBeNull();
     expect(bpmOf(send(late.state, analysedNow(late.state, 3)).state)).toBe(70);
   });
 

@@ -1,22 +1,22 @@
 import { MAX_OFFSET_S, type OffsetGuess, SETTLED_OFFSET_S, UNKNOWN_OFFSET } from '../align/align';
-import { beginLadder, type Ladder, type Owed, toFinish } from '../ladder/decide';
-import { FINISH_DROP_BPM } from '../ladder/relaxed-finish';
-import type { Aim, Played } from '../ladder/school';
-import { beginSchool, type SchoolRun, wayOf } from '../ladder/schools';
 import { type AnalysedRepetition, storedFigures } from '../measure/analyse-repetition';
 import { shiftNote, shiftOnset } from '../measure/shift-times';
-import { closeTake } from '../plan/close-take';
-import type { Closing } from '../schema/closing';
+import { summariseTake } from '../plan/summarise-take';
 import type { Drill } from '../schema/grid';
+import { makeReason } from '../schema/reason';
 import type { Decision, Ease, Repetition, TempoAction } from '../schema/take';
+import type { TakeSummary } from '../schema/take-summary';
 import type { TempoMapDocument } from '../schema/tempo';
-import { why } from '../schema/why';
+import { beginDecisions, type DecisionState, type PendingDecision, toFinish } from '../strategies/decide';
+import { FINISH_DROP_BPM } from '../strategies/relaxed-finish';
+import { beginStrategy, nextRepetitionKind, type StrategyRun } from '../strategies/strategies';
+import type { RepetitionOutcome, SessionTarget } from '../strategies/strategy';
 import { clampBpm } from '../time/clamp-tempo';
 import { drillTempo } from '../time/drill-tempo';
 import { countInS, planRepetition, type RepetitionPlan } from '../time/repetition-plan';
 import { constantTempo, headlineBpm } from '../time/tempo-map';
 import { decideInRound, drillAfter, type Round } from './round';
-import { chosenCount, drillFor } from './school-drills';
+import { chosenCount, drillFor } from './strategy-drills';
 
 /**
  * The practice loop as a pure state machine: {@link advance} takes a state and an event and gives the next state and
@@ -27,9 +27,9 @@ export type LoopEnd = 'goal' | 'stopped' | 'pain' | 'input-lost' | 'relaxed' | '
 
 /** The last decision with all it was taken from, so that it can be taken again when an answer about ease comes late. */
 interface Decided {
-  before: Ladder;
-  played: Played;
-  owed: Owed | null;
+  before: DecisionState;
+  played: RepetitionOutcome;
+  pending: PendingDecision | null;
   /** The player's own tempo, where it overruled the school. */
   wishedBpm: number | null;
   round: Round;
@@ -42,8 +42,8 @@ export interface LoopState {
   /** All that are played: first those that were chosen, in turn, then what the school asks for; and which of the chosen ones it is. */
   drills: readonly Drill[];
   drillIndex: number;
-  aim: Aim;
-  ladder: Ladder;
+  target: SessionTarget;
+  decisions: DecisionState;
   /** The tempo of the repetition that is planned or sounding. */
   tempo: TempoMapDocument;
   plan: RepetitionPlan | null;
@@ -54,7 +54,7 @@ export interface LoopState {
   repetitions: Repetition[];
   decided: Decided | null;
   /** A decision that the sounding repetition came too early for. */
-  owed: Owed | null;
+  pending: PendingDecision | null;
   /** A tempo that the player asked for while playing; it rules the next decision. */
   wishedBpm: number | null;
   /** Where the next pairing looks for the latency. */
@@ -64,7 +64,7 @@ export interface LoopState {
   /** Whether the repetition that sounds is the last one, because the time is up. */
   timeIsUp: boolean;
   ended: LoopEnd | null;
-  closing: Closing | null;
+  closing: TakeSummary | null;
 }
 
 /** What the player does, by key, pedal or mishap. */
@@ -86,8 +86,8 @@ export type LoopEvent =
       /** What is played in turn, at least one; `drillIndex` is the first. */
       drills: readonly Drill[];
       drillIndex?: number;
-      aim: Aim;
-      school: SchoolRun;
+      target: SessionTarget;
+      school: StrategyRun;
       /** Where a take that was broken off stood beside its school. */
       isBack?: boolean;
       finishCleans?: number | null;
@@ -129,15 +129,15 @@ export const IDLE: LoopState = {
   drill: null,
   drills: [],
   drillIndex: 0,
-  aim: { goalBpm: 120, startBpm: 60 },
-  ladder: beginLadder(beginSchool('half-speed-climb', null)),
+  target: { goalBpm: 120, startBpm: 60 },
+  decisions: beginDecisions(beginStrategy('half-speed-climb', null)),
   tempo: constantTempo(60),
   plan: null,
   recordingStartS: 0,
   recordingPausedS: null,
   repetitions: [],
   decided: null,
-  owed: null,
+  pending: null,
   wishedBpm: null,
   offset: UNKNOWN_OFFSET,
   strangeOffsetS: null,
@@ -170,12 +170,12 @@ const offsetAfter = (
 };
 
 /** Where a state's drill stands among those that are played in turn. */
-const roundOf = ({ drills, drillIndex, aim }: LoopState): Round => ({
+const roundOf = ({ drills, drillIndex, target }: LoopState): Round => ({
   index: drillIndex,
   of: chosenCount(drills),
   until: drills[drillIndex]?.until ?? 'clean',
   nextNotches: drills[drillIndex + 1]?.notches ?? 0,
-  startBpm: aim.startBpm,
+  startBpm: target.startBpm,
 });
 
 /** A latency may jump, and a player come in wrong, by so much at a tempo, in seconds. */
@@ -183,9 +183,9 @@ const farS = (tempo: TempoMapDocument): number => Math.max(MAX_OFFSET_S, 60 / he
 
 /** Plans the next repetition from `startS` on and asks for its clicks. */
 const schedule = (state: LoopState, startS: number): Step => {
-  const { drills, drillIndex, ladder } = state;
+  const { drills, drillIndex, decisions } = state;
   // On its way to the end a take asks for nothing special.
-  const way = ladder.finishCleans === null ? wayOf(ladder.school) : 'asked';
+  const way = decisions.finishCleans === null ? nextRepetitionKind(decisions.school) : 'asked';
   const place = drillFor(
     drills,
     way,
@@ -214,7 +214,7 @@ const finish = (state: LoopState, ended: LoopEnd): Step => ({
     phase: 'finished',
     ended,
     plan: null,
-    closing: closeTake(state, state.aim.goalBpm, state.aim.startBpm),
+    closing: summariseTake(state, state.target.goalBpm, state.target.startBpm),
   },
   effects: [{ type: 'silence' }, { type: 'finish' }],
 });
@@ -239,20 +239,20 @@ const toStored = (state: LoopState, plan: RepetitionPlan, analysed: AnalysedRepe
 const overruled = (decision: Decision, fromBpm: number, wishedBpm: number): Decision => ({
   action: wishedBpm > fromBpm ? 'raise' : wishedBpm < fromBpm ? 'lower' : 'hold',
   tempo: constantTempo(wishedBpm),
-  why: why('your-choice', { bpm: wishedBpm, school: headlineBpm(decision.tempo) }),
+  why: makeReason('your-choice', { bpm: wishedBpm, school: headlineBpm(decision.tempo) }),
   overruled: true,
 });
 
 /** Takes a decision from what it rests on; the player's own tempo stands, but a tense repetition is never raised by it. */
-const takeDecision = (decided: Decided, aim: Aim): { ladder: Ladder; decision: Decision } => {
-  const { before, played, owed, wishedBpm, round } = decided;
-  const told = decideInRound(round, before, played, aim, owed);
+const takeDecision = (decided: Decided, target: SessionTarget): { decisions: DecisionState; decision: Decision } => {
+  const { before, played, pending, wishedBpm, round } = decided;
+  const told = decideInRound(round, before, played, target, pending);
   const wishStands = wishedBpm !== null && (played.ease !== 'tense' || wishedBpm <= headlineBpm(told.decision.tempo));
   return wishStands ? { ...told, decision: overruled(told.decision, played.bpm, wishedBpm) } : told;
 };
 
 /** What the ladder is told of a repetition. */
-const playedOf = (state: LoopState, plan: RepetitionPlan, analysed: AnalysedRepetition): Played => {
+const playedOf = (state: LoopState, plan: RepetitionPlan, analysed: AnalysedRepetition): RepetitionOutcome => {
   const { measures, verdict } = analysed;
   const told = {
     tempo: plan.tempo,
@@ -277,25 +277,25 @@ const playedOf = (state: LoopState, plan: RepetitionPlan, analysed: AnalysedRepe
 };
 
 /** How long the player rests after a repetition, in bars as they are counted in. */
-const restS = ({ aim, drill }: LoopState, { tempo }: RepetitionPlan): number =>
-  drill && aim.restBars ? countInS({ ...drill, click: { ...drill.click, countInBars: aim.restBars } }, tempo) : 0;
+const restS = ({ target, drill }: LoopState, { tempo }: RepetitionPlan): number =>
+  drill && target.restBars ? countInS({ ...drill, click: { ...drill.click, countInBars: target.restBars } }, tempo) : 0;
 
 const onAnalysed = (state: LoopState, analysed: AnalysedRepetition, nowS: number): Step => {
   if (!state.plan || (state.phase !== 'playing' && state.phase !== 'counting')) return { state, effects: [] };
-  const { plan, wishedBpm, owed } = state;
+  const { plan, wishedBpm, pending } = state;
   const played = playedOf(state, plan, analysed);
-  const decided: Decided = { before: state.ladder, played, owed, wishedBpm, round: roundOf(state) };
-  const { ladder, decision } = takeDecision(decided, state.aim);
+  const decided: Decided = { before: state.decisions, played, pending, wishedBpm, round: roundOf(state) };
+  const { decisions, decision } = takeDecision(decided, state.target);
   const drillIndex = drillAfter(decided.round, played, decision);
   const kept: LoopState = {
     ...state,
-    ladder,
+    decisions,
     decided,
     drillIndex,
     repetitions: [...state.repetitions, toStored(state, plan, analysed, decision)],
     tempo: decision.tempo,
     wishedBpm: null,
-    owed: null,
+    pending: null,
     ...offsetAfter(state, analysed),
   };
   const isUnheard = analysed.verdict.outcome === 'not-judged' && decision.action === 'hold';
@@ -322,15 +322,15 @@ const follow = (state: LoopState, decision: Decision, startS: number): Step => {
  */
 const redecide = (state: LoopState, decided: Decided, ease: Ease | null, nowS: number): Step => {
   const last = state.repetitions.at(-1) as Repetition;
-  const { ladder, decision } = takeDecision(decided, state.aim);
+  const { decisions, decision } = takeDecision(decided, state.target);
   const repetitions = [...state.repetitions.slice(0, -1), { ...last, ease: ease ?? last.ease, decision }];
-  const kept: LoopState = { ...state, repetitions, ladder, decided };
+  const kept: LoopState = { ...state, repetitions, decisions, decided };
   const stored: LoopEffect[] = [{ type: 'keep' }];
   switch (state.phase) {
     case 'playing': {
       const sounds = state.tempo;
       const goesOn = sameTempo(sounds, decision.tempo) && decision.action !== 'problem' && decision.action !== 'goal';
-      return { state: { ...kept, owed: goesOn ? null : { tempo: decision.tempo } }, effects: stored };
+      return { state: { ...kept, pending: goesOn ? null : { tempo: decision.tempo } }, effects: stored };
     }
     case 'counting': {
       const leads = decision.action === 'goal' || decision.action === 'problem';
@@ -342,7 +342,7 @@ const redecide = (state: LoopState, decided: Decided, ease: Ease | null, nowS: n
     case 'problem':
       return { state: { ...kept, tempo: decision.tempo }, effects: stored };
     default:
-      return { state: { ...kept, closing: closeTake(kept, state.aim.goalBpm, state.aim.startBpm) }, effects: stored };
+      return { state: { ...kept, closing: summariseTake(kept, state.target.goalBpm, state.target.startBpm) }, effects: stored };
   }
 };
 
@@ -359,7 +359,7 @@ const onEase = (state: LoopState, ease: Ease, nowS: number): Step => {
 
 const onWish = (state: LoopState, changeBpm: number, nowS: number): Step => {
   if (state.phase === 'playing') {
-    const from = state.wishedBpm ?? headlineBpm((state.owed ?? state).tempo);
+    const from = state.wishedBpm ?? headlineBpm((state.pending ?? state).tempo);
     return { state: { ...state, wishedBpm: clampBpm(from + changeBpm) }, effects: [] };
   }
   if (state.phase !== 'counting') return { state, effects: [] };
@@ -371,17 +371,17 @@ const onWish = (state: LoopState, changeBpm: number, nowS: number): Step => {
 
 /** The take goes to its loose end: at once while it is counted in, after the repetition that sounds. */
 const onFinish = (state: LoopState, nowS: number): Step => {
-  if (!isUnderWay(state) || state.ladder.finishCleans !== null) return { state, effects: [] };
+  if (!isUnderWay(state) || state.decisions.finishCleans !== null) return { state, effects: [] };
   const tempo = constantTempo(clampBpm(headlineBpm(state.tempo) - FINISH_DROP_BPM));
-  const ending: LoopState = { ...state, ladder: toFinish(state.ladder), wishedBpm: null, decided: null };
-  if (state.phase === 'playing') return { state: { ...ending, owed: { tempo, code: 'finish-wish' } }, effects: [] };
-  const next = schedule({ ...ending, tempo, owed: null }, nowS + LEAD_S);
+  const ending: LoopState = { ...state, decisions: toFinish(state.decisions), wishedBpm: null, decided: null };
+  if (state.phase === 'playing') return { state: { ...ending, pending: { tempo, code: 'finish-wish' } }, effects: [] };
+  const next = schedule({ ...ending, tempo, pending: null }, nowS + LEAD_S);
   return { state: next.state, effects: [{ type: 'silence' }, ...next.effects] };
 };
 
 const onTimeUp = (state: LoopState, nowS: number): Step => {
   if (!isUnderWay(state)) return { state, effects: [] };
-  if (state.aim.relaxedFinish) return onFinish(state, nowS);
+  if (state.target.relaxedFinish) return onFinish(state, nowS);
   return state.phase === 'playing' ? { state: { ...state, timeIsUp: true }, effects: [] } : finish(state, 'time');
 };
 
@@ -390,7 +390,7 @@ const onDrill = (state: LoopState, step: 1 | -1, nowS: number): Step => {
   const drillIndex = state.drillIndex + step;
   const drill = state.drills[drillIndex];
   if (!isUnderWay(state) || !drill || drill.way) return { state, effects: [] };
-  const moved: LoopState = { ...state, drillIndex, drill, decided: null, owed: null };
+  const moved: LoopState = { ...state, drillIndex, drill, decided: null, pending: null };
   if (state.phase === 'problem') return { state: moved, effects: [] };
   const next = schedule(moved, nowS + LEAD_S);
   return { state: next.state, effects: [{ type: 'silence' }, ...next.effects] };
@@ -417,11 +417,11 @@ export const advance = (state: LoopState, event: LoopEvent): Step => withPauses(
 const answer = (state: LoopState, event: LoopEvent): Step => {
   switch (event.type) {
     case 'begin': {
-      const { drills, aim, school, tempo, recordingStartS, offset } = event;
-      const ladder = { ...beginLadder(school), isBack: event.isBack ?? false, finishCleans: event.finishCleans ?? null };
+      const { drills, target, school, tempo, recordingStartS, offset } = event;
+      const decisions = { ...beginDecisions(school), isBack: event.isBack ?? false, finishCleans: event.finishCleans ?? null };
       const drillIndex = Math.min(event.drillIndex ?? 0, drills.length - 1);
       const drill = drills[drillIndex] ?? null;
-      const begun = { ...IDLE, drill, drills, drillIndex, aim, ladder, tempo, recordingStartS, offset };
+      const begun = { ...IDLE, drill, drills, drillIndex, target, decisions, tempo, recordingStartS, offset };
       return schedule(begun, event.nowS + FIRST_LEAD_S);
     }
     case 'clock': {

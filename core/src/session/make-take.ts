@@ -1,7 +1,7 @@
 import { ENGINE_VERSION } from '../engine-version';
-import type { CourseKey } from '../schema/course';
 import type { Drill } from '../schema/grid';
 import type { Passage } from '../schema/passage';
+import type { PracticeConfigKey } from '../schema/practice-config';
 import type { Gap, InputKind, Repetition, Take } from '../schema/take';
 import type { Tolerance } from '../schema/tolerance';
 import { isWithoutClick } from '../time/repetition-plan';
@@ -12,7 +12,7 @@ export interface TakeParts {
   id: string;
   sittingId: string;
   passage: Pick<Passage, 'title' | 'revision'>;
-  course: CourseKey;
+  course: PracticeConfigKey;
   startedAt: Date;
   endedAt: Date | null;
   input: InputKind;

@@ -1,15 +1,15 @@
 import { describe, expect, it } from 'vitest';
 import { MAX_OFFSET_S } from '../align/align';
-import { beginSchool } from '../ladder/schools';
 import { analyseRepetition } from '../measure/analyse-repetition';
-import { firstDrill } from '../plan/course-of';
+import { firstDrill } from '../plan/practice-config';
 import { simulatePlaying } from '../player/simulate';
-import { READY_PASSAGES } from '../rhythm/ready-passages';
+import { BUILT_IN_PASSAGES } from '../rhythm/built-in-passages';
 import { STEADY } from '../schema/skill';
 import type { Repetition } from '../schema/take';
 import { TOLERANCE_PRESETS } from '../schema/tolerance';
 import { profileOf } from '../signal/profiles';
 import { chance } from '../stats/random';
+import { beginStrategy } from '../strategies/strategies';
 import { shortestIntervalMs } from '../time/repetition-plan';
 import { constantTempo } from '../time/tempo-map';
 import { advance, IDLE, type LoopState } from './loop';
@@ -30,9 +30,9 @@ interface Case {
 const begin = ({ passage, bpm }: Case): LoopState =>
   advance(IDLE, {
     type: 'begin',
-    drills: [firstDrill(READY_PASSAGES[passage] as (typeof READY_PASSAGES)[number])],
-    aim: { goalBpm: bpm + 100, startBpm: bpm },
-    school: beginSchool(SAME_TEMPO, null),
+    drills: [firstDrill(BUILT_IN_PASSAGES[passage] as (typeof BUILT_IN_PASSAGES)[number])],
+    target: { goalBpm: bpm + 100, startBpm: bpm },
+    school: beginStrategy(SAME_TEMPO, null),
     tempo: constantTempo(bpm),
     nowS: 3,
     recordingStartS: 0,
@@ -70,7 +70,7 @@ const cases = (count: number): Case[] =>
   Array.from({ length: count }, (_, k) => {
     const { uniform } = chance(900 + k);
     return {
-      passage: Math.floor(uniform() * READY_PASSAGES.length),
+      passage: Math.floor(uniform() * BUILT_IN_PASSAGES.length),
       bpm: 50 + Math.floor(uniform() * 90),
       latencyS: 0.005 + 0.06 * uniform(),
       seed: k + 1,
@@ -79,12 +79,12 @@ const cases = (count: number): Case[] =>
 
 /** Where an entry can go wrong: by whole intervals, up to a beat, either way. */
 const entries = ({ passage, bpm }: Case): number[] => {
-  const drill = firstDrill(READY_PASSAGES[passage] as (typeof READY_PASSAGES)[number]);
+  const drill = firstDrill(BUILT_IN_PASSAGES[passage] as (typeof BUILT_IN_PASSAGES)[number]);
   const plan = advance(IDLE, {
     type: 'begin',
     drills: [drill],
-    aim: IDLE.aim,
-    school: beginSchool(SAME_TEMPO, null),
+    target: IDLE.target,
+    school: beginStrategy(SAME_TEMPO, null),
     tempo: constantTempo(bpm),
     nowS: 0,
     recordingStartS: 0,

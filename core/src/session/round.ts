@@ -1,10 +1,10 @@
-import { beginLadder, decide, type Ladder, type Owed } from '../ladder/decide';
-import { guardRuling } from '../ladder/guards';
-import type { Aim, Played } from '../ladder/school';
-import { beginSchool } from '../ladder/schools';
 import type { Drill } from '../schema/grid';
+import { makeReason } from '../schema/reason';
 import type { Decision } from '../schema/take';
-import { why } from '../schema/why';
+import { beginDecisions, type DecisionState, decide, type PendingDecision } from '../strategies/decide';
+import { guardRuling } from '../strategies/guards';
+import { beginStrategy } from '../strategies/strategies';
+import type { RepetitionOutcome, SessionTarget } from '../strategies/strategy';
 import { clampBpm } from '../time/clamp-tempo';
 import { notchesFrom } from '../time/marks';
 import { constantTempo } from '../time/tempo-map';
@@ -29,7 +29,7 @@ const hasNext = ({ index, of }: Round): boolean => index + 1 < of;
 const onward = ({ index, of }: Round, code: string, bpm: number): Decision => ({
   action: 'next',
   tempo: constantTempo(bpm),
-  why: why(code, { number: index + 2, of, bpm }),
+  why: makeReason(code, { number: index + 2, of, bpm }),
   overruled: false,
 });
 
@@ -40,29 +40,29 @@ const onward = ({ index, of }: Round, code: string, bpm: number): Decision => ({
  */
 export const decideInRound = (
   round: Round,
-  ladder: Ladder,
-  played: Played,
-  aim: Aim,
-  owed: Owed | null,
-): { ladder: Ladder; decision: Decision } => {
+  decisions: DecisionState,
+  played: RepetitionOutcome,
+  target: SessionTarget,
+  pending: PendingDecision | null,
+): { decisions: DecisionState; decision: Decision } => {
   // What a school asks for in between is not one of the round.
-  if (played.way) return decide(ladder, played, aim, owed);
+  if (played.way) return decide(decisions, played, target, pending);
   const isClean = played.verdict.outcome === 'clean';
-  if (hasNext(round) && round.until === 'clean' && round.of <= SHORT_ROUND && isClean && !owed && !guardRuling(played)) {
+  if (hasNext(round) && round.until === 'clean' && round.of <= SHORT_ROUND && isClean && !pending && !guardRuling(played)) {
     const bpm = clampBpm(notchesFrom(played.bpm, round.nextNotches));
-    return { ladder: { ...ladder, failedInARow: 0, notCleanInARow: 0 }, decision: onward(round, 'next-drill', bpm) };
+    return { decisions: { ...decisions, failedInARow: 0, notCleanInARow: 0 }, decision: onward(round, 'next-drill', bpm) };
   }
-  const told = decide(ladder, played, aim, owed);
+  const told = decide(decisions, played, target, pending);
   if (told.decision.action !== 'goal' || !hasNext(round)) return told;
-  const { id, options } = ladder.school;
-  const anew = beginLadder(beginSchool(id, { options: options as never, state: null }));
+  const { id, options } = decisions.school;
+  const anew = beginDecisions(beginStrategy(id, { options: options as never, state: null }));
   return round.until === 'goal'
-    ? { ladder: anew, decision: onward(round, 'next-piece', round.startBpm) }
-    : { ladder: told.ladder, decision: onward(round, 'next-drill', played.bpm) };
+    ? { decisions: anew, decision: onward(round, 'next-piece', round.startBpm) }
+    : { decisions: told.decisions, decision: onward(round, 'next-drill', played.bpm) };
 };
 
 /** The drill that comes after a repetition: the next one where it was led on to, or where a long round goes on; else the same. */
-export const drillAfter = (round: Round, played: Played, { action }: Pick<Decision, 'action'>): number => {
+export const drillAfter = (round: Round, played: RepetitionOutcome, { action }: Pick<Decision, 'action'>): number => {
   if (played.way) return round.index;
   if (action === 'next') return round.index + 1;
   const isClean = played.verdict.outcome === 'clean';

@@ -1,5 +1,5 @@
 import { floatRow, floatsInRow, integersInRow, kernel, padded, type Row } from './kernel';
-import { oncePer } from './once-per';
+import { memoizeByKey } from './memoize-by-key';
 import { spectrumOf } from './spectrum';
 
 /** A way to look at the sound. */
@@ -82,7 +82,7 @@ const createBank = ({ sampleRateHz, fftSize, centresHz }: BandView) => {
 };
 
 /** What all streams of the same view share: nothing that lasts from one frame to the next. */
-const banks = oncePer<ReturnType<typeof createBank>>();
+const banks = memoizeByKey<ReturnType<typeof createBank>>();
 
 /**
  * Log-spaced, log-compressed bands: log2(1 + amplitude / reference). The reference follows the running peak, so that a soft

@@ -1,9 +1,9 @@
 import { describe, expect, it } from 'vitest';
-import { firstDrill } from '../plan/course-of';
+import { firstDrill } from '../plan/practice-config';
 import { PLUCKED_STRING, STRUCK_BAR } from '../player/instruments';
 import { renderPlaying } from '../player/render';
 import { simulatePlaying } from '../player/simulate';
-import { readyPassage } from '../rhythm/ready-passages';
+import { builtInPassage } from '../rhythm/built-in-passages';
 import type { Passage } from '../schema/passage';
 import { type Skill, STEADY } from '../schema/skill';
 import { sampleSd } from '../stats/summary';
@@ -11,7 +11,7 @@ import { planRepetition } from '../time/repetition-plan';
 import { constantTempo } from '../time/tempo-map';
 import { detectOnsetsBesideClicks } from './click-onsets';
 
-const drill = firstDrill(readyPassage('five-steps') as Passage);
+const drill = firstDrill(builtInPassage('five-steps') as Passage);
 
 const withBleed = (options: { gain: number; skill?: Partial<Skill>; seed?: number; instrument?: typeof STRUCK_BAR }) => {
   const { gain, skill = {}, seed = 1, instrument = STRUCK_BAR } = options;

@@ -1,5 +1,5 @@
 import { floatRow, floatsInRow, kernel, padded } from './kernel';
-import { oncePer } from './once-per';
+import { memoizeByKey } from './memoize-by-key';
 
 /** A stream of samples at a lower rate. */
 export interface Decimator {
@@ -35,7 +35,7 @@ const createFilter = (factor: number) => {
   };
 };
 
-const filters = oncePer<ReturnType<typeof createFilter>>();
+const filters = memoizeByKey<ReturnType<typeof createFilter>>();
 
 /**
  * A low-pass filter that keeps every `factor`-th sample, without delay: output k waits for the half filter length after input

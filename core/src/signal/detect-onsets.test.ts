@@ -1,10 +1,10 @@
 import { describe, expect, it } from 'vitest';
 import { align } from '../align/align';
-import { firstDrill } from '../plan/course-of';
+import { firstDrill } from '../plan/practice-config';
 import { BLOWN_REED, type Instrument, PLUCKED_STRING, STRUCK_BAR } from '../player/instruments';
 import { renderPlaying } from '../player/render';
 import { type PlayedNote, simulatePlaying } from '../player/simulate';
-import { readyPassage } from '../rhythm/ready-passages';
+import { builtInPassage } from '../rhythm/built-in-passages';
 import type { Passage } from '../schema/passage';
 import { STEADY } from '../schema/skill';
 import { chance } from '../stats/random';
@@ -13,7 +13,7 @@ import { planRepetition } from '../time/repetition-plan';
 import { constantTempo } from '../time/tempo-map';
 import { createOnsetDetector, detectOnsets } from './detect-onsets';
 
-const drill = firstDrill(readyPassage('five-steps') as Passage);
+const drill = firstDrill(builtInPassage('five-steps') as Passage);
 
 const rendered = (options: {
   instrument: Instrument;

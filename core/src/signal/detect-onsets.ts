@@ -3,18 +3,18 @@ import type { Candidate } from './candidates';
 import {
   type AttackReader,
   createAttackReader,
-  DOUBLED_AFTER_S,
-  DOUBLED_BEFORE_S,
-  DOUBLED_LOG_ODDS,
-  doubledAttack,
-} from './doubled-attack';
-import { createEarCandidates } from './ear-candidates';
+  DOUBLE_ATTACK_AFTER_S,
+  DOUBLE_ATTACK_BEFORE_S,
+  DOUBLE_ATTACK_LOG_ODDS,
+  doubleAttack,
+} from './double-attack';
 import type { Family } from './families';
 import { BEGINNING_S, GOES_ON_S, isFirstNote } from './first-onset';
+import { createOnsetCandidates } from './onset-model/candidates';
+import { type PitchSequence, tellsNotesApart } from './pitch-change';
 import { attackLevelDb, REFINE_BEFORE_S, refineOnset, SEARCH_AFTER_S } from './refine-onset';
 import { createSampleBuffer } from './sample-buffer';
 import { withScore } from './scored-candidates';
-import { type PitchSequence, tellsNotesApart } from './takeover';
 import { timeErrorMs } from './time-error';
 
 /** What is known beforehand about a sound. */
@@ -73,12 +73,12 @@ interface Likely {
  */
 export const createOnsetDetector = (sampleRateHz: number, options: DetectorOptions = {}): OnsetDetector => {
   const { family = null, prior, score, attacks = createAttackReader(sampleRateHz) } = options;
-  const heard = createEarCandidates(sampleRateHz, family);
+  const heard = createOnsetCandidates(sampleRateHz, family);
   const source = score && tellsNotesApart(score) ? withScore(heard, sampleRateHz, score) : heard;
   const shortestGap = SHORTEST_GAP_S * sampleRateHz;
   const behind = Math.round(REFINE_BEFORE_S * sampleRateHz);
   const ahead = Math.round((SEARCH_AFTER_S + LEVEL_S) * sampleRateHz);
-  const doubledLength = Math.round((DOUBLED_BEFORE_S + DOUBLED_AFTER_S) * sampleRateHz);
+  const doubledLength = Math.round((DOUBLE_ATTACK_BEFORE_S + DOUBLE_ATTACK_AFTER_S) * sampleRateHz);
   const sound = createSampleBuffer(Math.round(0.3 * sampleRateHz) + behind + ahead);
   let likely: Likely | null = null;
   let last = Number.NEGATIVE_INFINITY;
@@ -91,9 +91,9 @@ export const createOnsetDetector = (sampleRateHz: number, options: DetectorOptio
     const levelDb = attackLevelDb(sound.view(onset, Math.round(LEVEL_S * sampleRateHz)));
     if (levelDb < QUIETEST_DB || onset - last < shortestGap) return [];
     last = onset;
-    const attack = sound.view(onset - Math.round(DOUBLED_BEFORE_S * sampleRateHz), doubledLength);
-    const twice = doubledAttack(attacks.read(attack));
-    const beyond = twice ? twice.logOdds - DOUBLED_LOG_ODDS : 0;
+    const attack = sound.view(onset - Math.round(DOUBLE_ATTACK_BEFORE_S * sampleRateHz), doubledLength);
+    const twice = doubleAttack(attacks.read(attack));
+    const beyond = twice ? twice.logOdds - DOUBLE_ATTACK_LOG_ODDS : 0;
     const doubled = twice && beyond > 0 ? { doubledOdds: rounded(beyond, 1), doubledMs: rounded(1000 * twice.gapS, 1) } : {};
     const apartMs = (1000 * Math.abs(onset - at)) / sampleRateHz;
     const errorMs = timeErrorMs({ isSharp: refined.isSharp, earErrorMs: 1000 * errorS, apartMs });

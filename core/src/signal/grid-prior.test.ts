@@ -1,9 +1,9 @@
 import { describe, expect, it } from 'vitest';
-import { firstDrill } from '../plan/course-of';
+import { firstDrill } from '../plan/practice-config';
 import { BLOWN_REED, PLUCKED_STRING } from '../player/instruments';
 import { renderPlaying } from '../player/render';
 import { simulatePlaying } from '../player/simulate';
-import { readyPassage } from '../rhythm/ready-passages';
+import { builtInPassage } from '../rhythm/built-in-passages';
 import type { Passage } from '../schema/passage';
 import { STEADY } from '../schema/skill';
 import { chance } from '../stats/random';
@@ -13,7 +13,7 @@ import { detectOnsets } from './detect-onsets';
 import { gridPrior } from './grid-prior';
 
 const RATE = 48_000;
-const drill = firstDrill(readyPassage('five-steps') as Passage);
+const drill = firstDrill(builtInPassage('five-steps') as Passage);
 
 const sounding = (options: { tempoBpm: number; missedShare?: number; seed?: number; instrument?: typeof BLOWN_REED }) => {
   const { tempoBpm, missedShare = 0, seed = 3, instrument = PLUCKED_STRING } = options;

@@ -1,14 +1,14 @@
 import type { Candidate, Candidates } from './candidates';
-import { createTakeoverWatch, type PitchSequence, type Takeover } from './takeover';
+import { createPitchChangeWatch, type PitchChange, type PitchSequence } from './pitch-change';
 
-/** Log-odds that the pitches add to what the ear thinks of a candidate; fitted by bench/hearing/fit-takeover.ts. */
+/** Log-odds that the pitches add to what the ear thinks of a candidate; fitted by bench/hearing/fit-pitch-change.ts. */
 const CONSTANT = -0.9;
 const WEIGHTS = [1.35, -1.35, 4, -0.8, 0.75] as const;
 /** Less change than this is a vibrato. */
 const MIN_CHANGE = 0.5;
 
 /** The numbers that are weighed, in the order of the weights. */
-export const takeoverFeatures = ({ change, sameness, louder }: Takeover, repeatShare: number): number[] => {
+export const pitchChangeFeatures = ({ change, sameness, louder }: PitchChange, repeatShare: number): number[] => {
   const held = Math.max(0, sameness) ** 4;
   return [
     Math.max(0, change - MIN_CHANGE),
@@ -26,8 +26,8 @@ const PIECE = 2048;
 const MIN_WORD = -0.7;
 const MAX_WORD = 2.5;
 
-const weigh = (candidate: Candidate, takeover: Takeover, repeatShare: number): Candidate => {
-  const word = takeoverFeatures(takeover, repeatShare).reduce((sum, x, k) => sum + x * (WEIGHTS[k] as number), CONSTANT);
+const weigh = (candidate: Candidate, pitchChange: PitchChange, repeatShare: number): Candidate => {
+  const word = pitchChangeFeatures(pitchChange, repeatShare).reduce((sum, x, k) => sum + x * (WEIGHTS[k] as number), CONSTANT);
   return { ...candidate, logOdds: candidate.logOdds + Math.max(MIN_WORD, Math.min(MAX_WORD, word)) };
 };
 
@@ -36,7 +36,7 @@ const weigh = (candidate: Candidate, takeover: Takeover, repeatShare: number): C
  * nothing moves: without a candidate of the sound itself there is no note, whatever is written.
  */
 export const withScore = (source: Candidates, sampleRateHz: number, sequence: PitchSequence): Candidates => {
-  const watch = createTakeoverWatch(sampleRateHz, sequence);
+  const watch = createPitchChangeWatch(sampleRateHz, sequence);
   let waiting: Candidate[] = [];
   const placeOf = ({ at, shiftS }: Candidate) => at + shiftS * sampleRateHz;
   const known = (): Candidate[] => {

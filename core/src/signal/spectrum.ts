@@ -1,6 +1,6 @@
 import loadPffft from '@echogarden/pffft-wasm/simd';
 import { floatRow, kernel, padded, type Row } from './kernel';
-import { oncePer } from './once-per';
+import { memoizeByKey } from './memoize-by-key';
 
 const pffft = await loadPffft();
 
@@ -20,7 +20,7 @@ export const SMALLEST_SPECTRUM = 32;
 /** The size of transform nearest to a window of so many samples. */
 export const nearestSpectrum = (samples: number): number => Math.max(SMALLEST_SPECTRUM, 2 ** Math.round(Math.log2(samples)));
 
-const spectra = oncePer<Spectrum>();
+const spectra = memoizeByKey<Spectrum>();
 
 /**
  * The {@link Spectrum} of a size (a power of two, at least {@link SMALLEST_SPECTRUM}) and a number of bins (half the size at

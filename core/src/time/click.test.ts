@@ -1,21 +1,21 @@
 import { describe, expect, it } from 'vitest';
-import { firstDrill } from '../plan/course-of';
-import { readyPassage } from '../rhythm/ready-passages';
+import { firstDrill } from '../plan/practice-config';
+import { builtInPassage } from '../rhythm/built-in-passages';
 import { beats, writeBeats } from '../schema/beats';
 import type { ClickPlan } from '../schema/grid';
 import { type Passage, PassageSchema } from '../schema/passage';
 import type { ClickSound } from '../schema/settings';
 import { mixInto } from '../signal/mix';
-import { constantTempo } from '../time/tempo-map';
 import { CLICK_SOUNDS, clickWaveforms, placeClicks } from './click';
 import { groupings, usualGroups } from './groupings';
 import { planRepetition } from './repetition-plan';
+import { constantTempo } from './tempo-map';
 
 const RENDER_QUANTUM = 128;
 
 /** Renders clicks as the audio thread does: block by block. */
 const render = (sampleRateHz: number, tempoBpm: number): { sound: Float32Array; timesS: number[] } => {
-  const drill = firstDrill(readyPassage('rolling-threes') as Passage);
+  const drill = firstDrill(builtInPassage('rolling-threes') as Passage);
   const { clicks, endS } = planRepetition({ drill, tempo: constantTempo(tempoBpm), startS: 0.0137 });
   const sounds = placeClicks(clicks, sampleRateHz, clickWaveforms(sampleRateHz));
   const sound = new Float32Array(Math.ceil((endS * sampleRateHz) / RENDER_QUANTUM) * RENDER_QUANTUM);
@@ -43,7 +43,7 @@ describe('the rendered click', () => {
 
   it('is the same whatever blocks it is rendered in', () => {
     const { sound } = render(48_000, 88);
-    const drill = firstDrill(readyPassage('rolling-threes') as Passage);
+    const drill = firstDrill(builtInPassage('rolling-threes') as Passage);
     const { clicks } = planRepetition({ drill, tempo: constantTempo(88), startS: 0.0137 });
     const whole = new Float32Array(sound.length);
     for (const placed of placeClicks(clicks, 48_000, clickWaveforms(48_000))) mixInto(whole, 0, placed);

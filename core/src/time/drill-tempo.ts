@@ -1,13 +1,13 @@
-import type { Along, Drill } from '../schema/grid';
+import type { Drill, PlayAlong } from '../schema/grid';
 import type { TempoMapDocument } from '../schema/tempo';
 import { clampBpm } from './clamp-tempo';
 import { headlineBpm } from './tempo-map';
 
 /** The recording's own tempo over the beats that are played along with, in beats a minute: their mean. */
-export const ownBpmOf = ({ timesS }: Along): number => headlineBpm({ kind: 'beats', timesS, wobbleMs: 0 });
+export const ownBpmOf = ({ timesS }: PlayAlong): number => headlineBpm({ kind: 'beats', timesS, wobbleMs: 0 });
 
 /** The recording's beats at a tempo: all of it slower or faster by one share, its wobble with it. */
-const alongTempo = (along: Along, bpm: number): TempoMapDocument => {
+const alongTempo = (along: PlayAlong, bpm: number): TempoMapDocument => {
   const share = ownBpmOf(along) / bpm;
   const zeroS = along.timesS[0] as number;
   return { kind: 'beats', timesS: along.timesS.map((timeS) => (timeS - zeroS) * share), wobbleMs: along.wobbleMs * share };

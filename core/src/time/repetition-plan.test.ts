@@ -1,13 +1,13 @@
 import { describe, expect, it } from 'vitest';
-import { firstDrill } from '../plan/course-of';
-import { READY_PASSAGES, readyPassage } from '../rhythm/ready-passages';
+import { firstDrill } from '../plan/practice-config';
+import { BUILT_IN_PASSAGES, builtInPassage } from '../rhythm/built-in-passages';
 import type { ClickPlan, Drill } from '../schema/grid';
 import type { Passage } from '../schema/passage';
 import { countInDivisions, planRepetition } from './repetition-plan';
 import { constantTempo } from './tempo-map';
 
 const drillFor = (id: string, click: Partial<ClickPlan> = {}): Drill => {
-  const drill = firstDrill(readyPassage(id) as Passage);
+  const drill = firstDrill(builtInPassage(id) as Passage);
   return { ...drill, click: { ...drill.click, ...click } };
 };
 const plan = (id: string, bpm: number, click: Partial<ClickPlan> = {}) =>
@@ -69,7 +69,7 @@ describe('a planned repetition', () => {
     expect(plan('five-steps', 60, { countInBars: 2 }).downbeatS).toBe(18);
   });
 
-  it.each(READY_PASSAGES.map((passage) => [passage.id, passage] as const))(
+  it.each(BUILT_IN_PASSAGES.map((passage) => [passage.id, passage] as const))(
     'of %s spaces its notes as notated',
     (_id, passage) => {
       const { notes } = planRepetition({ drill: firstDrill(passage), tempo: constantTempo(90), startS: 0 });
@@ -81,7 +81,7 @@ describe('a planned repetition', () => {
 
   it('follows a change of meter: bars are clicked where they begin', () => {
     const passage: Passage = {
-      ...(readyPassage('five-steps') as Passage),
+      ...(builtInPassage('five-steps') as Passage),
       bars: 3,
       meters: [
         { at: '0', count: 3, unit: 4 },

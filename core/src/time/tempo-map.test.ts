@@ -1,9 +1,9 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { analyseRepetition } from '../measure/analyse-repetition';
-import { firstDrill } from '../plan/course-of';
+import { firstDrill } from '../plan/practice-config';
 import { simulatePlaying } from '../player/simulate';
-import { readyPassage } from '../rhythm/ready-passages';
+import { builtInPassage } from '../rhythm/built-in-passages';
 import type { Passage } from '../schema/passage';
 import { STEADY } from '../schema/skill';
 import { TempoMapSchema } from '../schema/tempo';
@@ -79,7 +79,7 @@ describe('tempo maps', () => {
 });
 
 describe('a repetition on a sweep', () => {
-  const drill = firstDrill(readyPassage('five-steps') as Passage);
+  const drill = firstDrill(builtInPassage('five-steps') as Passage);
   const tempo = sweep(60, 100, 8);
   const plan = planRepetition({ drill, tempo, startS: 0 });
   const analysed = (driftPct: number) => {

@@ -1,7 +1,7 @@
 import type { Measures } from '../schema/measures';
+import type { Reason } from '../schema/reason';
 import type { Tolerance } from '../schema/tolerance';
-import type { Reason } from '../schema/verdict';
-import type { Why } from '../schema/why';
+import type { VerdictReason } from '../schema/verdict';
 import { type ExpectedNote, shortestIntervalMs } from '../time/repetition-plan';
 import { toleranceWindowMs } from './tolerance-window';
 
@@ -42,13 +42,13 @@ export const judgedOf = (
  * passes, up to a third is close.
  */
 export interface Check {
-  reason: Reason;
+  reason: VerdictReason;
   /** A miss here is never merely close. */
   hard: boolean;
   outcome?: 'broken' | 'not-yet';
   excess: (judged: Judged) => number;
   /** The numbers that the reason is told with; the sentence is made of them in words/verdict-words.ts. */
-  values: (judged: Judged) => Why['values'];
+  values: (judged: Judged) => Reason['values'];
   /** Whether chance alone could explain the failure: the figure's 95 % interval still reaches its limit. */
   mayBeChance?: (judged: Judged) => boolean;
 }
@@ -60,7 +60,7 @@ export const spreadLimitMs = (judged: Judged): number => judged.windowMs / 2;
 export const unevennessLimitPct = (judged: Judged): number => ((Math.SQRT2 * judged.windowMs) / 2 / judged.intervalMs) * 100;
 
 /** How much of what is allowed the wobble took: the larger share of spread and unevenness; null where neither has a value. */
-export const demandOf = (judged: Judged): number | null => {
+export const toleranceUsage = (judged: Judged): number | null => {
   const { spreadMs, unevennessPct } = judged.measures;
   const shares = [
     ...(spreadMs ? [spreadMs.value / spreadLimitMs(judged)] : []),

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { Measures } from '../schema/measures';
 import { TOLERANCE_PRESETS, ToleranceSchema } from '../schema/tolerance';
-import { say } from '../words/say';
+import { describeReason } from '../words/describe-reason';
 import { type Judged, unevennessLimitPct } from './checks';
 import { judge } from './judge';
 import { toleranceWindowMs } from './tolerance-window';
@@ -56,7 +56,7 @@ describe('a verdict', () => {
   ] as const)('names %s', (reason, measures, outcome) => {
     const verdict = judge(judged(measures));
     expect(verdict).toMatchObject({ reason, outcome });
-    expect(say(verdict.why, { noteNaming: 'british' })).toMatch(/\.$/);
+    expect(describeReason(verdict.why, { noteNaming: 'british' })).toMatch(/\.$/);
   });
 
   it('leaves out the checks that a drill does not ask for', () => {

@@ -1,6 +1,6 @@
 import type { Measures } from '../schema/measures';
-import type { Reason, Verdict } from '../schema/verdict';
-import { type Why, why } from '../schema/why';
+import { makeReason, type Reason } from '../schema/reason';
+import type { Verdict, VerdictReason } from '../schema/verdict';
 import { CHECKS, type Check, DRIFT, type Judged, spreadLimitMs } from './checks';
 
 /** A check that fails by less than this share of its limit is close. */
@@ -10,7 +10,7 @@ const CLOSE_SHARE = 1 / 3;
 const FEW_NOTES = 6;
 
 /** What a drag or a rush makes fail although the playing was steady. */
-const OWED_TO_DRIFT: readonly Reason[] = ['accuracy', 'spread', 'drift'];
+const OWED_TO_DRIFT: readonly VerdictReason[] = ['accuracy', 'spread', 'drift'];
 
 /**
  * Whether what failed is a drag or a rush and nothing else: the trend is clear of chance, and without it spread and accuracy pass.
@@ -30,7 +30,7 @@ const isDrift = (judged: Judged, failed: readonly { check: Check }[]): boolean =
  * third of its limit or more, or where so few notes were played that the failure may be chance. Checks that are left out by
  * the drill do not count.
  */
-export const judge = (judged: Judged, leftOut: readonly Reason[] = []): Verdict => {
+export const judge = (judged: Judged, leftOut: readonly VerdictReason[] = []): Verdict => {
   const failed = CHECKS.filter((check) => !leftOut.includes(check.reason))
     .map((check) => ({ check, excess: check.excess(judged) }))
     .filter(({ excess }) => excess > 1e-9);
@@ -38,7 +38,7 @@ export const judge = (judged: Judged, leftOut: readonly Reason[] = []): Verdict 
   if (!first) {
     const { noteCount: of, measures } = judged;
     const values = { inside: Math.round((measures.accuracyPct * of) / 100), of, ...(of < FEW_NOTES ? { few: of } : {}) };
-    return { outcome: 'clean', reason: 'none', why: why('none', values) };
+    return { outcome: 'clean', reason: 'none', why: makeReason('none', values) };
   }
   const { check } = first;
   const isNear = ({ check: one, excess }: (typeof failed)[number]) =>
@@ -47,14 +47,18 @@ export const judge = (judged: Judged, leftOut: readonly Reason[] = []): Verdict 
   const isDoubtful = isClose && first.excess >= CLOSE_SHARE;
   const values = check.values(judged);
   const outcome = check.outcome ?? (isClose ? 'close' : 'not-yet');
-  return { outcome, reason: check.reason, why: why(check.reason, isDoubtful ? { ...values, few: judged.noteCount } : values) };
+  return {
+    outcome,
+    reason: check.reason,
+    why: makeReason(check.reason, isDoubtful ? { ...values, few: judged.noteCount } : values),
+  };
 };
 
 /** The verdict of a repetition that cannot be judged, and is not held against the player. */
 export const notJudged = (
-  reason: Extract<Reason, 'gap' | 'silence' | 'bleed' | 'few' | 'unsure'>,
-  values: Why['values'] = {},
-): Verdict => ({ outcome: 'not-judged', reason, why: why(reason, values) });
+  reason: Extract<VerdictReason, 'gap' | 'silence' | 'bleed' | 'few' | 'unsure'>,
+  values: Reason['values'] = {},
+): Verdict => ({ outcome: 'not-judged', reason, why: makeReason(reason, values) });
 
 /** So many doubtful notes are borne: this share of all, and at least this many. */
 const BORNE_SHARE = 0.2;
@@ -67,7 +71,7 @@ const BORNE = 2;
 export const judgeSurely = (
   judged: Judged,
   { unsure = 0 }: Pick<Measures, 'unsure'>,
-  leftOut: readonly Reason[] = [],
+  leftOut: readonly VerdictReason[] = [],
 ): Verdict => {
   const verdict = judge(judged, leftOut);
   const isDoubtful = unsure > Math.max(BORNE, BORNE_SHARE * judged.noteCount);

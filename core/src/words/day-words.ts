@@ -1,7 +1,7 @@
-import { bpmWords, counted, type Sentence, type Values } from './reader';
+import { bpmWords, countWords, type Sentence, type Values } from './reader';
 
-const minutes = (count: number): string => counted(count, 'minute', 'minutes');
-const days = (count: number): string => counted(count, 'day', 'days');
+const minutes = (count: number): string => countWords(count, 'minute', 'minutes');
+const days = (count: number): string => countWords(count, 'day', 'days');
 
 const signedBpm = (bpm: number): string => `${bpm < 0 ? '−' : '+'}${bpmWords(Math.abs(bpm))}`;
 const changed = (values: Values, how: string): string =>

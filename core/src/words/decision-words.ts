@@ -1,5 +1,5 @@
 import { PAIN_ADVICE } from './pain-advice';
-import { bpmWords, counted, type Sentence, type Values } from './reader';
+import { bpmWords, countWords, type Sentence, type Values } from './reader';
 
 const bpm = (values: Values, name = 'bpm') => bpmWords(values.number(name));
 
@@ -13,15 +13,15 @@ export const DECISION_WORDS: Record<string, Sentence> = {
   slowest: (values) => `It goes no slower than this: again at ${bpm(values)}.`,
   fastest: (values) => `It goes no faster than this: again at ${bpm(values)}.`,
   'as-answered': (values) => `As you answered for the repetition before: now ${bpm(values)}.`,
-  'your-choice': (values) => `Your choice: ${bpm(values)}. (The school said ${bpm(values, 'school')}.)`,
+  'your-choice': (values) => `Your choice: ${bpm(values)}. (The tempo plan said ${bpm(values, 'school')}.)`,
   goal: (values) => {
     const times = values.maybe('times');
     return `Clean at ${bpm(values)}${times === null ? '' : `, ${times} times in a row`}: the goal is reached.`;
   },
   'climb-goal': (values) =>
-    `Clean at the goal: ${counted(values.number('more'), 'more', 'more')} in a row at ${bpm(values)} to be sure of it.`,
+    `Clean at the goal: ${countWords(values.number('more'), 'more', 'more')} in a row at ${bpm(values)} to be sure of it.`,
   'climb-sure': (values) =>
-    `Clean: ${counted(values.number('more'), 'more', 'more')} in a row at ${bpm(values)}, so near to where it got hard.`,
+    `Clean: ${countWords(values.number('more'), 'more', 'more')} in a row at ${bpm(values)}, so near to where it got hard.`,
   'climb-step': (values) => `Clean: one step up to ${bpm(values)}.`,
   'climb-nudge': (values) => `Clean: a nudge up to ${bpm(values)}.`,
   'climb-close': (values) => `Close: once more at ${bpm(values)}.`,
@@ -33,9 +33,9 @@ export const DECISION_WORDS: Record<string, Sentence> = {
   'beyond-back': (values) =>
     `Clean at ${bpm(values, 'beyond')}, beyond the goal: now back to ${bpm(values)}, where it should feel easy.`,
   'few-notes': (values) =>
-    `Clean, but it is only a few notes: ${counted(values.number('more'), 'more', 'more')} in a row at ${bpm(values)} before it goes up.`,
+    `Clean, but it is only a few notes: ${countWords(values.number('more'), 'more', 'more')} in a row at ${bpm(values)} before it goes up.`,
   'least-repetitions': (values) =>
-    `Clean: ${counted(values.number('more'), 'more repetition', 'more repetitions')} at ${bpm(values)} before it goes up, as you set it.`,
+    `Clean: ${countWords(values.number('more'), 'more repetition', 'more repetitions')} at ${bpm(values)} before it goes up, as you set it.`,
   'notch-count': (values) => `Clean: ${values.number('done')} of ${values.number('of')} in a row at ${bpm(values)}.`,
   'notch-up': (values) => `${values.number('times')} in a row, clean: one notch up to ${bpm(values)}.`,
   'notch-anew': (values) => `Not clean, so the count of ${values.number('of')} begins anew at ${bpm(values)}.`,
@@ -43,7 +43,7 @@ export const DECISION_WORDS: Record<string, Sentence> = {
   'notch-down': (values) => `It stays stuck here: one notch down to ${bpm(values)}.`,
   'stamina-limit': (values) =>
     `${bpm(values, 'limit')} is the limit for now: down to ${bpm(values)}, and hold it there, loose.`,
-  'stamina-hold': (values) => `Held clean ${counted(values.number('times'), 'time', 'times')}: again at ${bpm(values)}.`,
+  'stamina-hold': (values) => `Held clean ${countWords(values.number('times'), 'time', 'times')}: again at ${bpm(values)}.`,
   'stamina-nudge': (values) => `Held clean ${values.number('times')} times: a nudge up to ${bpm(values)}.`,
   'stamina-down': (values) => `No longer clean: a little down to ${bpm(values)}, and hold it there.`,
   'week-finding': (values) => `Clean with ease: up to ${bpm(values)}, to find the tempo of the week.`,
@@ -51,12 +51,12 @@ export const DECISION_WORDS: Record<string, Sentence> = {
   'week-found': (values) => `Clean: ${bpm(values)} is the tempo of the week.`,
   'week-found-below': (values) => `Not clean: the tempo of the week is a step below, ${bpm(values)}.`,
   'week-same': (values) =>
-    `Clean: ${bpm(values)} for this week. ${counted(values.number('days'), 'good day', 'good days')} so far, of ${values.number('of')}.`,
+    `Clean: ${bpm(values)} for this week. ${countWords(values.number('days'), 'good day', 'good days')} so far, of ${values.number('of')}.`,
   'week-step': (values) => `${values.number('days')} good days: one step up to ${bpm(values)}, for the week to come.`,
   'week-once-more': (values) => `Not clean: again at ${bpm(values)}, the tempo of the week.`,
   'week-down': (values) => `Not clean again and again: the week goes on at ${bpm(values)}.`,
   'stairs-count': (values) =>
-    `Clean: ${counted(values.number('more'), 'more', 'more')} in a row at ${bpm(values)} for a step up.`,
+    `Clean: ${countWords(values.number('more'), 'more', 'more')} in a row at ${bpm(values)} for a step up.`,
   'stairs-up': (values) => `Clean: a step up to ${bpm(values)}.`,
   'stairs-down': (values) => `Not clean: down to ${bpm(values)}.`,
   'adaptive-learning': (values) => `Again at ${bpm(values)}: too little is known yet to say more.`,
@@ -74,7 +74,8 @@ export const DECISION_WORDS: Record<string, Sentence> = {
       : 'accent the beats';
     return `Evenness broke at about ${values.number('break')}: the work is under that, at ${bpm(values)}; ${accents}.`;
   },
-  'break-work': (values) => `Clean at ${bpm(values)}: ${counted(values.number('more'), 'more', 'more')}, then another sweep.`,
+  'break-work': (values) =>
+    `Clean at ${bpm(values)}: ${countWords(values.number('more'), 'more', 'more')}, then another sweep.`,
   'break-sweep': (values) => `Clean ${values.number('times')} times: another sweep, around ${bpm(values)}.`,
   'break-down': (values) => `Not clean: a little lower, at ${bpm(values)}.`,
   'burst-gap': (values) => `Bursts come out at about ${values.number('burst')}; the whole stands at ${bpm(values)}.`,
@@ -82,7 +83,7 @@ export const DECISION_WORDS: Record<string, Sentence> = {
   'finish-begin': (values) => `It begins to come apart: down to ${bpm(values)} for a loose finish.`,
   'finish-wish': (values) => `To finish loose: ${bpm(values)}.`,
   'finish-looser': (values) => `Looser still: ${bpm(values)}.`,
-  'finish-more': (values) => `Clean and loose: ${counted(values.number('more'), 'more', 'more')} like this, and that is it.`,
+  'finish-more': (values) => `Clean and loose: ${countWords(values.number('more'), 'more', 'more')} like this, and that is it.`,
   'finish-done': (values) => `${values.number('times')} loose ones at ${bpm(values)}: a good place to stop.`,
   'time-up': () => 'The time for this is up.',
   'next-drill': (values) => `Clean: the next one, ${values.number('number')} of ${values.number('of')}, at ${bpm(values)}.`,

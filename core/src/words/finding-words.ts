@@ -27,7 +27,7 @@ export const FINDING_WORDS: Record<string, Sentence> = {
   'finding-too-few': (values) =>
     `Too few whole repetitions to find a pattern: ${values.number('count')}, and ${values.number('needed')} are needed.`,
   'finding-along': () =>
-    'Played to beats that wobble of themselves: what is the same every time may be the recording’s, so that no spot is named. Play it to the click for that.',
+    'Played to beats that are unsteady themselves: what is the same every time may be the recording’s, so that no spot is named. Play it to the click for that.',
   'finding-step': (values) => {
     const note = values.number('note');
     const bias = values.number('ms');
@@ -45,7 +45,7 @@ export const FINDING_WORDS: Record<string, Sentence> = {
   'finding-awkward': (values) =>
     `An awkward tempo: around ${values.number('bpm')} (${values.number('low')} to ${values.number('high')}) it is ${values.number('times').toFixed(1)} times as uneven as just slower and just faster, on the way up and on the way down.`,
   'finding-habit': (values) =>
-    `A habit: ${values.number('sharePct')} % of the wobble is the same at the same notes every time, spread over several of them.`,
+    `A habit: ${values.number('sharePct')} % of the unsteadiness is the same at the same notes every time, spread over several of them.`,
   'habit-doubled': (values) =>
     `Note ${values.number('note')} spoke twice in ${values.number('count')} of ${values.number('of')} repetitions, about ${ms(values.number('size'))} apart: two fingers or hands that are not quite together.`,
   'habit-ghosted': (values) =>
@@ -62,5 +62,5 @@ export const FINDING_WORDS: Record<string, Sentence> = {
   'distraction-gain': (values) =>
     `With the task it was more even than without: ${values.number('distracted').toFixed(1)} % against ${values.number('plain').toFixed(1)} %.`,
   'finding-control': (values) =>
-    `No spot stands out: ${values.number('sharePct')} % of the wobble differs from repetition to repetition (${values.number('ms').toFixed(1)} ms). That is control, not one place.`,
+    `No spot stands out: ${values.number('sharePct')} % of the unsteadiness differs from repetition to repetition (${values.number('ms').toFixed(1)} ms). That is control, not one place.`,
 };

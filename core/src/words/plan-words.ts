@@ -1,4 +1,4 @@
-import { bpmWords, counted, type Sentence } from './reader';
+import { bpmWords, countWords, type Sentence } from './reader';
 
 /** Start tempos, today's lines, what a drill is for, and the questions asked when a tempo will not come clean. */
 export const PLAN_WORDS: Record<string, Sentence> = {
@@ -12,7 +12,7 @@ export const PLAN_WORDS: Record<string, Sentence> = {
   'start-share-under': (values) => `5 % under ${bpmWords(values.number('best'))}, the fastest clean one that was not tense.`,
   'start-none-clean': (values) => `Nothing was clean yet; at ${bpmWords(values.number('bpm'))} it probably would be.`,
   'start-under-closing': (values) => `Two notches under ${bpmWords(values.number('closing'))}, where the last take closed.`,
-  'count-in': (values) => `${counted(values.number('bars'), 'bar', 'bars')} of count-in, in the value of the first note.`,
+  'count-in': (values) => `${countWords(values.number('bars'), 'bar', 'bars')} of count-in, in the value of the first note.`,
   'ask-step': (values) => {
     const value = values.number('ms');
     return `The step from note ${values.number('note')} to the next was ${Math.abs(value).toFixed(0)} ms too ${value > 0 ? 'long' : 'short'}. Is it that one?`;

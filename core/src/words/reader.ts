@@ -1,5 +1,5 @@
 import type { NoteNaming } from '../rhythm/note-values';
-import type { Why } from '../schema/why';
+import type { Reason } from '../schema/reason';
 
 /** For whom a sentence is made. */
 export interface Reader {
@@ -9,7 +9,7 @@ export interface Reader {
 /** Makes the sentence of one code from its values. */
 export type Sentence = (values: Values, reader: Reader) => string;
 
-/** The values of a {@link Why}, read as what the sentence needs. */
+/** The values of a {@link Reason}, read as what the sentence needs. */
 export interface Values {
   number(name: string): number;
   /** The number, or null where it was not given. */
@@ -18,7 +18,7 @@ export interface Values {
 }
 
 /** Reads the values of a reason. A value that is missing reads as 0 or as nothing: an old take still gets its sentence. */
-export const valuesOf = ({ values }: Pick<Why, 'values'>): Values => {
+export const valuesOf = ({ values }: Pick<Reason, 'values'>): Values => {
   const maybe = (name: string) => (typeof values[name] === 'number' ? (values[name] as number) : null);
   return { maybe, number: (name) => maybe(name) ?? 0, text: (name) => String(values[name] ?? '') };
 };
@@ -30,4 +30,4 @@ export const bpmWords = (bpm: number): string => String(Math.round(bpm * 10) / 1
 export const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 
 /** So many of something: "1 note", "2 notes". */
-export const counted = (count: number, one: string, many: string): string => `${count} ${count === 1 ? one : many}`;
+export const countWords = (count: number, one: string, many: string): string => `${count} ${count === 1 ? one : many}`;

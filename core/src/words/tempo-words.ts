@@ -1,4 +1,4 @@
-import { bpmWords, counted, type Sentence, type Values } from './reader';
+import { bpmWords, countWords, type Sentence, type Values } from './reader';
 
 const bpm = (values: Values, name = 'bpm') => bpmWords(values.number(name));
 const range = (values: Values, name: string) =>
@@ -13,17 +13,17 @@ const gapWords = (gap: number) => (gap > 0 ? `${gap} apart` : 'they have met');
 
 /** What a passage's repetitions tell of its tempos, which school suits, and what schools would have asked for. */
 export const TEMPO_WORDS: Record<string, Sentence> = {
-  'start-school': (values) => `Where its tempo school stands: ${bpm(values)}.`,
+  'start-school': (values) => `Where its tempo plan stands: ${bpm(values)}.`,
   'propose-new': () => 'New to you: from half the goal upward.',
   'propose-climb': () => 'There is room to climb.',
   'propose-break': (values) =>
-    `Not played for ${counted(values.number('days'), 'day', 'days')}: what you can do now is found out again.`,
+    `Not played for ${countWords(values.number('days'), 'day', 'days')}: what you can do now is found out again.`,
   'propose-beyond': (values) => `Clean at ${bpm(values, 'best')} already: past the goal and back makes it easy.`,
   'propose-near': (values) => `${bpm(values, 'best')} is near the goal of ${bpm(values, 'goal')}: small steps that are sure.`,
   'propose-stuck': (values) =>
     `No gain beyond ${bpm(values, 'best')} on the last ${values.number('days')} days: find where it breaks, and work under that.`,
   'curve-none': (values) =>
-    `Too little was played lately to tell: ${counted(values.number('count'), 'judged repetition', 'judged repetitions')} so far.`,
+    `Too little was played lately to tell: ${countWords(values.number('count'), 'judged repetition', 'judged repetitions')} so far.`,
   'curve-easy': (values) => `Easy, clean nine times in ten: ${range(values, 'easy')}.`,
   'curve-edge': (values) => `The edge, clean every other time: ${range(values, 'edge')}.`,
   'curve-no-edge': () => 'It never got hard enough to tell where the edge is.',

@@ -1,23 +1,23 @@
 import { describe, expect, it } from 'vitest';
 import { acrossRepetitions } from '../across/across-repetitions';
 import { findingOf } from '../across/finding';
-import { beginLadder, decide } from '../ladder/decide';
-import { beginSchool, SCHOOLS } from '../ladder/schools';
 import { type AnalysedRepetition, analyseRepetition } from '../measure/analyse-repetition';
-import { firstDrill } from '../plan/course-of';
 import { nextStart } from '../plan/next-start';
+import { firstDrill } from '../plan/practice-config';
 import { simulatePlaying } from '../player/simulate';
-import { READY_PASSAGES } from '../rhythm/ready-passages';
+import { BUILT_IN_PASSAGES } from '../rhythm/built-in-passages';
 import type { Passage } from '../schema/passage';
 import { STEADY } from '../schema/skill';
 import type { Repetition } from '../schema/take';
 import { TOLERANCE_PRESETS } from '../schema/tolerance';
 import { profileOf } from '../signal/profiles';
 import { chance } from '../stats/random';
+import { beginDecisions, decide } from '../strategies/decide';
+import { beginStrategy, STRATEGIES } from '../strategies/strategies';
 import { planRepetition, shortestIntervalMs } from '../time/repetition-plan';
 import { constantTempo, headlineBpm } from '../time/tempo-map';
 import { toleranceWindowMs } from '../verdict/tolerance-window';
-import { say } from './say';
+import { describeReason } from './describe-reason';
 
 const REPETITIONS = 10_000;
 const READER = { noteNaming: 'british' } as const;
@@ -26,7 +26,7 @@ const presets = Object.values(TOLERANCE_PRESETS);
 /** Any player, from perfect to hopeless, on any ready passage at any tempo. */
 const anyRepetition = (seed: number) => {
   const { uniform } = chance(seed);
-  const drill = firstDrill(READY_PASSAGES[Math.floor(uniform() * READY_PASSAGES.length)] as Passage);
+  const drill = firstDrill(BUILT_IN_PASSAGES[Math.floor(uniform() * BUILT_IN_PASSAGES.length)] as Passage);
   const tolerance = presets[Math.floor(uniform() * presets.length)] as (typeof presets)[number];
   const bpm = 40 + Math.floor(uniform() * 160);
   const plan = planRepetition({ drill, tempo: constantTempo(bpm), startS: 0 });
@@ -80,7 +80,7 @@ describe('ten thousand repetitions', () => {
     for (let seed = 1; seed <= REPETITIONS; seed += 1) {
       const { analysed } = anyRepetition(seed);
       const { reason, why } = analysed.verdict;
-      const sentence = say(why, READER);
+      const sentence = describeReason(why, READER);
       seen.set(reason, (seen.get(reason) ?? 0) + 1);
       const claim = CLAIMS[reason];
       expect(claim?.(numbersIn(sentence), analysed, sentence), `seed ${seed}: ${reason}: ${sentence}`).toBe(true);
@@ -93,20 +93,20 @@ describe('ten thousand repetitions', () => {
     for (let seed = 1; seed <= REPETITIONS / 10; seed += 1) {
       const rows = Array.from({ length: 10 }, (_, k) => ({ ...anyRepetition(seed * 7919 + k), index: k }));
       const first = rows[0] as (typeof rows)[number];
-      const school = SCHOOLS[seed % SCHOOLS.length] as (typeof SCHOOLS)[number];
-      let ladder = beginLadder(beginSchool(school.id, null));
+      const school = STRATEGIES[seed % STRATEGIES.length] as (typeof STRATEGIES)[number];
+      let decisions = beginDecisions(beginStrategy(school.id, null));
       let bpm = first.bpm;
       const repetitions = rows.map(({ analysed, index }) => {
         const { verdict, measures } = analysed;
         const tempo = constantTempo(bpm);
         const next = decide(
-          ladder,
+          decisions,
           { tempo, bpm, verdict, demand: measures.demand ?? null, ease: 'working' },
           { goalBpm: 150, startBpm: first.bpm },
         );
-        ladder = next.ladder;
+        decisions = next.decisions;
         const to = headlineBpm(next.decision.tempo);
-        const sentence = say(next.decision.why, READER);
+        const sentence = describeReason(next.decision.why, READER);
         const { bpm: said = to } = next.decision.why.values as { bpm?: number };
         expect(said, sentence).toBe(to);
         if (next.decision.action === 'raise') expect(to).toBeGreaterThan(bpm);
@@ -118,13 +118,13 @@ describe('ten thousand repetitions', () => {
         return repetition;
       });
       const start = nextStart(repetitions, 150, first.bpm);
-      expect(numbersIn(say(start.why, READER)).every((one) => one >= 5)).toBe(true);
+      expect(numbersIn(describeReason(start.why, READER)).every((one) => one >= 5)).toBe(true);
       const ofOneGrid = rows.filter(({ drill }) => drill.grid.events.length === first.drill.grid.events.length);
       const across = acrossRepetitions(
         { grid: first.drill.grid, repetitions: ofOneGrid.map(({ index }) => repetitions[index] as Repetition) },
         false,
       );
-      const sentence = say(findingOf(across), READER);
+      const sentence = describeReason(findingOf(across), READER);
       const range = /(\d+) ms(?: \w+){0,9} ?\(?(\d+) to (\d+) ms\)/.exec(sentence);
       if (range) {
         const [, value = 0, low = 0, high = 0] = range.map(Number);

@@ -1,4 +1,4 @@
-import { counted, type Sentence, type Values } from './reader';
+import { countWords, type Sentence, type Values } from './reader';
 
 const ms = (value: number) => `${value.toFixed(1)} ms`;
 
@@ -28,7 +28,7 @@ export const VERDICT_WORDS: Record<string, Sentence> = {
     const inside = of === null || values.number('inside') === of ? 'Every note' : `${values.number('inside')} of ${of} notes`;
     return few === null
       ? `${inside} inside the window, and even.`
-      : `${inside} inside the window, as far as ${counted(few, 'note', 'notes')} can say.`;
+      : `${inside} inside the window, as far as ${countWords(few, 'note', 'notes')} can say.`;
   },
   few: () => 'One or two notes have no rhythm of their own: measure the delay of your sound in Setup, and they can be placed.',
   gap: () => 'The sound broke off for a moment, so this repetition is not judged.',
@@ -38,12 +38,12 @@ export const VERDICT_WORDS: Record<string, Sentence> = {
   unsure: (values) =>
     `${values.number('unsure')} of ${values.number('of')} notes could not be heard for certain, so this is not judged. Bring the microphone nearer, play where it rings less, or play a little louder; MIDI has no such doubts.`,
   stop: () => 'The playing stopped on the way.',
-  broken: (values) => `${counted(values.number('count'), 'note', 'notes')} of ${values.number('of')} missed or added.`,
+  broken: (values) => `${countWords(values.number('count'), 'note', 'notes')} of ${values.number('of')} missed or added.`,
   notes: (values) =>
     [
-      values.number('missed') ? `${counted(values.number('missed'), 'note', 'notes')} missed` : '',
-      values.number('extra') ? `${counted(values.number('extra'), 'note', 'notes')} too many` : '',
-      values.number('wrong') ? counted(values.number('wrong'), 'wrong note', 'wrong notes') : '',
+      values.number('missed') ? `${countWords(values.number('missed'), 'note', 'notes')} missed` : '',
+      values.number('extra') ? `${countWords(values.number('extra'), 'note', 'notes')} too many` : '',
+      values.number('wrong') ? countWords(values.number('wrong'), 'wrong note', 'wrong notes') : '',
     ]
       .filter(Boolean)
       .join(' and ')
@@ -57,7 +57,7 @@ export const VERDICT_WORDS: Record<string, Sentence> = {
   }),
   spread: doubtful((values) => {
     const [is, asked] = apart(values.number('ms'), values.number('limit'));
-    return `The notes wobble by ${is} ms; up to ${asked} ms is asked.`;
+    return `The notes are unsteady by ${is} ms; up to ${asked} ms is asked.`;
   }),
   unevenness: doubtful((values) => {
     const [is, asked] = apart(values.number('pct'), values.number('limit'));
@@ -66,7 +66,7 @@ export const VERDICT_WORDS: Record<string, Sentence> = {
   drift: doubtful((values) => {
     const pct = values.number('pct');
     const steady = values.maybe('ms');
-    const apart = steady === null ? '' : ` Apart from that they wobble by ${ms(steady)}.`;
+    const apart = steady === null ? '' : ` Apart from that they are unsteady by ${ms(steady)}.`;
     return `The notes ${pct < 0 ? 'ran ahead of' : 'fell behind'} the beat by ${Math.abs(pct).toFixed(1)} % of the tempo.${apart}`;
   }),
   accents: doubtful((values) => {

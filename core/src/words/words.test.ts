@@ -1,15 +1,15 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { describe, expect, it } from 'vitest';
-import { ReasonSchema } from '../schema/verdict';
-import { why } from '../schema/why';
-import { DICTIONARIES, SENTENCES, say } from './say';
+import { makeReason } from '../schema/reason';
+import { VerdictReasonSchema } from '../schema/verdict';
+import { DICTIONARIES, describeReason, SENTENCES } from './describe-reason';
 
 const READER = { noteNaming: 'british' } as const;
 
-/** `why('code'`, and the codes that schools hand to their answers. */
+/** `makeReason('code'`, and the codes that schools hand to their answers. */
 const GIVEN =
-  /\bwhy\(\s*'([a-z-]+)'|(?:hold|raise|lower)\([^;]*?'((?:climb|notch|stamina|week|stairs|adaptive|sweep|break|burst|beyond|finish)-(?!the-|by-)[a-z-]+)'/g;
+  /\bmakeReason\(\s*'([a-z-]+)'|(?:hold|raise|lower)\([^;]*?'((?:climb|notch|stamina|week|stairs|adaptive|sweep|break|burst|beyond|finish)-(?!the-|by-)[a-z-]+)'/g;
 
 /** Every code that core gives as a reason, read from its sources. */
 const codesInCore = (): string[] => {
@@ -23,13 +23,13 @@ const codesInCore = (): string[] => {
 
 describe('words', () => {
   it('are there for every reason of a verdict, and for every code given anywhere in core', () => {
-    for (const code of [...ReasonSchema.options, ...codesInCore()]) expect(Object.keys(SENTENCES)).toContain(code);
+    for (const code of [...VerdictReasonSchema.options, ...codesInCore()]) expect(Object.keys(SENTENCES)).toContain(code);
     expect(codesInCore().length).toBeGreaterThan(20);
   });
 
   it('are whole sentences, even where a value is missing', () => {
     for (const code of Object.keys(SENTENCES)) {
-      const sentence = say(why(code, { kind: 'stick', first: 'L', second: 'R' }), READER);
+      const sentence = describeReason(makeReason(code, { kind: 'stick', first: 'L', second: 'R' }), READER);
       expect(sentence).not.toMatch(/undefined|NaN/);
       if (code !== 'notes') expect(sentence, code).toMatch(/^[A-Z0-9].*[.?)]$/);
     }
@@ -38,32 +38,41 @@ describe('words', () => {
   it('never shame', () => {
     expect(
       Object.keys(SENTENCES)
-        .map((code) => say(why(code), READER))
+        .map((code) => describeReason(makeReason(code), READER))
         .join(' '),
     ).not.toMatch(/fail|bad|error\b.*you|poor|weak/i);
   });
 
   it('say what an old version said as it was, and nothing of a code that is not known', () => {
-    expect(say({ code: 'as-written', values: {}, words: 'Clean: one step up to 65.' }, READER)).toBe(
+    expect(describeReason({ code: 'as-written', values: {}, words: 'Clean: one step up to 65.' }, READER)).toBe(
       'Clean: one step up to 65.',
     );
-    expect(say(why('of-a-later-version'), READER)).toBe('');
+    expect(describeReason(makeReason('of-a-later-version'), READER)).toBe('');
   });
 
   it('have one sentence for a code: a verdict about accents is never told what an exercise is for', () => {
     const codes = DICTIONARIES.flatMap((dictionary) => Object.keys(dictionary));
     expect(codes.filter((code, k) => codes.indexOf(code) !== k)).toEqual([]);
-    expect(say(why('accents', { db: 1.4, asked: 3 }), READER)).toBe('The accents stand out by 1.4 dB; 3.0 dB are asked.');
+    expect(describeReason(makeReason('accents', { db: 1.4, asked: 3 }), READER)).toBe(
+      'The accents stand out by 1.4 dB; 3.0 dB are asked.',
+    );
   });
 
   it('follow the numbers', () => {
-    expect(say(why('notes', { missed: 1, extra: 2, wrong: 0 }), READER)).toBe('1 note missed and 2 notes too many.');
-    expect(say(why('drift', { pct: -1.24 }), READER)).toBe('The notes ran ahead of the beat by 1.2 % of the tempo.');
-    expect(say(why('ask-step', { note: 4, ms: -18.6 }), READER)).toBe(
+    expect(describeReason(makeReason('notes', { missed: 1, extra: 2, wrong: 0 }), READER)).toBe(
+      '1 note missed and 2 notes too many.',
+    );
+    expect(describeReason(makeReason('drift', { pct: -1.24 }), READER)).toBe(
+      'The notes ran ahead of the beat by 1.2 % of the tempo.',
+    );
+    expect(describeReason(makeReason('ask-step', { note: 4, ms: -18.6 }), READER)).toBe(
       'The step from note 4 to the next was 19 ms too short. Is it that one?',
     );
-    expect(say(why('finding-label-timing', { kind: 'stick', first: 'L', second: 'R', ms: 7, low: 5, high: 9 }), READER)).toBe(
-      'Stick L plays 7 ms later than stick R (5 to 9 ms).',
-    );
+    expect(
+      describeReason(
+        makeReason('finding-label-timing', { kind: 'stick', first: 'L', second: 'R', ms: 7, low: 5, high: 9 }),
+        READER,
+      ),
+    ).toBe('Stick L plays 7 ms later than stick R (5 to 9 ms).');
   });
 });

@@ -5,9 +5,9 @@ import { join } from 'node:path';
 import type { Readable, Writable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import type { BackupState } from '@isochron/core';
-import { counted } from '../counted';
+import { countingStream } from '../counting-stream';
 import type { Store } from '../database/open';
-import { Refusal } from '../refusal';
+import { RequestError } from '../request-error';
 import { type Restored, restoreBackup } from './restore-backup';
 import { writeBackup } from './write-backup';
 
@@ -28,13 +28,13 @@ export const createBackupDesk = (store: Store, onRestored: () => Promise<void> =
 
   const alone = async <Result>(doing: BackupState['doing'], work: () => Promise<Result>): Promise<Result> => {
     if (state.doing !== 'nothing')
-      throw new Refusal(409, 'A backup or a restore is under way already. Wait for it, or stop it.');
+      throw new RequestError(409, 'A backup or a restore is under way already. Wait for it, or stop it.');
     state = { ...IDLE, doing };
     let message = '';
     try {
       return await work();
     } catch (error) {
-      message = error instanceof Refusal ? error.message : 'It was broken off. Nothing was changed.';
+      message = error instanceof RequestError ? error.message : 'It was broken off. Nothing was changed.';
       throw error;
     } finally {
       state = { ...IDLE, message };
@@ -56,7 +56,7 @@ export const createBackupDesk = (store: Store, onRestored: () => Promise<void> =
         const file = join(store.dataFolder, `restore-${randomUUID()}.zip`);
         try {
           let received = 0;
-          const { stream } = counted((bytes) => {
+          const { stream } = countingStream((bytes) => {
             received += bytes;
             onProgress(received, ofBytes);
           });

@@ -4,9 +4,9 @@ import { pipeline } from 'node:stream/promises';
 import { onsetsCsv, TakeQuerySchema } from '@isochron/core';
 import { ZipFile } from 'yazl';
 import { listAccompaniments } from '../accompaniments';
-import { listCourses } from '../courses';
 import type { Store } from '../database/open';
 import { listPassages } from '../passages';
+import { listPracticeConfigs } from '../practice-configs';
 import { getPlayerSettings } from '../settings';
 import { listSolutions } from '../solutions';
 import { getTake, listTakes } from '../takes';
@@ -53,7 +53,7 @@ export const exportAll = async (store: Store, out: Writable): Promise<void> => {
   const json = (name: string, document: unknown) => zip.addBuffer(Buffer.from(JSON.stringify(document, null, 2)), name);
   json('passages.json', await listPassages(store));
   json('notebook.json', await listSolutions(store));
-  json('courses.json', await listCourses(store));
+  json('courses.json', await listPracticeConfigs(store));
   json('accompaniments.json', await listAccompaniments(store));
   json('settings.json', await getPlayerSettings(store));
   json(

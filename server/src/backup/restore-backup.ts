@@ -106,6 +106,7 @@ export const restoreBackup = async (store: Store, zipPath: string, onProgress: O
   } finally {
     // Where nothing was changed, nothing is left behind.
     for (const name of placed) await rm(join(recordingsFolder, name), { force: true });
-    if (!isLeft) await rm(at, { recursive: true, force: true });
+    // What was broken off may still open its file meanwhile.
+    if (!isLeft) await rm(at, { recursive: true, force: true, maxRetries: 5 });
   }
 };

@@ -3,17 +3,17 @@ import { mkdir, statfs } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
-import { counted } from '../counted';
-import { Refusal } from '../refusal';
-import { storageTroubleOf } from '../storage-trouble';
+import { countingStream } from '../counting-stream';
+import { RequestError } from '../request-error';
+import { storageErrorOf } from '../storage-error';
 import { DATABASE_NAME, MANIFEST_NAME, type Manifest, ManifestSchema, type OnProgress } from './manifest';
 import { openZip, type ReadableZip } from './read-zip';
 
 const NONE = 'This is not a backup of Isochron. Choose the ZIP file that “Back up everything” made.';
 
 /** What a backup that cannot be used is answered with. */
-export const damagedBackup = (what: string): Refusal =>
-  new Refusal(400, `This backup is damaged: ${what}. Nothing was changed. Take another copy of it.`);
+export const damagedBackup = (what: string): RequestError =>
+  new RequestError(400, `This backup is damaged: ${what}. Nothing was changed. Take another copy of it.`);
 
 /** A manifest names each file in some 150 bytes: this is enough for a hundred thousand. */
 const LONGEST_MANIFEST_BYTES = 16_000_000;
@@ -26,14 +26,14 @@ const boundedBytes = async (stream: Readable, mostBytes: number): Promise<Buffer
   let bytes = 0;
   for await (const piece of stream as AsyncIterable<Buffer>) {
     bytes += piece.length;
-    if (bytes > mostBytes) throw new Refusal(400, NONE);
+    if (bytes > mostBytes) throw new RequestError(400, NONE);
     pieces.push(piece);
   }
   return Buffer.concat(pieces);
 };
 
 const manifestOf = async (zip: ReadableZip): Promise<Manifest> => {
-  const none = new Refusal(400, NONE);
+  const none = new RequestError(400, NONE);
   if (!zip.names.includes(MANIFEST_NAME)) throw none;
   let document: unknown;
   try {
@@ -49,7 +49,7 @@ const manifestOf = async (zip: ReadableZip): Promise<Manifest> => {
 const checkRoom = async (folder: string, bytes: number): Promise<void> => {
   const { bavail, bsize } = await statfs(folder);
   if (Number(bavail) * Number(bsize) < bytes + MIN_LEFT_BYTES)
-    throw new Refusal(
+    throw new RequestError(
       507,
       `This backup unpacks to ${Math.ceil(bytes / 1e6)} MB, for which the disk has no room. Free some space.`,
     );
@@ -63,7 +63,7 @@ export const unpackBackup = async (zipPath: string, into: string, onProgress: On
   let zip: ReadableZip | null = null;
   try {
     zip = await openZip(zipPath).catch((error: unknown) => {
-      throw storageTroubleOf(error) ? error : new Refusal(400, NONE);
+      throw storageErrorOf(error) ? error : new RequestError(400, NONE);
     });
     const manifest = await manifestOf(zip);
     await mkdir(join(into, 'recordings'), { recursive: true });
@@ -73,7 +73,7 @@ export const unpackBackup = async (zipPath: string, into: string, onProgress: On
     for (const { name, bytes, sha256 } of manifest.files) {
       if (!zip.names.includes(name)) throw damagedBackup(`${name} is missing`);
       let left = bytes;
-      const { stream, result } = counted((more) => {
+      const { stream, result } = countingStream((more) => {
         left -= more;
         if (left < 0) throw damagedBackup(`${name} is longer than it says`);
         doneBytes += more;
@@ -83,8 +83,8 @@ export const unpackBackup = async (zipPath: string, into: string, onProgress: On
         await pipeline(await zip.stream(name), stream, createWriteStream(join(into, name), { flags: 'wx', flush: true }));
       } catch (error) {
         // The packed bytes themselves may be broken; a full disk and a stop by the player are something else.
-        const isPacking = error instanceof Error && error.name !== 'AbortError' && !storageTroubleOf(error);
-        throw isPacking && !(error instanceof Refusal) ? damagedBackup(`${name} cannot be unpacked`) : error;
+        const isPacking = error instanceof Error && error.name !== 'AbortError' && !storageErrorOf(error);
+        throw isPacking && !(error instanceof RequestError) ? damagedBackup(`${name} cannot be unpacked`) : error;
       }
       const is = result();
       if (is.bytes !== bytes || is.sha256 !== sha256) throw damagedBackup(`${name} is not what it was`);

@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { z } from 'zod';
 import { fileSize } from '../file-size';
-import { Refusal } from '../refusal';
+import { RequestError } from '../request-error';
 import { DATABASE_NAME, SOUND_FILE } from './manifest';
 import { damagedBackup } from './unpack';
 
@@ -48,7 +48,7 @@ export const vetBackup = async (request: VetRequest, limitMs?: number): Promise<
     const child = fork(ENTRY, { stdio: ['ignore', 'ignore', 'ignore', 'ipc'], execArgv: [] });
     const timer = setTimeout(
       () => {
-        reject(new Refusal(400, WORDS.slow));
+        reject(new RequestError(400, WORDS.slow));
         child.kill('SIGKILL');
       },
       limitMs ?? MIN_MS + (bytes / 1e6) * MS_PER_MB,
@@ -58,12 +58,12 @@ export const vetBackup = async (request: VetRequest, limitMs?: number): Promise<
       if (parsed.success) resolve(parsed.data);
     });
     // One that fails on a database has met what no database of ours has.
-    child.once('exit', () => reject(new Refusal(400, WORDS.damaged)));
+    child.once('exit', () => reject(new RequestError(400, WORDS.damaged)));
     child.once('error', reject);
     child.once('exit', () => clearTimeout(timer));
     child.send(request);
   });
-  if ('refused' in answer) throw new Refusal(400, WORDS[answer.refused]);
+  if ('refused' in answer) throw new RequestError(400, WORDS[answer.refused]);
   const came = new Set(request.files);
   if (answer.renamed.some(({ from }) => !came.has(from))) throw damagedBackup('it names files that are not in it');
   return answer.renamed;

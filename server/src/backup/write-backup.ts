@@ -6,7 +6,7 @@ import { pipeline } from 'node:stream/promises';
 import { now } from '@isochron/core';
 import { QueryTypes } from 'sequelize';
 import { ZipFile } from 'yazl';
-import { counted } from '../counted';
+import { countingStream } from '../counting-stream';
 import { overOwnConnection } from '../database/connection';
 import { DATABASE_NAME, MANIFEST_NAME, type Manifest, type OnProgress, recordingName } from './manifest';
 
@@ -64,7 +64,7 @@ export const writeBackup = async (dataFolder: string, out: Writable, onProgress:
     const written = pipeline(zip.outputStream, out);
     const listed: Manifest['files'] = [];
     const add = async (name: string, handle: FileHandle): Promise<Manifest['files'][number]> => {
-      const { stream, result } = counted((bytes) => {
+      const { stream, result } = countingStream((bytes) => {
         doneBytes += bytes;
         onProgress(doneBytes, ofBytes);
       });

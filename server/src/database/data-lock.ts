@@ -1,7 +1,7 @@
 import { mkdir } from 'node:fs/promises';
 import { join } from 'node:path';
 import { connect, isWritable } from './connection';
-import { StoreTrouble } from './store-trouble';
+import { StoreError } from './store-error';
 import { isHeld } from './writer';
 
 /** A data folder that is this program's until it is released, or the program ends, however it ends. */
@@ -24,7 +24,7 @@ export const lockDataFolder = async (dataFolder: string): Promise<DataLock> => {
   } catch (error) {
     await database.close();
     if (!isHeld(error)) throw error;
-    throw new StoreTrouble(
+    throw new StoreError(
       'in use',
       `Another Isochron is at work in ${dataFolder}. Use that one, or stop it first, or choose another folder with ISOCHRON_DATA.`,
     );

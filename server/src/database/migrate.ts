@@ -12,7 +12,7 @@ import { weeks } from './migrations/0006-weeks';
 import { along } from './migrations/0007-along';
 import { integrity } from './migrations/0008-integrity';
 import { corrections } from './migrations/0009-corrections';
-import { tooNew } from './store-trouble';
+import { tooNew } from './store-error';
 
 /** Every migration, in the order in which they run. */
 const MIGRATIONS = [firstTables, engineTwo, seams, years, material, weeks, along, integrity, corrections];

@@ -1,7 +1,5 @@
 import type {
   Accompaniment,
-  Closing,
-  Course,
   Decision,
   Drill,
   Edit,
@@ -11,14 +9,16 @@ import type {
   Onset,
   Passage,
   PassageSummary,
+  PracticeConfig,
+  PracticeSession,
+  Reason,
   Repetition,
-  Sitting,
   Solution,
   Take,
+  TakeSummary,
   TempoMapDocument,
   Tolerance,
   WeakSpot,
-  Why,
 } from '@isochron/core';
 import {
   DataTypes,
@@ -48,16 +48,16 @@ export interface SolutionRow {
   document: Solution;
 }
 
-export interface CourseRow {
+export interface PracticeConfigRow {
   id: string;
   passageId: string;
-  document: Course;
+  document: PracticeConfig;
 }
 
-export interface SittingRow {
+export interface PracticeSessionRow {
   id: string;
   startedAt: string;
-  document: Sitting;
+  document: PracticeSession;
 }
 
 export interface TakeRow {
@@ -80,7 +80,7 @@ export interface TakeRow {
   startBpm: number;
   tolerance: Tolerance;
   latencyS: number | null;
-  closing: Closing | null;
+  closing: TakeSummary | null;
   profile: string;
   withoutClick: boolean;
   methodId: string;
@@ -113,7 +113,7 @@ export interface RepetitionRow {
   measures: Measures;
   outcome: string;
   reason: string;
-  why: Why;
+  why: Reason;
   shiftDoubtful: boolean;
   ease: string | null;
   decision: Decision;
@@ -159,8 +159,8 @@ type Table<Row extends object> = ModelStatic<Model<Row>>;
 export interface Models {
   passages: Table<PassageRow>;
   solutions: Table<SolutionRow>;
-  courses: Table<CourseRow>;
-  sittings: Table<SittingRow>;
+  courses: Table<PracticeConfigRow>;
+  sittings: Table<PracticeSessionRow>;
   takes: Table<TakeRow>;
   repetitions: Table<RepetitionRow>;
   recordings: Table<RecordingRow>;

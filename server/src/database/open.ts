@@ -8,7 +8,7 @@ import { dueMigrations, migrate } from './migrate';
 import { defineModels, type Models } from './models';
 import { allProblems, quickProblems } from './page-check';
 import { watchWrites } from './seal';
-import { cannotUpdate, DATABASE_FILES, damaged } from './store-trouble';
+import { cannotUpdate, DATABASE_FILES, damaged } from './store-error';
 import { createUnreadable, type Unreadable } from './unreadable';
 import { createWriter, type Writer } from './writer';
 

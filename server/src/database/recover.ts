@@ -5,7 +5,7 @@ import { fileSize } from '../file-size';
 import { overOwnConnection } from './connection';
 import { type Copy, listCopies, onDisk } from './copies';
 import { quickProblems } from './page-check';
-import { DATABASE_FILES } from './store-trouble';
+import { DATABASE_FILES } from './store-error';
 
 /** What was put in the place of a damaged database, and where that is kept. */
 export interface Recovered {

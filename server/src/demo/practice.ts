@@ -2,8 +2,7 @@ import {
   advance,
   analyseRepetition,
   BLOWN_REED,
-  beginSchool,
-  type Course,
+  beginStrategy,
   chance,
   constantTempo,
   type Drill,
@@ -17,6 +16,7 @@ import {
   type Onset,
   type Passage,
   type PlayedNote,
+  type PracticeConfig,
   pitchSequence,
   profileOf,
   type RepetitionPlan,
@@ -26,10 +26,10 @@ import {
   STEADY,
   STRUCK_BAR,
   simulatePlaying,
-  standingOf,
+  snapshotOf,
   type Take,
   TOLERANCE_PRESETS,
-  withSchoolDrills,
+  withStrategyDrills,
 } from '@isochron/core';
 
 /** The demo player's latency stays unknown, as on a machine that was never calibrated; playing begins here. */
@@ -42,7 +42,7 @@ export interface Evening {
   sittingId: string;
   startedAt: Date;
   passage: Passage;
-  course: Course;
+  course: PracticeConfig;
   startBpm: number;
   skill: Skill;
   seed: number;
@@ -99,15 +99,15 @@ const feeling = (skill: Skill, tempoBpm: number, uniform: () => number): Ease =>
  */
 export const practise = (evening: Evening): { take: Take; recording: Float32Array | null; sampleRateHz: number } => {
   const { passage, course, startBpm, skill, seed } = evening;
-  const drills = withSchoolDrills([drillOf(passage, course)], course.schoolId);
-  const aim = { goalBpm: course.goalBpm, startBpm };
-  const school = beginSchool(course.schoolId, course.schools[course.schoolId] ?? null);
+  const drills = withStrategyDrills([drillOf(passage, course)], course.schoolId);
+  const target = { goalBpm: course.goalBpm, startBpm };
+  const school = beginStrategy(course.schoolId, course.schools[course.schoolId] ?? null);
   const { uniform } = chance(seed + 7);
   const profile = profileOf(isForReed(passage) ? 'blown' : 'struck');
   const begun = advance(IDLE, {
     type: 'begin',
     drills,
-    aim,
+    target,
     school,
     tempo: constantTempo(startBpm),
     nowS: RECORDING_LEAD_S,
@@ -156,8 +156,8 @@ export const practise = (evening: Evening): { take: Take; recording: Float32Arra
     startedAt: evening.startedAt,
     endedAt: new Date(evening.startedAt.getTime() + (endS + 12) * 1000),
     input: 'simulated',
-    ...aim,
-    school: standingOf(state.ladder.school),
+    ...target,
+    school: snapshotOf(state.decisions.school),
     tolerance: TOLERANCE_PRESETS.secure,
     latencyS: null,
     profileId: profile.id,

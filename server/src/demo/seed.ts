@@ -1,30 +1,30 @@
 import { Readable } from 'node:stream';
 import {
   afterTake,
-  type Course,
+  BUILT_IN_PASSAGES,
   chance,
   DEFAULT_SETTINGS,
   dayAt,
   dayIndex,
   dayStartMs,
   enterBlock,
-  keyOf,
   localDay,
-  newCourse,
+  newPracticeConfig,
   now,
   ownZone,
   type Passage,
-  READY_PASSAGES,
-  sittingAt,
+  type PracticeConfig,
+  practiceConfigKey,
+  practiceSessionAt,
   startTempo,
   writeWav,
 } from '@isochron/core';
-import { changeStoredCourse } from '../courses';
 import type { Store } from '../database/open';
 import { shelve, storeMissingPassages } from '../passages';
+import { changeStoredConfig } from '../practice-configs';
+import { putPracticeSession } from '../practice-sessions';
 import { putRecording } from '../recordings';
 import { changePlayerSettings } from '../settings';
-import { putSitting } from '../sittings';
 import { putSolution } from '../solutions';
 import { putNote, putTake } from '../takes';
 import { bringBand } from './accompaniment';
@@ -57,7 +57,7 @@ const TAGS: Record<string, string[]> = {
 };
 
 /** The reed's walk is practised from both sides; everything else as a new player would. */
-const schoolFor = (passageId: string) => (passageId === 'long-short-walk' ? 'from-both-sides' : DEFAULT_SETTINGS.schoolId);
+const strategyFor = (passageId: string) => (passageId === 'long-short-walk' ? 'from-both-sides' : DEFAULT_SETTINGS.schoolId);
 
 /** What the demo player found out, by passage and bars. */
 const FOUND = [
@@ -98,7 +98,7 @@ const GOAL_IN_DAYS = 40;
 const LOOSE = { spreadMs: 4, missedShare: 0, extraShare: 0, habitsMs: {} };
 
 /** Tags and notebook of the demo player. */
-const stockShelf = async (store: Store, today: Date): Promise<void> => {
+const stockLibrary = async (store: Store, today: Date): Promise<void> => {
   for (const [id, tags] of Object.entries(TAGS)) await shelve(store, id, { tags });
   for (const [k, { daysAgo, ...entry }] of FOUND.entries()) {
     const writtenAt = new Date(today.getTime() - daysAgo * DAY_MS).toISOString();
@@ -124,12 +124,12 @@ export const seedDemo = async (store: Store, say: (line: string) => void, today 
   say('Making the demo data: ten weeks of made-up practice …');
   const study = tidewheelStudy();
   await storeMissingPassages(store, [TIDEWHEEL, study]);
-  await stockShelf(store, today);
+  await stockLibrary(store, today);
   await bringBand(store, idFrom(SEED + 9100), SEED, today);
   // Whoever looks at the demo has no instrument at hand: the first begin works without one.
   await changePlayerSettings(store, { input: 'simulated' });
-  const material: Passage[] = [TIDEWHEEL, ...READY_PASSAGES];
-  const standing = new Map<string, Course>();
+  const material: Passage[] = [TIDEWHEEL, ...BUILT_IN_PASSAGES];
+  const standing = new Map<string, PracticeConfig>();
   const { uniform } = chance(SEED);
   const days = WEEKS * 7;
   // By the calendar here: the last evening of it is yesterday's wherever it is shown.
@@ -140,15 +140,16 @@ export const seedDemo = async (store: Store, say: (line: string) => void, today 
     if (rests) continue;
     const startedAt = new Date(midnight - ago * DAY_MS + (18 * 60 + Math.floor(uniform() * 90)) * 60_000);
     const sittingId = idFrom(SEED + day * 10 + 1);
-    let sitting = sittingAt(null, startedAt, () => sittingId);
-    await putSitting(store, sitting);
+    let sitting = practiceSessionAt(null, startedAt, () => sittingId);
+    await putPracticeSession(store, sitting);
     const chosen = [
       ...material.filter((_, k) => k === 0 || (k + day) % 3 === 0),
       // The whole of it now and then, since the middle of the ten weeks.
       ...(day > days / 2 && day % 7 === 3 ? [study] : []),
     ];
     for (const [k, passage] of chosen.entries()) {
-      const course = standing.get(passage.id) ?? newCourse(passage, { ...DEFAULT_SETTINGS, schoolId: schoolFor(passage.id) });
+      const course =
+        standing.get(passage.id) ?? newPracticeConfig(passage, { ...DEFAULT_SETTINGS, schoolId: strategyFor(passage.id) });
       const start = startTempo(course.goalBpm, course.last?.closing ?? null);
       const seed = SEED + day * 10 + k + 2;
       const at = new Date(startedAt.getTime() + k * 9 * 60_000);
@@ -168,7 +169,7 @@ export const seedDemo = async (store: Store, say: (line: string) => void, today 
       standing.set(passage.id, afterTake(course, take));
       sitting = enterBlock(
         sitting,
-        { course: keyOf(course), methodId: course.methodId, schoolId: course.schoolId },
+        { course: practiceConfigKey(course), methodId: course.methodId, schoolId: course.schoolId },
         take.id,
         at,
       );
@@ -177,10 +178,10 @@ export const seedDemo = async (store: Store, say: (line: string) => void, today 
       if (note) await putNote(store, take.id, note);
       if (recording) await putRecording(store, take.id, Readable.from([Buffer.from(writeWav(recording, sampleRateHz))]));
     }
-    await putSitting(store, sitting);
+    await putPracticeSession(store, sitting);
   }
   const goalDay = dayAt(dayIndex(localDay(today)) + GOAL_IN_DAYS);
-  await changeStoredCourse(store, keyOf(newCourse(TIDEWHEEL, DEFAULT_SETTINGS)), { goalDay });
+  await changeStoredConfig(store, practiceConfigKey(newPracticeConfig(TIDEWHEEL, DEFAULT_SETTINGS)), { goalDay });
   await mark(true);
   say(`${await takes.count()} takes are in the Ledger.`);
 };

@@ -5,9 +5,9 @@ import { API, chance, type Take } from '@isochron/core';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { daysToKeep, listCopies, makeCopyOfToday } from '../database/copies';
 import { openStore } from '../database/open';
-import { DATABASE_FILES } from '../database/store-trouble';
+import { DATABASE_FILES } from '../database/store-error';
 import { getTake } from '../takes';
-import { makeOne, makeWav, SITTING, sendJson, sendWav } from '../testing/made-takes';
+import { makeOne, makeWav, PRACTICE_SESSION, sendJson, sendWav } from '../testing/made-takes';
 import { type OpenServer, openServer } from '../testing/open-server';
 import { runCommand } from '../testing/run-command';
 import { spawnServer } from '../testing/spawn-server';
@@ -15,7 +15,7 @@ import { spawnServer } from '../testing/spawn-server';
 let server: OpenServer;
 beforeEach(async () => {
   server = await openServer();
-  await sendJson(`${server.api}/sittings/${SITTING.id}`, 'PUT', SITTING);
+  await sendJson(`${server.api}/sittings/${PRACTICE_SESSION.id}`, 'PUT', PRACTICE_SESSION);
 });
 afterEach(() => server.close());
 
@@ -265,7 +265,7 @@ describe('a database that cannot be used', () => {
     folder = await mkdtemp(join(tmpdir(), 'isochron-damaged-'));
     const first = await spawnServer(folder);
     take = makeOne();
-    await sendJson(`${first.api}/sittings/${SITTING.id}`, 'PUT', SITTING);
+    await sendJson(`${first.api}/sittings/${PRACTICE_SESSION.id}`, 'PUT', PRACTICE_SESSION);
     expect((await sendJson(`${first.api}/takes/${take.id}`, 'PUT', take)).status).toBe(200);
     expect((await sendWav(`${first.api}/takes/${take.id}/recording`, makeWav(1))).status).toBe(200);
     await first.kill();

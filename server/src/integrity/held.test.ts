@@ -8,7 +8,7 @@ import { API, ENGINE_VERSION } from '@isochron/core';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { createReanalyser } from '../reanalysis/reanalysis';
 import { holdDatabase } from '../testing/hold-database';
-import { makeOne, makeWav, SITTING, sendJson, sendWav } from '../testing/made-takes';
+import { makeOne, makeWav, PRACTICE_SESSION, sendJson, sendWav } from '../testing/made-takes';
 import { openServer } from '../testing/open-server';
 import { mountSmallDisk, unmountSmallDisk } from '../testing/small-disk';
 import { spawnServer } from '../testing/spawn-server';
@@ -56,7 +56,7 @@ describe('a folder that was left in order, on a disk that is for reading only', 
     try {
       const first = await spawnServer(folder);
       const take = makeOne();
-      await sendJson(`${first.api}/sittings/${SITTING.id}`, 'PUT', SITTING);
+      await sendJson(`${first.api}/sittings/${PRACTICE_SESSION.id}`, 'PUT', PRACTICE_SESSION);
       expect((await sendJson(`${first.api}/takes/${take.id}`, 'PUT', take)).status).toBe(200);
       first.process.kill('SIGTERM');
       await once(first.process, 'exit');
@@ -101,7 +101,7 @@ describe('a thread that measures anew', () => {
   ])('and %s says so, and ends neither the others nor the server', async (_what, code) => {
     const server = await openServer();
     try {
-      await sendJson(`${server.api}/sittings/${SITTING.id}`, 'PUT', SITTING);
+      await sendJson(`${server.api}/sittings/${PRACTICE_SESSION.id}`, 'PUT', PRACTICE_SESSION);
       for (let k = 0; k < 2; k += 1) {
         const take = { ...makeOne(), engine: 'before' };
         expect((await sendJson(`${server.api}/takes/${take.id}`, 'PUT', take)).status).toBe(200);
@@ -113,7 +113,7 @@ describe('a thread that measures anew', () => {
       for (; state.running; state = await reanalyser.state()) await new Promise((resolve) => setTimeout(resolve, 10));
       await new Promise((resolve) => setTimeout(resolve, 50));
       expect(state).toMatchObject({ done: 2, of: 2, due: 2 });
-      expect(state.message).toMatch(/^One take could not be measured anew and keeps its old figures: /);
+      expect(state.message).toMatch(/^One take could not be measured again and keeps its old figures: /);
       expect((await fetch(`${server.api}/health`)).status).toBe(200);
       expect(ENGINE_VERSION).not.toBe('before');
     } finally {

@@ -6,7 +6,7 @@ import { overOwnConnection } from '../database/connection';
 import { hasCopyOfToday, listCopies, makeCopyOfToday } from '../database/copies';
 import type { Store } from '../database/open';
 import { allProblems, quickProblems } from '../database/page-check';
-import { adviceFor, DATABASE_FILES } from '../database/store-trouble';
+import { adviceFor, DATABASE_FILES } from '../database/store-error';
 import { fileSize } from '../file-size';
 import { CHECK_KEY } from '../own-keys';
 import { checkRows, hideDamaged, type RowCheck } from './check-rows';

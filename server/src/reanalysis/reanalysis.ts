@@ -32,7 +32,7 @@ const ask = (worker: Worker, request: ReanalyseRequest): Promise<Take | null> =>
 
 const WORKER = new URL('./worker-entry.mjs', import.meta.url);
 const failed = (error: unknown): string =>
-  `One take could not be measured anew and keeps its old figures: ${(error as Error).message}`;
+  `One take could not be measured again and keeps its old figures: ${(error as Error).message}`;
 
 /** Makes a {@link Reanalyser} over a store; `entry` is the worker's code. */
 export const createReanalyser = (store: Store, entry = WORKER): Reanalyser => {

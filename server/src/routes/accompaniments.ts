@@ -11,7 +11,7 @@ import {
 } from '../accompaniments';
 import type { Store } from '../database/open';
 import { checkSound } from '../recordings';
-import { Refusal } from '../refusal';
+import { RequestError } from '../request-error';
 
 /** What a new recording's address says of it. */
 const NewSchema = AccompanimentSchema.pick({ title: true }).extend({
@@ -32,7 +32,7 @@ export const accompanimentRoutes = (store: Store): Router => {
     response.json(await getAccompaniment(store, request.params.id));
   });
   routes.post('/:id', async (request, response) => {
-    if (request.is('json')) throw new Refusal(415, 'A recording is sent as it is, not as JSON.');
+    if (request.is('json')) throw new RequestError(415, 'A recording is sent as it is, not as JSON.');
     const announced = request.get('Content-Length');
     const fresh = {
       ...NewSchema.parse(request.query),
@@ -45,7 +45,7 @@ export const accompanimentRoutes = (store: Store): Router => {
   });
   routes.put('/:id', async (request, response) => {
     const accompaniment = AccompanimentSchema.parse(request.body);
-    if (accompaniment.id !== request.params.id) throw new Refusal(400, 'The recording and its address do not agree.');
+    if (accompaniment.id !== request.params.id) throw new RequestError(400, 'The recording and its address do not agree.');
     response.json(await putAccompaniment(store, accompaniment));
   });
   routes.get('/:id/sound', async (request, response) => {

@@ -4,7 +4,7 @@ import { createBackupDesk } from '../backup/backup-desk';
 import { exportAll } from '../backup/export-all';
 import type { Store } from '../database/open';
 import type { IntegrityDesk } from '../integrity/integrity-desk';
-import { Refusal } from '../refusal';
+import { RequestError } from '../request-error';
 
 const today = () => localDay(now());
 
@@ -16,7 +16,7 @@ export const backupRoutes = (store: Store, integrity: IntegrityDesk): Router => 
     response.json(desk.state());
   });
   routes.get('/file', async (_request, response) => {
-    if (desk.state().doing !== 'nothing') throw new Refusal(409, 'A backup or a restore is under way already.');
+    if (desk.state().doing !== 'nothing') throw new RequestError(409, 'A backup or a restore is under way already.');
     response.attachment(`isochron-${today()}.zip`);
     await desk.backUp(response);
   });
@@ -25,7 +25,7 @@ export const backupRoutes = (store: Store, integrity: IntegrityDesk): Router => 
     await exportAll(store, response);
   });
   routes.put('/', async (request, response) => {
-    if (request.is('json')) throw new Refusal(415, 'A backup is sent as a ZIP file (application/zip).');
+    if (request.is('json')) throw new RequestError(415, 'A backup is sent as a ZIP file (application/zip).');
     response.json(await desk.restore(request, Number(request.get('Content-Length') ?? 0)));
   });
   return routes;

@@ -1,7 +1,7 @@
 import { SolutionSchema } from '@isochron/core';
 import { Router } from 'express';
 import type { Store } from '../database/open';
-import { Refusal } from '../refusal';
+import { RequestError } from '../request-error';
 import { listSolutions, putSolution } from '../solutions';
 
 /** `/api/notebook`: what solved problems, by bars of passages. */
@@ -12,7 +12,7 @@ export const notebookRoutes = (store: Store): Router => {
   });
   routes.put('/:id', async (request, response) => {
     const solution = SolutionSchema.parse(request.body);
-    if (solution.id !== request.params.id) throw new Refusal(400, 'The entry and its address do not agree.');
+    if (solution.id !== request.params.id) throw new RequestError(400, 'The entry and its address do not agree.');
     response.json(await putSolution(store, solution));
   });
   return routes;

@@ -1,7 +1,7 @@
-import { CourseKeySchema, PracticeQuerySchema } from '@isochron/core';
+import { PracticeConfigKeySchema, PracticeQuerySchema } from '@isochron/core';
 import { Router } from 'express';
 import type { Store } from '../database/open';
-import { courseTotals, practiceDays } from '../practice';
+import { practiceDays, practiceTotals } from '../practice';
 import { zoneOf } from '../zone';
 
 /** `/api/practice`: what was practised, day by day, and all of it together. */
@@ -11,7 +11,7 @@ export const practiceRoutes = (store: Store): Router => {
     response.json(await practiceDays(store, PracticeQuerySchema.parse(request.query), zoneOf(request)));
   });
   routes.get('/totals', async (request, response) => {
-    response.json(await courseTotals(store, CourseKeySchema.parse(request.query)));
+    response.json(await practiceTotals(store, PracticeConfigKeySchema.parse(request.query)));
   });
   return routes;
 };

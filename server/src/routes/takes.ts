@@ -3,7 +3,7 @@ import { type Request, Router } from 'express';
 import { z } from 'zod';
 import type { Store } from '../database/open';
 import { checkSound, getRecording, NO_TAKE, putRecording, type RecordingPart, wholeRecording } from '../recordings';
-import { Refusal } from '../refusal';
+import { RequestError } from '../request-error';
 import { earlierAnalyses, getTake, listTakes, putNote, putRepetition, putTake } from '../takes';
 import { zoneOf } from '../zone';
 
@@ -22,7 +22,7 @@ const sha256Of = (request: Request): string | null => {
   const header = request.get('Content-Digest');
   if (header === undefined) return null;
   const found = /^sha-256=:([A-Za-z0-9+/]{43}=):$/.exec(header)?.[1];
-  if (!found) throw new Refusal(400, 'The checksum of the recording cannot be read. Send sha-256, or none.');
+  if (!found) throw new RequestError(400, 'The checksum of the recording cannot be read. Send sha-256, or none.');
   return Buffer.from(found, 'base64').toString('hex');
 };
 
@@ -47,18 +47,18 @@ export const takeRoutes = (store: Store): Router => {
   });
   routes.get('/:id', async (request, response) => {
     const take = await getTake(store, request.params.id);
-    if (!take) throw new Refusal(404, 'There is no such take.');
+    if (!take) throw new RequestError(404, 'There is no such take.');
     response.json(take);
   });
   routes.put('/:id', async (request, response) => {
     const take = TakeSchema.parse(request.body);
-    if (take.id !== request.params.id) throw new Refusal(400, 'The take and its address do not agree.');
+    if (take.id !== request.params.id) throw new RequestError(400, 'The take and its address do not agree.');
     response.json({ revision: await putTake(store, take) });
   });
   routes.put('/:id/repetitions/:index', async (request, response) => {
     const correction = CorrectionSchema.parse(request.body);
     if (String(correction.repetition.index) !== request.params.index)
-      throw new Refusal(400, 'The repetition and its address do not agree.');
+      throw new RequestError(400, 'The repetition and its address do not agree.');
     response.json({ revision: await putRepetition(store, request.params.id, correction) });
   });
   routes.put('/:id/note', async (request, response) => {
@@ -70,13 +70,13 @@ export const takeRoutes = (store: Store): Router => {
     response.json(await earlierAnalyses(store, request.params.id));
   });
   routes.put('/:id/recording', async (request, response) => {
-    if ((await store.models.takes.count({ where: { id: request.params.id } })) === 0) throw new Refusal(404, NO_TAKE);
-    if (request.is('json')) throw new Refusal(415, 'A recording is sent as WAV (audio/wav), not as JSON.');
+    if ((await store.models.takes.count({ where: { id: request.params.id } })) === 0) throw new RequestError(404, NO_TAKE);
+    if (request.is('json')) throw new RequestError(415, 'A recording is sent as WAV (audio/wav), not as JSON.');
     response.json(await putRecording(store, request.params.id, request, partOf(request)));
   });
   routes.get('/:id/recording', async (request, response) => {
     const recording = await getRecording(store, request.params.id);
-    if (!recording) throw new Refusal(404, 'This take has no recording.');
+    if (!recording) throw new RequestError(404, 'This take has no recording.');
     checkSound(recording.state, AsIsSchema.parse(request.query).asIs !== undefined);
     response.type('audio/wav').sendFile(recording.path, { dotfiles: 'allow' });
   });

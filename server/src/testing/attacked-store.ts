@@ -3,24 +3,24 @@ import { mkdir, mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { Readable } from 'node:stream';
-import { READY_PASSAGES } from '@isochron/core';
+import { BUILT_IN_PASSAGES } from '@isochron/core';
 import { restoreBackup } from '../backup/restore-backup';
 import { writeBackup } from '../backup/write-backup';
 import { openStore, type Store } from '../database/open';
 import { checkRows } from '../integrity/check-rows';
 import { storeMissingPassages } from '../passages';
+import { putPracticeSession } from '../practice-sessions';
 import { putRecording } from '../recordings';
-import { Refusal } from '../refusal';
-import { putSitting } from '../sittings';
+import { RequestError } from '../request-error';
 import { listTakes, putTake } from '../takes';
 import { diskListing } from './disk-listing';
 import { makeHostile, makeMutated, type Parts, takeApart } from './hostile-backups';
-import { makeOne, makeWav, SITTING } from './made-takes';
+import { makeOne, makeWav, PRACTICE_SESSION } from './made-takes';
 
 const fill = async (folder: string, count: number): Promise<Store> => {
   const store = await openStore(folder);
-  await storeMissingPassages(store, READY_PASSAGES);
-  await putSitting(store, SITTING);
+  await storeMissingPassages(store, BUILT_IN_PASSAGES);
+  await putPracticeSession(store, PRACTICE_SESSION);
   for (let k = 0; k < count; k += 1) {
     const take = makeOne();
     await putTake(store, take);
@@ -71,7 +71,7 @@ export const createAttackedStore = async () => {
     try {
       await restoreBackup(store, archive);
     } catch (error) {
-      if (!(error instanceof Refusal)) return { refused, wrong: `no refusal: ${(error as Error).stack}` };
+      if (!(error instanceof RequestError)) return { refused, wrong: `no refusal: ${(error as Error).stack}` };
       refused = error.message;
     }
     const wrong: string[] = [];

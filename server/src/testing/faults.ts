@@ -2,8 +2,8 @@ import { createHash, randomUUID } from 'node:crypto';
 import { readdir, rm, statfs, writeFile } from 'node:fs/promises';
 import { request } from 'node:http';
 import { join } from 'node:path';
-import { API, chance, type Ease, RefusalSchema, type Take } from '@isochron/core';
-import { makeOne, makeWav, SITTING, sendJson, sendWav } from './made-takes';
+import { API, chance, type Ease, RequestErrorSchema, type Take } from '@isochron/core';
+import { makeOne, makeWav, PRACTICE_SESSION, sendJson, sendWav } from './made-takes';
 import { type SpawnedServer, spawnServer } from './spawn-server';
 
 /** What can go wrong while something is written. */
@@ -60,7 +60,7 @@ export const createFaultRun = async (dataFolder: string, seed: number) => {
   const take = async (answer: Promise<Response>, count: FaultCount): Promise<Response | null> => {
     const said = await answer.catch(() => null);
     if (said && !said.ok) {
-      const sentence = RefusalSchema.safeParse(await said.json().catch(() => null));
+      const sentence = RequestErrorSchema.safeParse(await said.json().catch(() => null));
       if (!sentence.success || sentence.data.message.length < 10 || said.status === 500) count.speechless += 1;
       return null;
     }
@@ -74,7 +74,7 @@ export const createFaultRun = async (dataFolder: string, seed: number) => {
     const { api } = server;
     uncertain.set(one.id, { take: one, recording: sha256(wav) });
     touched.add(one.id);
-    if (!(await take(sendJson(`${api}/sittings/${SITTING.id}`, 'PUT', SITTING), count))) return;
+    if (!(await take(sendJson(`${api}/sittings/${PRACTICE_SESSION.id}`, 'PUT', PRACTICE_SESSION), count))) return;
     if (!(await take(sendJson(`${api}/takes/${one.id}`, 'PUT', one), count))) return;
     const promise: Promised = { take: one, revision: 1, ease: one.repetitions[0]?.ease ?? null, recording: null };
     promised.set(one.id, promise);
@@ -148,7 +148,7 @@ export const createFaultRun = async (dataFolder: string, seed: number) => {
       const wav = makeWav(below(1e6), 30_000);
       uncertain.set(one.id, { take: one, recording: sha256(wav) });
       touched.add(one.id);
-      await sendJson(`${server.api}/sittings/${SITTING.id}`, 'PUT', SITTING);
+      await sendJson(`${server.api}/sittings/${PRACTICE_SESSION.id}`, 'PUT', PRACTICE_SESSION);
       if (!(await take(sendJson(`${server.api}/takes/${one.id}`, 'PUT', one), count))) return;
       promised.set(one.id, { take: one, revision: 1, ease: null, recording: null });
       count.acknowledged += 1;
@@ -164,7 +164,7 @@ export const createFaultRun = async (dataFolder: string, seed: number) => {
       const one = makeOne();
       uncertain.set(one.id, { take: one, recording: '' });
       touched.add(one.id);
-      await sendJson(`${server.api}/sittings/${SITTING.id}`, 'PUT', SITTING);
+      await sendJson(`${server.api}/sittings/${PRACTICE_SESSION.id}`, 'PUT', PRACTICE_SESSION);
       const answers = await Promise.all(Array.from({ length: 4 }, () => sendJson(`${server.api}/takes/${one.id}`, 'PUT', one)));
       const won = answers.filter(({ ok }) => ok).length;
       if (won !== 1 || answers.some(({ status }) => status !== 200 && status !== 412)) count.lost += 1;

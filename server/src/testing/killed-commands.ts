@@ -3,7 +3,7 @@ import { cp, mkdtemp, readdir, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { Readable } from 'node:stream';
-import { READY_PASSAGES, type Take } from '@isochron/core';
+import { BUILT_IN_PASSAGES, type Take } from '@isochron/core';
 import { sweepBackups } from '../backup/backup-desk';
 import { finishRestore } from '../backup/finish-restore';
 import { writeBackup } from '../backup/write-backup';
@@ -11,10 +11,10 @@ import { openStore, type Store } from '../database/open';
 import { checkRows } from '../integrity/check-rows';
 import { checkSounds } from '../integrity/sound-files';
 import { storeMissingPassages } from '../passages';
+import { putPracticeSession } from '../practice-sessions';
 import { putRecording, sweepRecordings } from '../recordings';
-import { putSitting } from '../sittings';
 import { getTake, putTake } from '../takes';
-import { makeOne, makeWav, SITTING } from './made-takes';
+import { makeOne, makeWav, PRACTICE_SESSION } from './made-takes';
 import { runCommand } from './run-command';
 
 /** What a data folder holds, to be compared with another. */
@@ -34,8 +34,8 @@ const disorderOf = async (store: Store): Promise<string[]> => {
 
 const filled = async (folder: string, count: number, seed: number): Promise<string> => {
   const store = await openStore(folder);
-  await storeMissingPassages(store, READY_PASSAGES);
-  await putSitting(store, SITTING);
+  await storeMissingPassages(store, BUILT_IN_PASSAGES);
+  await putPracticeSession(store, PRACTICE_SESSION);
   const takes: Take[] = Array.from({ length: count }, () => makeOne());
   for (const [k, take] of takes.entries()) {
     await putTake(store, take);

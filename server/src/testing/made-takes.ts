@@ -1,21 +1,34 @@
 import { randomUUID } from 'node:crypto';
-import { DEFAULT_SETTINGS, newCourse, type Passage, readyPassage, type Sitting, type Take, writeWav } from '@isochron/core';
+import {
+  builtInPassage,
+  DEFAULT_SETTINGS,
+  newPracticeConfig,
+  type Passage,
+  type PracticeSession,
+  type Take,
+  writeWav,
+} from '@isochron/core';
 import { practise } from '../demo/practice';
 
 const AT = '2026-03-01T18:00:00.000Z';
 
 /** The passage of every take made here. */
-export const PASSAGE = readyPassage('five-steps') as Passage;
+export const PASSAGE = builtInPassage('five-steps') as Passage;
 
 /** The sitting of every take made here. */
-export const SITTING: Sitting = { id: '1b4e28ba-2fa1-4d2e-883f-0016d3cca427', startedAt: AT, lastAt: AT, blocks: [] };
+export const PRACTICE_SESSION: PracticeSession = {
+  id: '1b4e28ba-2fa1-4d2e-883f-0016d3cca427',
+  startedAt: AT,
+  lastAt: AT,
+  blocks: [],
+};
 
 const { take: pattern } = practise({
   takeId: randomUUID(),
-  sittingId: SITTING.id,
+  sittingId: PRACTICE_SESSION.id,
   startedAt: new Date(AT),
   passage: PASSAGE,
-  course: newCourse(PASSAGE, DEFAULT_SETTINGS),
+  course: newPracticeConfig(PASSAGE, DEFAULT_SETTINGS),
   startBpm: 60,
   skill: DEFAULT_SETTINGS.skill,
   seed: 11,

@@ -3,7 +3,7 @@ import type { Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { READY_PASSAGES } from '@isochron/core';
+import { BUILT_IN_PASSAGES } from '@isochron/core';
 import { pino } from 'pino';
 import { type AppOptions, createApp } from '../app';
 import { openStore, type Store } from '../database/open';
@@ -25,7 +25,7 @@ export interface OpenServer {
 export const openServer = async (options: Partial<Pick<AppOptions, 'stallMs' | 'log'>> = {}): Promise<OpenServer> => {
   const folder = await mkdtemp(join(tmpdir(), 'isochron-server-'));
   const store = await openStore(folder);
-  await storeMissingPassages(store, READY_PASSAGES);
+  await storeMissingPassages(store, BUILT_IN_PASSAGES);
   const log = pino({ level: 'silent' });
   const integrity = createIntegrityDesk(store, log);
   const app = createApp({ store, integrity, host: '127.0.0.1', webFolder: folder, demo: false, log, ...options });

@@ -3,18 +3,18 @@ import {
   API,
   AppError,
   type Correction,
-  type CourseChange,
-  type CourseKey,
-  courseId,
+  type LibraryChange,
   type LoggedTempo,
   ownZone,
   type Passage,
+  type PracticeConfigChange,
+  type PracticeConfigKey,
   type PracticeQuery,
+  type PracticeSession,
   type ProgressQuery,
-  RefusalSchema,
+  practiceConfigId,
+  RequestErrorSchema,
   type Settings,
-  type ShelfChange,
-  type Sitting,
   type Solution,
   type Take,
   type TakeQuery,
@@ -23,7 +23,7 @@ import type { z } from 'zod';
 import { playerMessage } from '../app/report-error';
 
 /** The server refused, or could not be reached (`status` 0). The message is a sentence for the player. */
-export class ApiTrouble extends AppError {
+export class ApiError extends AppError {
   constructor(
     readonly status: number,
     message: string,
@@ -40,11 +40,11 @@ const send = async (path: string, init?: RequestInit): Promise<Response> => {
     // Days are those of the player's calendar.
     response = await fetch(`/api${path}`, { ...init, headers: { 'Time-Zone': ownZone(), ...init?.headers } });
   } catch {
-    throw new ApiTrouble(0, UNREACHABLE);
+    throw new ApiError(0, UNREACHABLE);
   }
   if (response.ok) return response;
-  const refusal = RefusalSchema.safeParse(await response.json().catch(() => null));
-  throw new ApiTrouble(response.status, refusal.success ? refusal.data.message : UNREACHABLE);
+  const refusal = RequestErrorSchema.safeParse(await response.json().catch(() => null));
+  throw new ApiError(response.status, refusal.success ? refusal.data.message : UNREACHABLE);
 };
 
 /** What the server answers, as its schema says it. */
@@ -67,25 +67,25 @@ export const getPassage = (id: string) => read(`/passages/${id}`, API.passage);
 /** Stores a passage in place of a revision; gives back what is stored. */
 export const putPassage = (passage: Passage, from: number) =>
   answered(write('PUT', `/passages/${passage.id}?from=${from}`, passage), API.passage);
-export const patchShelf = (id: string, change: ShelfChange) =>
+export const patchLibrary = (id: string, change: LibraryChange) =>
   answered(write('PATCH', `/passages/${id}/shelf`, change), API.shelved);
 export const getNotebook = () => read('/notebook', API.notebook);
 export const putSolution = (solution: Solution) =>
   answered(write('PUT', `/notebook/${solution.id}`, solution, true), API.solution);
-export const getTries = (passageId: string) => read(`/passages/${passageId}/tries`, API.tries);
+export const getPassageRepetitions = (passageId: string) => read(`/passages/${passageId}/tries`, API.tries);
 /** A part of a passage over its history, or over a stretch of it. */
 export const getProgress = (passageId: string, query: ProgressQuery) =>
   read(`/passages/${passageId}/progress?${asAddress(query)}`, API.progress);
 export const getHistory = (passageId: string) => read(`/passages/${passageId}/history`, API.history);
 export const getPractice = (query: Partial<PracticeQuery>) => read(`/practice?${asAddress(query)}`, API.practice);
-export const getCourseTotals = ({ passageId, variantId, sectionId }: CourseKey) =>
+export const getPracticeTotals = ({ passageId, variantId, sectionId }: PracticeConfigKey) =>
   read(`/practice/totals?${asAddress({ passageId, variantId, sectionId })}`, API.courseTotals);
 /** Stores a log that was kept by hand; gives back how many of its lines are new. */
 export const postLog = (passageId: string, tempos: readonly LoggedTempo[]) =>
   answered(write('POST', `/passages/${passageId}/log`, tempos), API.logged);
 /** Writes the player's own words about a take. */
 export const putNote = (takeId: string, note: string) => write('PUT', `/takes/${takeId}/note`, { note }, true);
-export const getCourses = () => read('/courses', API.courses);
+export const getPracticeConfigs = () => read('/courses', API.courses);
 /** A page of takes. */
 export const getTakes = (query: Partial<TakeQuery>) => read(`/takes?${asAddress(query)}`, API.takes);
 export const getTake = (id: string): Promise<Take> => read(`/takes/${id}`, API.take);
@@ -119,9 +119,9 @@ export const cancelReanalysis = async (): Promise<void> => {
 /** Changes some of the settings; gives back all of them. */
 export const patchSettings = (change: Partial<Settings>) => answered(write('PATCH', '/settings', change, true), API.settings);
 /** Changes a part of a course; gives back the whole of it. */
-export const patchCourse = (key: CourseKey, change: CourseChange) =>
-  answered(write('PATCH', `/courses/${courseId(key)}`, change), API.course);
-export const putSitting = (sitting: Sitting) => write('PUT', `/sittings/${sitting.id}`, sitting);
+export const patchPracticeConfig = (key: PracticeConfigKey, change: PracticeConfigChange) =>
+  answered(write('PATCH', `/courses/${practiceConfigId(key)}`, change), API.course);
+export const putPracticeSession = (sitting: PracticeSession) => write('PUT', `/sittings/${sitting.id}`, sitting);
 /** Stores a take in place of the revision that it changes; gives back the new one. */
 export const putTake = (take: Take) => answered(write('PUT', `/takes/${take.id}`, take), API.stored);
 /** Stores one repetition of a take, corrected by hand; gives back the take's new revision. */
@@ -133,12 +133,12 @@ export const putRepetition = (takeId: string, correction: Correction) =>
 export const recordingAddress = (takeId: string, asIs = false): string =>
   `/api/takes/${takeId}/recording${asIs ? '?asIs=1' : ''}`;
 /** Null, or why a recording is not handed out, and whether what is left of it may be had: looked at by its first byte. */
-export const recordingTrouble = async (takeId: string): Promise<{ message: string; isDamaged: boolean } | null> => {
+export const recordingError = async (takeId: string): Promise<{ message: string; isDamaged: boolean } | null> => {
   try {
     await (await send(`/takes/${takeId}/recording`, { headers: { Range: 'bytes=0-0' } })).arrayBuffer();
     return null;
   } catch (error) {
-    return { message: playerMessage(error), isDamaged: error instanceof ApiTrouble && error.status === 422 };
+    return { message: playerMessage(error), isDamaged: error instanceof ApiError && error.status === 422 };
   }
 };
 

@@ -1,25 +1,25 @@
 import {
-  type Course,
-  type CourseChange,
-  type CourseKey,
-  type CoursePassage,
-  type CourseTotals,
-  changeCourse,
-  courseId,
-  courseOf,
-  keyOf,
+  type ConfigurablePassage,
+  changePracticeConfig,
+  type LibraryChange,
   nowMs,
-  type Part,
   type Passage,
+  type PassageRepetitions,
   type PassageSummary,
-  type PassageTries,
   type Practice,
+  type PracticeConfig,
+  type PracticeConfigChange,
+  type PracticeConfigKey,
   type PracticeQuery,
-  type ShelfChange,
+  type PracticeTotals,
+  practiceConfigId,
+  practiceConfigKey,
+  practiceConfigOf,
+  type Selection,
   type Solution,
   type Take,
+  type TakeListItem,
   type TakeQuery,
-  type TakeSummary,
   type TempoHistory,
 } from '@isochron/core';
 import { keepPreviousData, useInfiniteQuery, useMutation, useQueries, useQuery, useQueryClient } from '@tanstack/react-query';
@@ -29,26 +29,26 @@ import {
   cancelCheck,
   cancelReanalysis,
   getBackupState,
-  getCourses,
-  getCourseTotals,
   getEarlier,
   getHealth,
   getHistory,
   getIntegrity,
   getNotebook,
   getPassage,
+  getPassageRepetitions,
   getPassages,
   getPractice,
+  getPracticeConfigs,
+  getPracticeTotals,
   getReanalysis,
   getTake,
   getTakes,
-  getTries,
-  patchCourse,
-  patchShelf,
+  patchLibrary,
+  patchPracticeConfig,
   putPassage,
   putSolution,
   recordingAddress,
-  recordingTrouble,
+  recordingError,
   startCheck,
   startReanalysis,
   tidyUp,
@@ -58,8 +58,8 @@ import { useSettings } from './settings';
 
 const NO_PASSAGES: readonly PassageSummary[] = [];
 const NO_SOLUTIONS: readonly Solution[] = [];
-const NO_COURSES: readonly Course[] = [];
-const NO_TRIES: PassageTries = [];
+const NO_CONFIGS: readonly PracticeConfig[] = [];
+const NO_REPETITIONS: PassageRepetitions = [];
 const NO_HISTORY: TempoHistory = [];
 const NO_PRACTICE: Practice = { days: [], weak: [] };
 const LOOK_EVERY_MS = 500;
@@ -90,14 +90,14 @@ const standing = (query: { isPending: boolean; error: Error | null; data?: unkno
 export const useHealth = () => useQuery({ queryKey: ['health'], queryFn: getHealth, refetchInterval: 15_000 });
 
 /** The shelf: all passages by title, those that are archived too, without their notes. */
-export const useShelf = (): Fetched & { passages: readonly PassageSummary[] } => {
+export const useLibrary = (): Fetched & { passages: readonly PassageSummary[] } => {
   const query = useQuery({ queryKey: KEYS.passages, queryFn: getPassages });
   return { ...standing(query), passages: query.data ?? NO_PASSAGES };
 };
 
 /** The passages that are practised: the shelf without what is archived. */
 export const usePassages = (): Fetched & { passages: readonly PassageSummary[] } => {
-  const { passages, ...rest } = useShelf();
+  const { passages, ...rest } = useLibrary();
   return { ...rest, passages: useMemo(() => passages.filter(({ archivedAt }) => archivedAt === null), [passages]) };
 };
 
@@ -130,8 +130,8 @@ export const usePassageWriter = () => {
     return {
       /** Stores a passage in place of the revision that it was made from; 0 for a new one. */
       store: async (passage: Passage, from: number) => shown(await putPassage(passage, from)),
-      shelve: async (id: string, change: ShelfChange) => {
-        await patchShelf(id, change);
+      shelve: async (id: string, change: LibraryChange) => {
+        await patchLibrary(id, change);
         await client.invalidateQueries({ queryKey: KEYS.passages });
       },
     };
@@ -156,37 +156,39 @@ export const useNotebook = () => {
 };
 
 /** All courses: how each passage is practised. */
-export const useCourses = (): Fetched & { courses: readonly Course[] } => {
-  const query = useQuery({ queryKey: KEYS.courses, queryFn: getCourses });
-  return { ...standing(query), courses: query.data ?? NO_COURSES };
+export const usePracticeConfigs = (): Fetched & { courses: readonly PracticeConfig[] } => {
+  const query = useQuery({ queryKey: KEYS.courses, queryFn: getPracticeConfigs });
+  return { ...standing(query), courses: query.data ?? NO_CONFIGS };
 };
 
 /** Shows a course as it is now, in place of what was fetched. */
-export const showCourse = (course: Course): void => {
-  const id = courseId(course);
-  queryClient.setQueryData<readonly Course[]>(KEYS.courses, (old = []) => [
+export const showPracticeConfig = (course: PracticeConfig): void => {
+  const id = practiceConfigId(course);
+  queryClient.setQueryData<readonly PracticeConfig[]>(KEYS.courses, (old = []) => [
     course,
-    ...old.filter((one) => courseId(one) !== id),
+    ...old.filter((one) => practiceConfigId(one) !== id),
   ]);
 };
 
 /** A course as it is shown; where it is not, as it was given. */
-export const shownCourse = (course: Course): Course =>
-  queryClient.getQueryData<readonly Course[]>(KEYS.courses)?.find((one) => courseId(one) === courseId(course)) ?? course;
+export const shownPracticeConfig = (course: PracticeConfig): PracticeConfig =>
+  queryClient
+    .getQueryData<readonly PracticeConfig[]>(KEYS.courses)
+    ?.find((one) => practiceConfigId(one) === practiceConfigId(course)) ?? course;
 
 /** The course of a passage or of a part of it, with a way to change a part of it; a change shows at once and is stored. */
-export const useCourse = (
-  passage: CoursePassage,
-  part: Part = {},
-): Fetched & { course: Course; change(part: CourseChange): void } => {
-  const { courses, ...fetched } = useCourses();
+export const usePracticeConfig = (
+  passage: ConfigurablePassage,
+  part: Selection = {},
+): Fetched & { course: PracticeConfig; change(part: PracticeConfigChange): void } => {
+  const { courses, ...fetched } = usePracticeConfigs();
   const { settings } = useSettings();
-  const course = courseOf(courses, passage, settings, part);
+  const course = practiceConfigOf(courses, passage, settings, part);
   const { mutate } = useMutation({
-    mutationFn: (part: CourseChange) => patchCourse(keyOf(course), part),
-    onMutate: (part) => showCourse(changeCourse(course, part)),
+    mutationFn: (part: PracticeConfigChange) => patchPracticeConfig(practiceConfigKey(course), part),
+    onMutate: (part) => showPracticeConfig(changePracticeConfig(course, part)),
     // What was changed elsewhere comes back with the answer; after a refusal, what is stored.
-    onSuccess: showCourse,
+    onSuccess: showPracticeConfig,
     onError: () => queryClient.invalidateQueries({ queryKey: KEYS.courses }),
     scope: { id: 'courses' },
   });
@@ -245,13 +247,14 @@ export const usePractice = (asked: Partial<PracticeQuery>): Fetched & { practice
 };
 
 /** All that a course was ever given; null while that is fetched. */
-export const useCourseTotals = (course: CourseKey): CourseTotals | null =>
-  useQuery({ queryKey: [...KEYS.takes, 'totals', courseId(course)], queryFn: () => getCourseTotals(course) }).data ?? null;
+export const usePracticeTotals = (course: PracticeConfigKey): PracticeTotals | null =>
+  useQuery({ queryKey: [...KEYS.takes, 'totals', practiceConfigId(course)], queryFn: () => getPracticeTotals(course) }).data ??
+  null;
 
 /** The judged repetitions of a passage that were played straight, in order of time. */
-export const useTries = (passageId: string): Fetched & { tries: PassageTries } => {
-  const query = useQuery({ queryKey: [...KEYS.takes, 'tries', passageId], queryFn: () => getTries(passageId) });
-  return { ...standing(query), tries: query.data ?? NO_TRIES };
+export const usePassageRepetitions = (passageId: string): Fetched & { tries: PassageRepetitions } => {
+  const query = useQuery({ queryKey: [...KEYS.takes, 'tries', passageId], queryFn: () => getPassageRepetitions(passageId) });
+  return { ...standing(query), tries: query.data ?? NO_REPETITIONS };
 };
 
 const takeKey = (takeId: string) => ['take', takeId];
@@ -281,7 +284,7 @@ const POOLED = 8;
 const NO_EARLIER: readonly Take[] = [];
 
 /** Takes with their notes. One that cannot be read says nothing; the others do. */
-const readable = async (takes: readonly TakeSummary[]): Promise<Take[]> => {
+const readable = async (takes: readonly TakeListItem[]): Promise<Take[]> => {
   const read = await Promise.all(takes.map(({ id }) => getTake(id).catch(() => null)));
   return read.filter((one) => one !== null);
 };
@@ -293,7 +296,7 @@ export const useTakesBefore = (take: Take): readonly Take[] => {
     queryKey: [...KEYS.takes, 'before', id],
     queryFn: async () => {
       const { takes } = await getTakes({ passageId, limit: 5 * POOLED });
-      const isLike = (one: TakeSummary) => one.withoutClick === withoutClick && one.input !== 'file';
+      const isLike = (one: TakeListItem) => one.withoutClick === withoutClick && one.input !== 'file';
       const before = takes.filter((one) => one.id !== id && one.startedAt < startedAt && isLike(one)).slice(0, POOLED);
       return readable(before);
     },
@@ -398,7 +401,7 @@ export const useTakeSound = (takeId: string, hasRecording: boolean) => {
   const [asIs, setAsIs] = useState(false);
   const { data: trouble } = useQuery({
     queryKey: ['recording', takeId],
-    queryFn: () => recordingTrouble(takeId),
+    queryFn: () => recordingError(takeId),
     enabled: hasRecording,
   });
   return {

@@ -1,7 +1,7 @@
 import { MutationCache, QueryClient } from '@tanstack/react-query';
 import { playerMessage } from '../app/report-error';
 import { toaster } from '../app/toaster';
-import { ApiTrouble } from './client';
+import { ApiError } from './client';
 
 const TRIES = 2;
 
@@ -17,7 +17,7 @@ export const queryClient = new QueryClient({
       networkMode: 'always',
       staleTime: 30_000,
       // A refusal stays a refusal; only silence is worth another try.
-      retry: (count, error) => count < TRIES && (!(error instanceof ApiTrouble) || error.status === 0 || error.status >= 500),
+      retry: (count, error) => count < TRIES && (!(error instanceof ApiError) || error.status === 0 || error.status >= 500),
       retryDelay: (count) => 500 * 2 ** count,
     },
     mutations: { networkMode: 'always' },

@@ -17,8 +17,11 @@ export const PAGES: readonly Page[] = [
   { path: '/material', load: async () => (await import('../places/material/MaterialPlace')).MaterialPlace },
   { path: '/material/patterns', load: async () => (await import('../places/material/PatternsPage')).PatternsPage },
   { path: '/material/record', load: async () => (await import('../places/material/RecordPage')).RecordPage },
-  { path: '/material/along', load: async () => (await import('../places/along/AlongPlace')).AlongPlace },
-  { path: '/material/along/:accompanimentId', load: async () => (await import('../places/along/AlongPage')).AlongPage },
+  { path: '/material/along', load: async () => (await import('../places/play-along/PlayAlongPlace')).PlayAlongPlace },
+  {
+    path: '/material/along/:accompanimentId',
+    load: async () => (await import('../places/play-along/PlayAlongPage')).PlayAlongPage,
+  },
   { path: '/material/:passageId', load: async () => (await import('../places/material/PassagePage')).PassagePage },
   { path: '/ledger', load: async () => (await import('../places/ledger/LedgerPlace')).LedgerPlace },
   { path: '/ledger/measure-a-file', load: async () => (await import('../places/ledger/ImportPage')).ImportPage },

@@ -2,7 +2,7 @@ import {
   AppError,
   createDeliveryWatch,
   type Drill,
-  type Heard,
+  type HeardRepetition,
   type OffsetGuess,
   playbackOf,
   profileOf,
@@ -56,7 +56,7 @@ export interface TakeAudioOptions {
   /** The recording that is played along with; null for none. */
   accompanimentId?: string | null;
   settings: Settings;
-  onHeard(heard: Heard): void;
+  onHeard(heard: HeardRepetition): void;
   onLevel(peakDb: number): void;
   onTrouble(message: string): void;
   onLost(message: string): void;

@@ -1,6 +1,6 @@
 import { ChakraProvider } from '@chakra-ui/react';
-import type { BothSides, PassageTries, Position, SchoolLine } from '@isochron/core';
-import { firstDrill, type Passage, readyPassage } from '@isochron/core';
+import type { BothSides, PassageRepetitions, Position, StrategyLine } from '@isochron/core';
+import { builtInPassage, firstDrill, type Passage } from '@isochron/core';
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import type { ReactElement } from 'react';
 import { renderToStaticMarkup } from 'react-dom/server';
@@ -10,9 +10,9 @@ import type { DrawnCurve } from '../workers/tempos';
 import { BothSidesLines } from './BothSidesLines';
 import { DeviationHistogram } from './DeviationHistogram';
 import { PositionProfile } from './PositionProfile';
-import { SchoolLines } from './SchoolLines';
-import { TempoCurve } from './TempoCurve';
-import { TempoHistory } from './TempoHistory';
+import { StrategyLinesChart } from './StrategyLinesChart';
+import { TempoCurveChart } from './TempoCurveChart';
+import { TempoHistoryChart } from './TempoHistoryChart';
 import { type TimeLine, TimeLines } from './TimeLines';
 
 /** A chart as it is drawn at 1000 pixels, its styles left out. */
@@ -50,7 +50,7 @@ const CURVE: DrawnCurve = {
 };
 
 describe('the tempo curve', () => {
-  const markup = drawn(<TempoCurve curve={CURVE} goalBpm={120} title="Wave" />);
+  const markup = drawn(<TempoCurveChart curve={CURVE} goalBpm={120} title="Wave" />);
 
   it('tells the same in words, and names its lines where they are', () => {
     expect(altOf(markup)).toBe('Tempo curve of Wave: 3 repetitions from 70 to 110; easy 80, edge 102, break 108.');
@@ -66,10 +66,12 @@ describe('the tempo curve', () => {
   });
 
   it('says nothing of what is not known, and is not there without repetitions', () => {
-    const unknown = drawn(<TempoCurve curve={{ ...CURVE, easy: null, edge: null, broke: null }} goalBpm={120} title="Wave" />);
+    const unknown = drawn(
+      <TempoCurveChart curve={{ ...CURVE, easy: null, edge: null, broke: null }} goalBpm={120} title="Wave" />,
+    );
     expect(altOf(unknown)).toBe('Tempo curve of Wave: 3 repetitions from 70 to 110.');
-    expect(drawn(<TempoCurve curve={{ ...CURVE, points: [] }} goalBpm={120} title="Wave" />)).not.toContain('<svg');
-    const one = drawn(<TempoCurve curve={{ ...CURVE, points: CURVE.points.slice(0, 1) }} goalBpm={60} title="Wave" />);
+    expect(drawn(<TempoCurveChart curve={{ ...CURVE, points: [] }} goalBpm={120} title="Wave" />)).not.toContain('<svg');
+    const one = drawn(<TempoCurveChart curve={{ ...CURVE, points: CURVE.points.slice(0, 1) }} goalBpm={60} title="Wave" />);
     expect(isWhole(one)).toBe(true);
   });
 });
@@ -95,14 +97,14 @@ describe('from both sides', () => {
 });
 
 describe('what schools would have asked for', () => {
-  const played = [70, 75, 80].map((bpm) => ({ bpm })) as unknown as PassageTries;
-  const lines: SchoolLine[] = [
+  const played = [70, 75, 80].map((bpm) => ({ bpm })) as unknown as PassageRepetitions;
+  const lines: StrategyLine[] = [
     { id: 'one', name: 'One way', askedBpm: [75, 80, 85], meanShare: 0.03 },
     { id: 'other', name: 'Another', askedBpm: [70, 70, 70], meanShare: -0.04 },
   ];
 
   it('draws and names those that are chosen, beside what was played', () => {
-    const markup = drawn(<SchoolLines played={played} lines={lines} chosen={new Set(['other'])} title="Wave" />);
+    const markup = drawn(<StrategyLinesChart played={played} lines={lines} chosen={new Set(['other'])} title="Wave" />);
     expect(labelsOf(markup)).toEqual(expect.arrayContaining(['played', 'Another']));
     expect(labelsOf(markup)).not.toContain('One way');
     expect(altOf(markup)).toContain('after each of 3 repetitions played between 70 and 80');
@@ -118,13 +120,13 @@ describe('the tempo history', () => {
   }));
 
   it('tells best tempos, days and the goal', () => {
-    const markup = drawn(<TempoHistory history={history} goalBpm={96} title="Wave" />);
+    const markup = drawn(<TempoHistoryChart history={history} goalBpm={96} title="Wave" />);
     expect(altOf(markup)).toBe('Wave: best clean tempo 70 on 5 Jan, 90 on 1 Mar, goal 96, 3 days.');
     expect(isWhole(markup)).toBe(true);
   });
 
   it('says when it begins, where there is one day only', () => {
-    expect(drawn(<TempoHistory history={history.slice(0, 1)} goalBpm={96} title="Wave" />)).toContain(
+    expect(drawn(<TempoHistoryChart history={history.slice(0, 1)} goalBpm={96} title="Wave" />)).toContain(
       'begins with the second day',
     );
   });
@@ -162,7 +164,7 @@ describe('deviations', () => {
   });
 
   it('are told note by note, and notes that never sounded are left out', () => {
-    const { grid } = firstDrill(readyPassage('five-steps') as Passage);
+    const { grid } = firstDrill(builtInPassage('five-steps') as Passage);
     const profile: Position[] = grid.events.map((_, index) => ({
       index,
       count: index === 2 ? 0 : 5,

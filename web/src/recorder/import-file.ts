@@ -2,18 +2,18 @@ import {
   AppError,
   constantTempo,
   firstDrill,
-  keyOf,
   makeTake,
-  newCourse,
+  newPracticeConfig,
   nowMs,
   type Passage,
+  practiceConfigKey,
   profileOf,
   type Settings,
   type Take,
 } from '@isochron/core';
 import { proxy } from 'comlink';
 import { decodeSound, monoOf } from '../audio/decode-sound';
-import { presentSitting } from '../stores/sitting';
+import { presentPracticeSession } from '../stores/practice-session';
 import type { FileContent, ImportRequest, importing } from '../workers/importing';
 import { type OpenWorker, openImporting } from '../workers/open-worker';
 import { beginTake, endTake, keepForSending, sendUnsent } from './outbox';
@@ -100,12 +100,12 @@ const measureAndKeep = async (
   }
   // A file from tomorrow is one of a device whose clock is wrong.
   const playedAt = new Date(Math.min(file.lastModified || nowMs(), nowMs()));
-  const sitting = presentSitting();
+  const sitting = presentPracticeSession();
   const take = makeTake({
     id: crypto.randomUUID(),
     sittingId: sitting.id,
     passage,
-    course: keyOf(newCourse(passage, settings)),
+    course: practiceConfigKey(newPracticeConfig(passage, settings)),
     startedAt: playedAt,
     endedAt: playedAt,
     input: 'file',

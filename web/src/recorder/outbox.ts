@@ -1,6 +1,6 @@
 import { completeTake, now } from '@isochron/core';
 import { create } from 'zustand';
-import { ApiTrouble, getTake } from '../api/client';
+import { ApiError, getTake } from '../api/client';
 import { refreshStored } from '../api/queries';
 import { sendTake } from './send-take';
 import { holdTake, sendingAlone, takesHeldElsewhere } from './take-locks';
@@ -80,8 +80,7 @@ export const keepForSending = async (unsent: Omit<UnsentTake, 'refused'>): Promi
 };
 
 /** The server has read it and will not have it: sending it again would change nothing. */
-const isRefusal = (error: unknown): error is ApiTrouble =>
-  error instanceof ApiTrouble && error.status >= 400 && error.status < 500;
+const isRefusal = (error: unknown): error is ApiError => error instanceof ApiError && error.status >= 400 && error.status < 500;
 
 const setAside = async (unsent: UnsentTake, message: string): Promise<void> => {
   const aside = { ...unsent, refused: message };
@@ -160,7 +159,7 @@ export const sendUnsent = async (): Promise<void> => {
     if (wasAlone) retryMs = FIRST_RETRY_MS;
     if (!wasAlone || useOutbox.getState().message) later();
   } catch (error) {
-    useOutbox.setState({ message: error instanceof ApiTrouble ? error.message : UNREADABLE });
+    useOutbox.setState({ message: error instanceof ApiError ? error.message : UNREADABLE });
     later();
   } finally {
     sending = false;

@@ -1,12 +1,12 @@
 import 'fake-indexeddb/auto';
 import {
+  builtInPassage,
   DEFAULT_SETTINGS,
   firstDrill,
   makeTake,
-  newCourse,
+  newPracticeConfig,
   type Passage,
   readWav,
-  readyPassage,
   type Take,
 } from '@isochron/core';
 import { IDBObjectStore } from 'fake-indexeddb';
@@ -29,7 +29,7 @@ import type { UnsentTake } from './unsent-take';
 
 const RATE = 100;
 const AT = '2026-03-01T18:00:00.000Z';
-const SITTING = { id: '1b4e28ba-2fa1-4d2e-883f-0016d3cca427', startedAt: AT, lastAt: AT, blocks: [] };
+const PRACTICE_SESSION = { id: '1b4e28ba-2fa1-4d2e-883f-0016d3cca427', startedAt: AT, lastAt: AT, blocks: [] };
 
 const unsentTakes = async () => (await unsentNow()).takes;
 /** A kept recording whole: what it is stored as. */
@@ -38,17 +38,17 @@ const samplesOf = async (takeId: string): Promise<number[]> => {
   return kept ? [...(await kept.read(0, kept.seconds))].map((value) => value / 32_767) : [];
 };
 
-const passage = readyPassage('five-steps') as Passage;
+const passage = builtInPassage('five-steps') as Passage;
 
 /** A take as the Bench leaves it, without repetitions. */
 const unsentTake = (complete: boolean, id = crypto.randomUUID()): UnsentTake => ({
-  sitting: SITTING,
+  sitting: PRACTICE_SESSION,
   take: makeTake({
     id,
-    sittingId: SITTING.id,
+    sittingId: PRACTICE_SESSION.id,
     passage,
-    course: newCourse(passage, DEFAULT_SETTINGS),
-    startedAt: new Date(SITTING.startedAt),
+    course: newPracticeConfig(passage, DEFAULT_SETTINGS),
+    startedAt: new Date(PRACTICE_SESSION.startedAt),
     endedAt: complete ? new Date('2026-03-01T18:05:00.000Z') : null,
     input: 'microphone',
     goalBpm: 120,
@@ -275,7 +275,7 @@ describe('the outbox', () => {
     await sendUnsent();
     const { id } = unsent.take;
     expect(sent.map(({ path }) => path)).toEqual([
-      `/api/sittings/${SITTING.id}`,
+      `/api/sittings/${PRACTICE_SESSION.id}`,
       `/api/takes/${id}`,
       `/api/takes/${id}/recording`,
     ]);

@@ -1,5 +1,5 @@
 import { wavHead } from '@isochron/core';
-import { ApiTrouble, putRecordingPart } from '../api/client';
+import { ApiError, putRecordingPart } from '../api/client';
 import type { KeptRecording } from './kept-recording';
 
 /** Seconds of sound sent at a time: some megabytes. */
@@ -37,7 +37,7 @@ export const sendRecording = async (takeId: string, recording: KeptRecording): P
       await sendParts(takeId, recording);
       return;
     } catch (error) {
-      if (!(error instanceof ApiTrouble && error.status === BEGIN_ANEW) || tries === BEGINNINGS) throw error;
+      if (!(error instanceof ApiError && error.status === BEGIN_ANEW) || tries === BEGINNINGS) throw error;
     }
   }
 };

@@ -1,5 +1,5 @@
 import { mergeTake, type Take } from '@isochron/core';
-import { ApiTrouble, getTake, putSitting, putTake } from '../api/client';
+import { ApiError, getTake, putPracticeSession, putTake } from '../api/client';
 import { keptRecording } from './kept-recording';
 import { sendRecording } from './send-recording';
 import type { UnsentTake } from './unsent-take';
@@ -15,7 +15,7 @@ const putMerged = async (mine: Take): Promise<void> => {
       await putTake(take);
       return;
     } catch (error) {
-      if (!(error instanceof ApiTrouble && error.status === CHANGED) || tries === TRIES) throw error;
+      if (!(error instanceof ApiError && error.status === CHANGED) || tries === TRIES) throw error;
       take = mergeTake(await getTake(mine.id), mine);
     }
   }
@@ -23,7 +23,7 @@ const putMerged = async (mine: Take): Promise<void> => {
 
 /** Sends a take, its sitting before it and its recording after it. Throws ApiTrouble. */
 export const sendTake = async ({ sitting, take }: UnsentTake): Promise<void> => {
-  await putSitting(sitting);
+  await putPracticeSession(sitting);
   const recording = await keptRecording(take.id);
   await putMerged({ ...take, gaps: recording?.gaps ?? take.gaps });
   if (recording) await sendRecording(take.id, recording);

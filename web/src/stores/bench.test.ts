@@ -1,15 +1,15 @@
 import {
   AppError,
   analyseRepetition,
-  type Course,
+  builtInPassage,
   DEFAULT_SETTINGS,
   drillOf,
-  type Heard,
+  type HeardRepetition,
   headlineBpm,
-  newCourse,
+  newPracticeConfig,
   type Passage,
+  type PracticeConfig,
   profileOf,
-  readyPassage,
   type Settings,
   STEADY,
   simulatePlaying,
@@ -65,19 +65,23 @@ vi.mock('../recorder/outbox', () => ({
   sendUnsent: async () => {},
 }));
 vi.mock('../recorder/unsent', () => ({ forgetTake: async () => {}, holdChunks: () => {} }));
-vi.mock('../api/queries', () => ({ shownCourse: <T>(course: T) => course, showCourse: () => {} }));
-vi.mock('./sitting', () => ({
+vi.mock('../api/queries', () => ({ shownPracticeConfig: <T>(course: T) => course, showPracticeConfig: () => {} }));
+vi.mock('./practice-session', () => ({
   enter: () => {},
-  presentSitting: () => ({ id: '1b4e28ba-2fa1-4d2e-883f-0016d3cca427', startedAt: '', lastAt: '', blocks: [] }),
+  presentPracticeSession: () => ({ id: '1b4e28ba-2fa1-4d2e-883f-0016d3cca427', startedAt: '', lastAt: '', blocks: [] }),
   stand: () => {},
 }));
 vi.mock('./stretch', () => ({ notePlayed: () => {} }));
 
 const { useBench } = await import('./bench');
 
-const passage = readyPassage('five-steps') as Passage;
-const course = (part: Partial<Course> = {}): Course => ({ ...newCourse(passage, DEFAULT_SETTINGS), goalBpm: 120, ...part });
-const begin = async (part: Partial<Course> = {}, settings: Partial<Settings> = {}) => {
+const passage = builtInPassage('five-steps') as Passage;
+const course = (part: Partial<PracticeConfig> = {}): PracticeConfig => ({
+  ...newPracticeConfig(passage, DEFAULT_SETTINGS),
+  goalBpm: 120,
+  ...part,
+});
+const begin = async (part: Partial<PracticeConfig> = {}, settings: Partial<Settings> = {}) => {
   const own = course(part);
   await useBench.getState().begin({
     passage,
@@ -106,7 +110,7 @@ const play = (spreadMs: number, clipped = 0): void => {
     gap: false,
   });
   heard.nowS = (plan.notes.at(-1)?.timeS ?? 0) + 0.08;
-  heard.options?.onHeard({ repetition, analysed, clipped } as Heard);
+  heard.options?.onHeard({ repetition, analysed, clipped } as HeardRepetition);
 };
 const bench = () => useBench.getState();
 const settled = () => vi.advanceTimersByTimeAsync(0);
@@ -142,7 +146,7 @@ describe('the Bench', () => {
     const options = heard.options as TakeAudioOptions;
     play(2);
     const before = bench().loop;
-    const late = { repetition: 0, analysed: before.repetitions[0], clipped: 0 } as unknown as Heard;
+    const late = { repetition: 0, analysed: before.repetitions[0], clipped: 0 } as unknown as HeardRepetition;
     options.onHeard(late);
     options.onHeard({ ...late, repetition: 7 });
     expect(bench().loop).toBe(before);

@@ -1,51 +1,51 @@
 import {
   advance,
   afterTake,
-  beginSchool,
-  type Course,
+  beginStrategy,
   constantTempo,
   type Drill,
   dayNumber,
-  type Heard,
+  type HeardRepetition,
   IDLE,
-  keyOf,
   type LoopEffect,
   type LoopEvent,
+  type LoopSnapshot,
   type LoopState,
   lineOf,
   makeTake,
   now,
   type Passage,
   type PlayerEvent,
+  type PracticeConfig,
   type Purpose,
-  resumeSchool,
+  practiceConfigKey,
+  resumeStrategy,
   type Settings,
-  type Standing,
-  standingOf,
+  snapshotOf,
   type Take,
-  withSchoolDrills,
+  withStrategyDrills,
 } from '@isochron/core';
 import { create } from 'zustand';
-import { showCourse, shownCourse } from '../api/queries';
+import { shownPracticeConfig, showPracticeConfig } from '../api/queries';
 import { playerMessage } from '../app/report-error';
 import { openTakeAudio, type TakeAudio } from '../audio/take-audio';
 import { notKeptWords } from '../recorder/not-kept';
 import { beginTake, endTake, keepForSending, sendUnsent } from '../recorder/outbox';
 import { forgetTake, holdChunks } from '../recorder/unsent';
-import { enter, presentSitting, stand } from './sitting';
+import { enter, presentPracticeSession, stand } from './practice-session';
 import { notePlayed } from './stretch';
 
 /** What a take is begun with. */
 export interface Beginning {
   passage: Passage;
-  course: Course;
+  course: PracticeConfig;
   /** What is played in turn. */
   drills: readonly Drill[];
   startBpm: number;
   settings: Settings;
   purpose: Purpose;
   /** Where a take that was broken off stood, to go on from there. */
-  from: Standing | null;
+  from: LoopSnapshot | null;
 }
 
 interface Bench {
@@ -87,16 +87,16 @@ const takeOf = (loop: LoopState, { takeId, audio, beginning, startedAt, endedAt 
   const { passage, course, drills, settings, purpose } = beginning;
   return makeTake({
     id: takeId,
-    sittingId: presentSitting().id,
+    sittingId: presentPracticeSession().id,
     passage,
     course,
     startedAt,
     endedAt,
     input: settings.input,
     purpose,
-    goalBpm: loop.aim.goalBpm,
-    startBpm: loop.aim.startBpm,
-    school: standingOf(loop.ladder.school),
+    goalBpm: loop.target.goalBpm,
+    startBpm: loop.target.startBpm,
+    school: snapshotOf(loop.decisions.school),
     tolerance: settings.tolerance,
     latencyS: audio.latencyS,
     profileId: audio.profileId,
@@ -118,12 +118,12 @@ export const useBench = create<Bench>((set, get) => {
       repetitions: loop.repetitions.length,
       drill: loop.drillIndex,
       tempo: loop.tempo,
-      school: standingOf(loop.ladder.school),
-      isBack: loop.ladder.isBack,
-      finishCleans: loop.ladder.finishCleans,
+      school: snapshotOf(loop.decisions.school),
+      isBack: loop.decisions.isBack,
+      finishCleans: loop.decisions.finishCleans,
     };
     if (one === running) stand(complete ? null : standing);
-    const how = await keepForSending({ sitting: presentSitting(), take: takeOf(loop, one), complete });
+    const how = await keepForSending({ sitting: presentPracticeSession(), take: takeOf(loop, one), complete });
     if (how === 'held' && one === running) set({ remark: notKeptWords('take') });
   };
 
@@ -136,7 +136,7 @@ export const useBench = create<Bench>((set, get) => {
     holdChunks(await over.audio.close());
     // What the take leaves for its course is shown at once, whether or not the server is there: for the course as it is kept, not as a
     // block or a recording had it practised.
-    showCourse(afterTake(shownCourse(over.beginning.course), takeOf(loopOf(over), over)));
+    showPracticeConfig(afterTake(shownPracticeConfig(over.beginning.course), takeOf(loopOf(over), over)));
     await keep(over, true);
     if (loopOf(over).repetitions.length === 0) {
       if (over === running) stand(null);
@@ -172,7 +172,7 @@ export const useBench = create<Bench>((set, get) => {
     for (const effect of effects) (carryOut[effect.type] as (effect: LoopEffect) => void)(effect);
   };
 
-  const onHeard = ({ repetition, analysed, clipped }: Heard) => {
+  const onHeard = ({ repetition, analysed, clipped }: HeardRepetition) => {
     if (!running || repetition !== get().loop.repetitions.length) return;
     set({ remark: clipped > 0 ? CLIPPED : '' });
     notePlayed();
@@ -207,7 +207,7 @@ export const useBench = create<Bench>((set, get) => {
     async begin(beginning) {
       if (isRunning() || get().opening) return;
       const { course, settings, from, startBpm } = beginning;
-      const drills = withSchoolDrills(beginning.drills, course.schoolId);
+      const drills = withStrategyDrills(beginning.drills, course.schoolId);
       const takeId = crypto.randomUUID();
       if (running) running.left = get().loop;
       running = null;
@@ -237,12 +237,12 @@ export const useBench = create<Bench>((set, get) => {
           endedAt: null,
           clock,
         };
-        enter({ course: keyOf(course), methodId: course.methodId, schoolId: course.schoolId }, takeId);
+        enter({ course: practiceConfigKey(course), methodId: course.methodId, schoolId: course.schoolId }, takeId);
         dispatch({
           type: 'begin',
           drills,
           drillIndex: from?.drill,
-          aim: {
+          target: {
             goalBpm: course.goalBpm,
             startBpm,
             day: dayNumber(now()),
@@ -252,8 +252,8 @@ export const useBench = create<Bench>((set, get) => {
             restBars: course.restBars,
           },
           school: from
-            ? resumeSchool(course.schoolId, from.school)
-            : beginSchool(course.schoolId, lineOf(course).schools[course.schoolId] ?? null),
+            ? resumeStrategy(course.schoolId, from.school)
+            : beginStrategy(course.schoolId, lineOf(course).schools[course.schoolId] ?? null),
           tempo: from?.tempo ?? constantTempo(startBpm),
           ...(from ? { isBack: from.isBack, finishCleans: from.finishCleans } : {}),
           nowS: audio.nowS(),

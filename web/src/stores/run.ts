@@ -1,6 +1,4 @@
 import {
-  type BlockRun,
-  BlockRunSchema,
   beginRun,
   isOfToday,
   nextInRun,
@@ -8,13 +6,15 @@ import {
   pauseRun,
   type RunBlock,
   resumeRun,
+  type SessionRun,
+  SessionRunSchema,
 } from '@isochron/core';
 import { create } from 'zustand';
 import { createJSONStorage, persist } from 'zustand/middleware';
 import { patientStorage } from './patient-storage';
 
 interface RunStore {
-  run: BlockRun | null;
+  run: SessionRun | null;
 }
 
 /** The blocks that run one after the other. Kept in the browser, so that a reload goes on in the same block. */
@@ -23,13 +23,13 @@ export const useRun = create<RunStore>()(
     name: 'isochron-run',
     storage: createJSONStorage(() => patientStorage),
     merge: (stored, fresh) => {
-      const read = BlockRunSchema.safeParse((stored as Partial<RunStore> | undefined)?.run);
+      const read = SessionRunSchema.safeParse((stored as Partial<RunStore> | undefined)?.run);
       return { ...fresh, run: read.success && isOfToday(read.data, nowMs()) ? read.data : null };
     },
   }),
 );
 
-const change = (to: (run: BlockRun, nowMs: number) => BlockRun | null): void => {
+const change = (to: (run: SessionRun, nowMs: number) => SessionRun | null): void => {
   const { run } = useRun.getState();
   if (run) useRun.setState({ run: to(run, nowMs()) });
 };

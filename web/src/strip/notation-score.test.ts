@@ -1,4 +1,6 @@
 import {
+  BUILT_IN_PASSAGES,
+  builtInPassage,
   type Clef,
   firstDrill,
   type Grid,
@@ -7,15 +9,13 @@ import {
   type Passage,
   passageGrid,
   pitch,
-  READY_PASSAGES,
-  readyPassage,
 } from '@isochron/core';
 import { passageOfScore, readText } from '@isochron/core/score';
 import { describe, expect, it } from 'vitest';
 import { keyChangeSigns } from './key-change';
 import { notationScore, notationWords, pitchKey, stepsBelow, tupletGroups } from './notation-score';
 
-const gridOf = (id: string): Grid => firstDrill(readyPassage(id) as Passage).grid;
+const gridOf = (id: string): Grid => firstDrill(builtInPassage(id) as Passage).grid;
 const symbols = (id: string, staff = 1) => notationScore(gridOf(id), staff)[0] ?? [];
 
 describe('the notation', () => {
@@ -77,13 +77,16 @@ describe('the notation', () => {
     ]);
   });
 
-  it.each(READY_PASSAGES.map((one) => [one.title, one] as const))('has a symbol over every column of %s', (_title, passage) => {
-    const { grid } = firstDrill(passage);
-    const first = notationScore(grid)
-      .flat()
-      .filter((symbol) => symbol.event !== null);
-    expect(new Set(first.map((symbol) => symbol.event)).size).toBe(grid.events.length);
-  });
+  it.each(BUILT_IN_PASSAGES.map((one) => [one.title, one] as const))(
+    'has a symbol over every column of %s',
+    (_title, passage) => {
+      const { grid } = firstDrill(passage);
+      const first = notationScore(grid)
+        .flat()
+        .filter((symbol) => symbol.event !== null);
+      expect(new Set(first.map((symbol) => symbol.event)).size).toBe(grid.events.length);
+    },
+  );
 
   const typed = (text: string): Grid => {
     const { passage } = passageOfScore(readText(text), 'typed');

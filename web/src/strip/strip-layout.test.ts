@@ -1,21 +1,21 @@
 import {
+  BUILT_IN_PASSAGES,
+  builtInPassage,
   constantTempo,
   DEFAULT_SETTINGS,
   drillOf,
   firstDrill,
-  newCourse,
+  newPracticeConfig,
   type Passage,
   positionsOf,
-  READY_PASSAGES,
   type Repetition,
-  readyPassage,
   TOLERANCE_PRESETS,
   toleranceWindowMs,
 } from '@isochron/core';
 import { describe, expect, it } from 'vitest';
 import { extraXs, type StripSystem, stripSystems, strokesOf } from './strip-layout';
 
-const passage = readyPassage('five-steps') as Passage;
+const passage = builtInPassage('five-steps') as Passage;
 const { grid } = firstDrill(passage);
 const [system] = stripSystems(grid, 1200) as [StripSystem];
 const tolerance = TOLERANCE_PRESETS.secure;
@@ -37,7 +37,7 @@ const strokes = (deviations: readonly (number | null)[], placementMs = 0, calibr
 const inTime = Array.from({ length: 17 }, () => 0);
 
 describe('the strip', () => {
-  it.each(READY_PASSAGES.map((one) => [one.title, one] as const))(
+  it.each(BUILT_IN_PASSAGES.map((one) => [one.title, one] as const))(
     'spaces the notes of %s by their notated position',
     (_title, one) => {
       const [{ beatX }] = stripSystems(firstDrill(one).grid, 1000) as [StripSystem];
@@ -89,9 +89,9 @@ describe('the strip', () => {
 });
 
 describe.each([328, 390, 700, 1200])('systems at %i px', (width) => {
-  const long = drillOf(passage, { ...newCourse(passage, DEFAULT_SETTINGS), methodId: 'repeat-each' }).grid;
+  const long = drillOf(passage, { ...newPracticeConfig(passage, DEFAULT_SETTINGS), methodId: 'repeat-each' }).grid;
 
-  it.each([...READY_PASSAGES.map((one) => [one.title, firstDrill(one).grid] as const), ['doubled', long] as const])(
+  it.each([...BUILT_IN_PASSAGES.map((one) => [one.title, firstDrill(one).grid] as const), ['doubled', long] as const])(
     'hold every note of %s once, inside the page, no column too narrow',
     (_title, one) => {
       const systems = stripSystems(one, width);

@@ -1,4 +1,4 @@
-import { createListener, type Expectation, type Heard, type Listener, type Onset } from '@isochron/core';
+import { createListener, type Expectation, type HeardRepetition, type Listener, type Onset } from '@isochron/core';
 import type { CapturedBlock } from '../audio/worklet-messages';
 import { type ChunkWriter, createChunkWriter } from '../recorder/chunk-writer';
 import type { Chunk } from '../recorder/safe-store';
@@ -7,7 +7,7 @@ import type { Chunk } from '../recorder/safe-store';
 export interface ListenerEvents {
   /** The first captured frame. */
   onStarted(frame: number): void;
-  onHeard(heard: Heard): void;
+  onHeard(heard: HeardRepetition): void;
   /** The loudest sample of the last tenth of a second, in dBFS. */
   onLevel(peakDb: number): void;
   onTrouble(message: string): void;

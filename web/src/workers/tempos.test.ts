@@ -1,4 +1,4 @@
-import { anyLearner, type PassageTries, repetitionOf, say } from '@isochron/core';
+import { anyLearner, describeReason, type PassageRepetitions, repetitionOf } from '@isochron/core';
 import { describe, expect, it, vi } from 'vitest';
 
 // The worker's own end of the channel is not there in a test.
@@ -12,7 +12,12 @@ const OTHER = { variantId: 'second', sectionId: 'whole', name: 'other fingering'
 const SECTION = { variantId: 'first', sectionId: 'bars-1-2', name: 'bars 1 and 2' };
 
 const learner = { ...anyLearner(3), easyBpm: 90, growth: 3, slips: 0, gain: 0 };
-const played = (bpm: number, k: number, own: { variantId: string; sectionId: string }, faster = 1): PassageTries[number] => {
+const played = (
+  bpm: number,
+  k: number,
+  own: { variantId: string; sectionId: string },
+  faster = 1,
+): PassageRepetitions[number] => {
   const { verdict, demand } = repetitionOf({ ...learner, easyBpm: learner.easyBpm * faster }, bpm, 700 + k);
   return {
     takeId: `00000000-0000-4000-8000-0000000000${10 + Math.floor(k / 10)}`,
@@ -48,13 +53,15 @@ describe('the tempos of a passage', () => {
 
   it('compare two ways to play it, the faster one with a chance on its side, and say nothing of one alone', () => {
     const both = tempos.curves([WHOLE, OTHER], [...spread(WHOLE), ...spread(OTHER, 1.25)], 140, NOW);
-    expect(say(both.compared ?? { code: '', values: {} }, READER)).toMatch(/“the whole” the edge lies about \d+ % below/);
+    expect(describeReason(both.compared ?? { code: '', values: {} }, READER)).toMatch(
+      /“the whole” the edge lies about \d+ % below/,
+    );
     expect(tempos.curves([WHOLE, OTHER], spread(WHOLE), 140, NOW).compared).toBeNull();
   });
 
   it('leave sweeps and bursts out of the curve, and show where the sweep broke', () => {
     const base = played(80, 3, WHOLE);
-    const ways: PassageTries = [
+    const ways: PassageRepetitions = [
       { ...base, way: 'sweep', bpm: 200, outcome: 'broken', breakBpm: 101, breakLow: 98, breakHigh: 105 },
       { ...base, way: 'burst', bpm: 190, outcome: 'clean' },
     ];
@@ -64,7 +71,7 @@ describe('the tempos of a passage', () => {
     expect(plain?.broke).toBeNull();
     expect(with_?.broke).toEqual({ bpm: 101, low: 98, high: 105 });
     expect(with_?.sides).toHaveLength(1);
-    expect(with_?.sentences.map((one) => say(one, READER)).at(-1)).toBe(
+    expect(with_?.sentences.map((one) => describeReason(one, READER)).at(-1)).toBe(
       'In the last sweep it came apart at about 101 (98 to 105).',
     );
   });
@@ -72,7 +79,7 @@ describe('the tempos of a passage', () => {
   it('say little where little was played', () => {
     const [curve] = tempos.curves([WHOLE], [played(80, 1, WHOLE)], 120, NOW).curves;
     expect(curve).toMatchObject({ easy: null, edge: null, wobble: [] });
-    expect(curve?.sentences.map((one) => say(one, READER))).toEqual([
+    expect(curve?.sentences.map((one) => describeReason(one, READER))).toEqual([
       'Too little was played lately to tell: 1 judged repetition so far.',
     ]);
     expect(tempos.curves([WHOLE], [], 120, NOW).curves[0]?.points).toEqual([]);
@@ -93,7 +100,9 @@ describe('what each school would have asked for', () => {
 describe('the day', () => {
   it('is said of today alone', () => {
     const today = spread(WHOLE).map((one) => ({ ...one, startedAt: new Date(NOW).toISOString() }));
-    const told = tempos.day(WHOLE, [...today.slice(0, 20), ...spread(WHOLE)], 100, NOW).map((one) => say(one, READER));
+    const told = tempos
+      .day(WHOLE, [...today.slice(0, 20), ...spread(WHOLE)], 100, NOW)
+      .map((one) => describeReason(one, READER));
     expect(told.join(' ')).toMatch(/Today slow to fast: \d+ to \d+ repetitions; fast is from 90 up\./);
     const [, slow = '', fast = ''] = /fast: (\d+) to (\d+) rep/.exec(told.join(' ')) ?? [];
     // Hours before now belong to today as well, where they fall on it.

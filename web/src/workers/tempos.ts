@@ -1,25 +1,25 @@
 import {
   type BothSides,
   bothSides,
-  bothSidesWhy,
-  breakWhy,
-  compareSchools,
+  bothSidesReason,
+  breakReason,
+  compareStrategies,
   curveSentences,
   daySentences,
   lastBreak,
   localDay,
   ofPart,
-  type PassageTries,
+  type PassageRepetitions,
   type Progress,
-  type ProgressTries,
+  type ProgressRepetitions,
   progressOf,
-  recentTries,
-  type SchoolLine,
-  schoolsSentence,
+  type Reason,
+  recentRepetitions,
+  type StrategyLine,
+  strategiesSentence,
   type TempoRange,
   tempoCurve,
   variantsSentence,
-  type Why,
 } from '@isochron/core';
 
 /** A variant or a section of a passage, by its ids and its name. */
@@ -32,14 +32,14 @@ export interface TempoPart {
 /** The curve of one part, ready to be drawn. */
 export interface DrawnCurve {
   part: TempoPart;
-  sentences: Why[];
+  sentences: Reason[];
   easy: TempoRange | null;
   edge: TempoRange | null;
   /** Where the last sweep that broke did so. */
   broke: TempoRange | null;
   /** Days on which it was practised from both sides, and how far the two lie apart. */
   sides: BothSides[];
-  sidesWhy: Why | null;
+  sidesWhy: Reason | null;
   /** The wobble as a share of what is allowed, over the tempos that were played. */
   wobble: { bpm: number; share: number }[];
   points: { bpm: number; share: number; isClean: boolean; weight: number }[];
@@ -49,9 +49,9 @@ export interface DrawnCurve {
 const COMPARED = 120;
 const PLACES = 40;
 
-const drawn = (part: TempoPart, tries: PassageTries, goalBpm: number, now: Date) => {
+const drawn = (part: TempoPart, tries: PassageRepetitions, goalBpm: number, now: Date) => {
   const own = ofPart(tries, part);
-  const told = recentTries(own, now);
+  const told = recentRepetitions(own, now);
   const broke = lastBreak(own);
   const sides = bothSides(own);
   const curve = tempoCurve(told);
@@ -59,12 +59,12 @@ const drawn = (part: TempoPart, tries: PassageTries, goalBpm: number, now: Date)
   const [low, high] = [Math.min(...tempos), Math.max(...tempos)];
   const made: DrawnCurve = {
     part,
-    sentences: [...curveSentences(curve, told.length, goalBpm), ...(broke ? [breakWhy(broke)] : [])],
+    sentences: [...curveSentences(curve, told.length, goalBpm), ...(broke ? [breakReason(broke)] : [])],
     easy: curve?.easy() ?? null,
     edge: curve?.edge() ?? null,
     broke,
     sides,
-    sidesWhy: bothSidesWhy(sides),
+    sidesWhy: bothSidesReason(sides),
     wobble: curve
       ? Array.from({ length: PLACES + 1 }, (_, k) => {
           const bpm = low + ((high - low) * k) / PLACES;
@@ -80,29 +80,29 @@ const drawn = (part: TempoPart, tries: PassageTries, goalBpm: number, now: Date)
 
 export const tempos = {
   /** The curve of each part, and how the first two variants with an edge differ. */
-  curves(parts: readonly TempoPart[], tries: PassageTries, goalBpm: number, nowMs: number) {
+  curves(parts: readonly TempoPart[], tries: PassageRepetitions, goalBpm: number, nowMs: number) {
     const all = parts.map((part) => drawn(part, tries, goalBpm, new Date(nowMs)));
     const whole = all.flatMap(({ made, curve }) => (curve && made.edge ? [{ name: made.part.name, curve }] : []));
     const [one, other] = whole;
     return { curves: all.map(({ made }) => made), compared: one && other ? variantsSentence(one, other) : null };
   },
   /** How a part got on over its history. */
-  progress: (tries: ProgressTries): Progress => progressOf(tries),
+  progress: (tries: ProgressRepetitions): Progress => progressOf(tries),
   /** What a day's practice of a part comes to. */
-  day(part: Omit<TempoPart, 'name'>, tries: PassageTries, goalBpm: number, nowMs: number): Why[] {
+  day(part: Omit<TempoPart, 'name'>, tries: PassageRepetitions, goalBpm: number, nowMs: number): Reason[] {
     const own = ofPart(tries, part);
     const now = new Date(nowMs);
-    return daySentences(tempoCurve(recentTries(own, now)), own, goalBpm, localDay(now));
+    return daySentences(tempoCurve(recentRepetitions(own, now)), own, goalBpm, localDay(now));
   },
-  /** What each school would have asked for after each of the newest repetitions of a part. */
+  /** What each tempo plan would have asked for after each of the newest repetitions of a part. */
   schools(
     part: TempoPart,
-    tries: PassageTries,
+    tries: PassageRepetitions,
     goalBpm: number,
-  ): { played: PassageTries; lines: SchoolLine[]; sentence: Why | null } {
+  ): { played: PassageRepetitions; lines: StrategyLine[]; sentence: Reason | null } {
     const own = ofPart(tries, part).filter(({ way }) => way === null);
     const played = own.slice(-COMPARED);
-    const lines = compareSchools(played, goalBpm);
-    return { played, lines, sentence: schoolsSentence(lines) };
+    const lines = compareStrategies(played, goalBpm);
+    return { played, lines, sentence: strategiesSentence(lines) };
   },
 };

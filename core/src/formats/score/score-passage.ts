@@ -1,9 +1,9 @@
 import type Fraction from 'fraction.js';
 import { beats, writeBeats } from '../../schema/beats';
-import { FIRST_VARIANT } from '../../schema/course';
 import { meterBeats } from '../../schema/frame';
 import type { Marks, MeterChange } from '../../schema/notation';
 import { type Passage, type PassageNote, PassageSchema } from '../../schema/passage';
+import { FIRST_VARIANT } from '../../schema/practice-config';
 import { TEMPO_RANGE_BPM } from '../../schema/tempo';
 import { MAX_NOTES, type Score, type ScoreBar, type ScoreNote, UnreadableScore } from './score';
 import { unfoldedOrder } from './unfold';

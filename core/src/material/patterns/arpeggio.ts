@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { numberField, wordField } from '../../rhythm/methods/fields';
-import { above, inRange, lowestTonic, signatureOf, TONICS, tonicField, tonicName } from './keys';
+import { above, isInRange, lowestTonic, signatureOf, TONICS, tonicField, tonicName } from './keys';
 import type { Pattern } from './pattern';
 import { patternPassage } from './pattern-passage';
 import { startInMiddle } from './scale';
@@ -116,7 +116,7 @@ export const ARPEGGIO: Pattern<z.infer<typeof Parameters>> = {
       return above(first, 7 * octave + steps, 12 * octave + semitones);
     };
     let octaves = parameters.octaves;
-    while (octaves > 1 && !inRange(pitchAt(notes.length * octaves), instrument)) octaves -= 1;
+    while (octaves > 1 && !isInRange(pitchAt(notes.length * octaves), instrument)) octaves -= 1;
     const start = startInMiddle(first, octaves, instrument);
     const up = Array.from({ length: notes.length * octaves + 1 }, (_, k) => k);
     return patternPassage({

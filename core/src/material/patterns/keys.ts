@@ -41,7 +41,7 @@ export const signatureOf = (tonic: Tonic, away: number): number => {
 };
 
 /** Whether a pitch lies in an instrument's range. */
-export const inRange = (pitch: Pitch, { lowest, highest }: MusicalInstrument): boolean =>
+export const isInRange = (pitch: Pitch, { lowest, highest }: MusicalInstrument): boolean =>
   midiOf(pitch) >= midiOf(lowest) && midiOf(pitch) <= midiOf(highest);
 
 /** A tonic as it is spoken: "E flat". */

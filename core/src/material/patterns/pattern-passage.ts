@@ -1,4 +1,4 @@
-import { passageOf } from '../../rhythm/ready-passages';
+import { passageOf } from '../../rhythm/built-in-passages';
 import { beats, writeBeats } from '../../schema/beats';
 import type { MusicalInstrument } from '../../schema/instrument';
 import type { Marks, Pitch } from '../../schema/notation';

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { numberField, wordField } from '../../rhythm/methods/fields';
 import { midiOf } from '../../rhythm/pitch';
 import type { Pitch } from '../../schema/notation';
-import { above, inRange, lowestTonic, signatureOf, TONICS, tonicField, tonicName } from './keys';
+import { above, isInRange, lowestTonic, signatureOf, TONICS, tonicField, tonicName } from './keys';
 import type { Pattern } from './pattern';
 import { patternPassage } from './pattern-passage';
 
@@ -59,7 +59,7 @@ export const SCALE: Pattern<z.infer<typeof Parameters>> = {
       above(first, degree, 12 * Math.floor(degree / 7) + (semitones[((degree % 7) + 7) % 7] as number));
     // As many octaves as the instrument has room for, one at least.
     let octaves = parameters.octaves;
-    while (octaves > 1 && !inRange(pitchAt(7 * octaves), instrument)) octaves -= 1;
+    while (octaves > 1 && !isInRange(pitchAt(7 * octaves), instrument)) octaves -= 1;
     const start = startInMiddle(first, octaves, instrument);
     const shifted = (degree: number): Pitch => ({ ...pitchAt(degree), octave: pitchAt(degree).octave + start });
     const word = ['', '', ' in thirds', ' in fourths', ' in fifths', ' in sixths'][interval] ?? '';

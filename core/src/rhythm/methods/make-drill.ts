@@ -1,5 +1,5 @@
 import type { Drill, Grid } from '../../schema/grid';
-import { type Why, why } from '../../schema/why';
+import { makeReason, type Reason } from '../../schema/reason';
 import { PLAIN_CLICK } from './plain-click';
 
 /** A drill of a method: clicked on every beat, judged by every check, unless `parts` say otherwise. `values` name it among its like. */
@@ -7,14 +7,14 @@ export const makeDrill = (
   id: string,
   parameters: Drill['method']['parameters'],
   grid: Grid,
-  values: Why['values'] = {},
+  values: Reason['values'] = {},
   parts: Partial<Drill> = {},
 ): Drill => ({
   method: { id, parameters },
   grid,
   click: PLAIN_CLICK,
   judging: { leftOut: [] },
-  titles: [why(`${id}-title`, values)],
-  purpose: why(id),
+  titles: [makeReason(`${id}-title`, values)],
+  purpose: makeReason(id),
   ...parts,
 });

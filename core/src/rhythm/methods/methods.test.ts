@@ -4,9 +4,9 @@ import { beats, writeBeats } from '../../schema/beats';
 import { barStarts } from '../../schema/frame';
 import { type Drill, DrillSchema, type Grid } from '../../schema/grid';
 import type { Passage } from '../../schema/passage';
-import { drillName } from '../../words/say';
+import { drillName } from '../../words/describe-reason';
+import { BUILT_IN_PASSAGES, builtInPassage, passageOf } from '../built-in-passages';
 import { gridOf } from '../grid-of';
-import { passageOf, READY_PASSAGES, readyPassage } from '../ready-passages';
 import { endOf } from '../reshape/fill-bars';
 import { combinations } from './combinations';
 import { placements } from './doublings';
@@ -14,7 +14,7 @@ import { combinedDrills, drillsOf, METHODS, rotatedDrills } from './methods';
 
 const READER = { noteNaming: 'american' } as const;
 const marked = (passage: Passage): Grid => gridOf(passage, passage.variants[0] ?? null);
-const GRIDS = READY_PASSAGES.map((passage) => [passage.title, marked(passage)] as const);
+const GRIDS = BUILT_IN_PASSAGES.map((passage) => [passage.title, marked(passage)] as const);
 const rhythmOf = ({ grid }: Drill) => grid.events.map((event) => `${event.at}:${event.length}`).join(' ');
 const lengthOf = (grid: Grid) => barStarts(grid).at(-1) as ReturnType<typeof beats>;
 
@@ -190,7 +190,7 @@ describe('the generated rhythms', () => {
   });
 
   it('of chunks end on the next downbeat and double', () => {
-    const five = marked(readyPassage('five-steps') as Passage);
+    const five = marked(builtInPassage('five-steps') as Passage);
     const drills = drillsOf(five, 'chunks', { size: 'beat' });
     const first = drills.slice(0, 4);
     expect(first.map(({ grid }) => grid.events.length)).toEqual([5, 5, 5, 5]);
@@ -289,7 +289,7 @@ describe('the generated rhythms', () => {
   });
 
   it('of chains join each pattern to the next', () => {
-    const five = marked(readyPassage('five-steps') as Passage);
+    const five = marked(builtInPassage('five-steps') as Passage);
     const [drill] = drillsOf(five, 'pattern-chain', { times: 3 });
     expect(drill?.grid.bars).toBe(6);
     expect(drill?.grid.events.filter(({ role }) => role === 'join')).toHaveLength(1);
@@ -311,7 +311,7 @@ describe('the generated rhythms', () => {
   });
 
   it('of the held finger hold one and move the others', () => {
-    const five = marked(readyPassage('five-steps') as Passage);
+    const five = marked(builtInPassage('five-steps') as Passage);
     const drills = drillsOf(five, 'hold-one', { times: 1 });
     expect(drills).toHaveLength(5);
     for (const { grid } of drills) {
@@ -354,7 +354,7 @@ describe('methods together', () => {
   });
 
   it('make rhythms on chunks: as many drills as both make', () => {
-    const five = marked(readyPassage('five-steps') as Passage);
+    const five = marked(builtInPassage('five-steps') as Passage);
     const chunks = drillsOf(five, 'chunks').length;
     expect(
       combinedDrills(five, [

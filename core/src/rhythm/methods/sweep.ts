@@ -10,7 +10,7 @@ const Parameters = z.object({
 });
 
 /** A sweep that a school asks for reaches over these shares of the tempo at work: beyond it as well, to find the break. */
-export const SCHOOL_SWEEP_SHARES = [0.6, 1.5] as const;
+export const STRATEGY_SWEEP_SHARES = [0.6, 1.5] as const;
 
 /** From half speed up to the tempo in one run, until evenness breaks. */
 export const SWEEP: Method<z.infer<typeof Parameters>> = {

@@ -1,4 +1,4 @@
-import { type Closing, closeTake, digestOf, type Repetition, type Take } from '@isochron/core';
+import { dailySummaryOf, type Repetition, summariseTake, type Take, type TakeSummary } from '@isochron/core';
 import { type QueryInterface, QueryTypes } from 'sequelize';
 
 type Texts = Record<string, string | number | null>;
@@ -15,7 +15,7 @@ export const corrections = {
     const select = (sql: string, replacements: unknown[] = []) =>
       sequelize.query<Texts>(sql, { replacements, type: QueryTypes.SELECT });
     const run = (sql: string, replacements: unknown[]) => sequelize.query(sql, { raw: true, replacements });
-    const closings = new Map<string, Closing>();
+    const closings = new Map<string, TakeSummary>();
     const corrected = await select(
       `SELECT * FROM takes WHERE endedAt IS NOT NULL AND input <> 'log'
          AND id IN (SELECT takeId FROM repetitions WHERE edits IS NOT NULL AND edits <> 'null')`,
@@ -36,8 +36,8 @@ export const corrections = {
           }) as unknown as Repetition,
       );
       const take = { ...row, drills: read(row.drills), repetitions } as unknown as Take;
-      const closing = closeTake(take, take.goalBpm, take.startBpm);
-      const { weak, openClean } = digestOf(take);
+      const closing = summariseTake(take, take.goalBpm, take.startBpm);
+      const { weak, openClean } = dailySummaryOf(take);
       await run(`UPDATE takes SET closing = ?, weak = ?, openClean = ?, checksum = '' WHERE id = ?`, [
         JSON.stringify(closing),
         weak && JSON.stringify(weak),
@@ -60,4 +60,4 @@ export const corrections = {
   },
 };
 
-type Last = { takeId: string; closing: Closing } | null;
+type Last = { takeId: string; closing: TakeSummary } | null;

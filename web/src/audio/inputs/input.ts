@@ -42,9 +42,9 @@ export interface InputSource {
   shows: 'level' | 'notes' | 'nothing';
   /** The profile of what it hears. */
   profileId(settings: Settings): string;
-  /** Opens it, or throws {@link InputTrouble}. */
+  /** Opens it, or throws {@link InputError}. */
   open(options: InputOptions): Promise<OpenInput>;
 }
 
 /** An input that cannot be opened, with a sentence that says what to do. */
-export class InputTrouble extends AppError {}
+export class InputError extends AppError {}

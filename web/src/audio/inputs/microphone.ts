@@ -1,8 +1,8 @@
 import { MAX_OFFSET_S } from '@isochron/core';
 import { calibrationOf, inputName, outputName } from '../devices';
-import { type InputSource, InputTrouble } from './input';
+import { InputError, type InputSource } from './input';
 
-const LOST = 'The microphone is gone. What you played is kept; plug it in again, or choose another in Setup, and begin anew.';
+const LOST = 'The microphone is gone. What you played is kept; plug it in again, or choose another in Setup, and begin again.';
 
 /** What the browser's refusals mean, by their names. */
 const REFUSALS: Record<string, string> = {
@@ -13,10 +13,10 @@ const REFUSALS: Record<string, string> = {
   OverconstrainedError: 'The microphone chosen in Setup is not connected. Plug it in, or choose another.',
 };
 
-/** Opens a microphone without any of the processing that telephony adds. Throws {@link InputTrouble}. */
+/** Opens a microphone without any of the processing that telephony adds. Throws {@link InputError}. */
 export const openMicrophone = async (microphoneId: string): Promise<MediaStream> => {
   if (!navigator.mediaDevices) {
-    throw new InputTrouble('This page may not use a microphone. Open it at http://localhost instead of another address.');
+    throw new InputError('This page may not use a microphone. Open it at http://localhost instead of another address.');
   }
   try {
     return await navigator.mediaDevices.getUserMedia({
@@ -30,7 +30,7 @@ export const openMicrophone = async (microphoneId: string): Promise<MediaStream>
     });
   } catch (error) {
     const { name, message } = error as DOMException;
-    throw new InputTrouble(REFUSALS[name] ?? `The microphone cannot be opened (${message}). Check it in Setup.`);
+    throw new InputError(REFUSALS[name] ?? `The microphone cannot be opened (${message}). Check it in Setup.`);
   }
 };
 

@@ -1,22 +1,22 @@
 import { MAX_OFFSET_S, readMidiMessage, velocityDb } from '@isochron/core';
-import { type InputSource, InputTrouble } from './input';
+import { InputError, type InputSource } from './input';
 import { VIRTUAL_PORT_ID, virtualMidiPort } from './virtual-midi-port';
 
-const LOST = 'The MIDI instrument is gone. What you played is kept; connect it again and begin anew.';
+const LOST = 'The MIDI instrument is gone. What you played is kept; connect it again and begin again.';
 const NO_MIDI = 'This browser has no MIDI. Use a Chromium-based browser or Firefox, or choose the virtual MIDI port in Setup.';
 const REFUSED = 'The browser may not use MIDI. Allow it beside the address bar, then begin again.';
 const NO_PORT = 'No MIDI instrument is connected. Connect one, or choose the virtual MIDI port in Setup.';
 const PORT_GONE = 'The MIDI instrument chosen in Setup is not connected. Connect it, or choose another.';
 
-/** The MIDI ports that bring notes, once the browser allows it. Throws {@link InputTrouble}. */
+/** The MIDI ports that bring notes, once the browser allows it. Throws {@link InputError}. */
 export const midiPorts = async (): Promise<{ access: MIDIAccess; ports: MIDIInput[] }> => {
-  if (!navigator.requestMIDIAccess) throw new InputTrouble(NO_MIDI);
+  if (!navigator.requestMIDIAccess) throw new InputError(NO_MIDI);
   try {
     // System exclusive messages are never needed here.
     const access = await navigator.requestMIDIAccess({ sysex: false });
     return { access, ports: [...access.inputs.values()] };
   } catch {
-    throw new InputTrouble(REFUSED);
+    throw new InputError(REFUSED);
   }
 };
 
@@ -50,7 +50,7 @@ export const MIDI: InputSource = {
     }
     const { access, ports } = await midiPorts();
     const chosen = settings.midiPortId ? ports.filter((port) => port.id === settings.midiPortId) : ports;
-    if (chosen.length === 0) throw new InputTrouble(settings.midiPortId ? PORT_GONE : NO_PORT);
+    if (chosen.length === 0) throw new InputError(settings.midiPortId ? PORT_GONE : NO_PORT);
     const onMessage = (event: MIDIMessageEvent) => event.data && hear(event.data, engine.clockTimeS(event.timeStamp));
     const onState = ({ port }: MIDIConnectionEvent) => {
       if (port?.state === 'disconnected' && chosen.some((one) => one.id === port.id)) onLost(LOST);

@@ -1,11 +1,18 @@
 import { Box, Flex, Heading, Link, Text } from '@chakra-ui/react';
-import { courseOf, distractionCost, type LoopEnd, PAIN_ADVICE, type Part as PartOfPassage, type Passage } from '@isochron/core';
+import {
+  distractionCost,
+  type LoopEnd,
+  PAIN_ADVICE,
+  type Selection as PartOfPassage,
+  type Passage,
+  practiceConfigOf,
+} from '@isochron/core';
 import { useMemo } from 'react';
 import { Link as RouterLink } from 'react-router';
 import { useSettings } from '../../api/settings';
 import { Action } from '../../app/Action';
 import { Notice } from '../../app/Notice';
-import { useSay } from '../../app/use-say';
+import { useDescribe } from '../../app/use-describe';
 import { useOutbox } from '../../recorder/outbox';
 import { useBench } from '../../stores/bench';
 import { endRun, goOnRun, useRun } from '../../stores/run';
@@ -29,7 +36,7 @@ const END_WORDS: Record<LoopEnd, string> = {
 
 /** The Bench after a take: what it came to, and where it begins next time. */
 export const AfterTake = ({ passage, part }: { passage: Passage; part: PartOfPassage }) => {
-  const say = useSay();
+  const say = useDescribe();
   const { loop, takeId, trouble, clear, send, calibrated } = useBench();
   const { settings } = useSettings();
   const isKept = useOutbox((outbox) => takeId !== null && outbox.sentIds.includes(takeId));
@@ -81,7 +88,7 @@ export const AfterTake = ({ passage, part }: { passage: Passage; part: PartOfPas
           Nothing was measured, so nothing is kept.
         </Text>
       )}
-      {isKept && <DayWords course={{ ...courseOf([], passage, settings, part), goalBpm: loop.aim.goalBpm }} />}
+      {isKept && <DayWords course={{ ...practiceConfigOf([], passage, settings, part), goalBpm: loop.target.goalBpm }} />}
       {cost && (
         <Text fontSize="20px" marginBottom="12px">
           {say(cost)}

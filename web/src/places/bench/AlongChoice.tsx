@@ -1,14 +1,14 @@
 import { barBeats, clampBpm, type InputKind } from '@isochron/core';
 import { useAccompaniment, useAccompaniments } from '../../api/accompaniments';
 import { ChoiceField } from '../../app/fields';
-import type { CourseChoice } from './course-choice';
+import type { ConfigChoice } from './course-choice';
 
 const NOTHING = '';
 /** Inputs whose microphone would hear the recording too. */
 const BY_EAR: readonly InputKind[] = ['microphone'];
 
 /** The recording that is played along with, and the bar of it where the first downbeat lies. */
-export const AlongChoice = ({ course, change, input }: CourseChoice & { input: InputKind }) => {
+export const PlayAlongChoice = ({ course, change, input }: ConfigChoice & { input: InputKind }) => {
   const { accompaniments } = useAccompaniments();
   const { along } = course;
   const { accompaniment } = useAccompaniment(along?.accompanimentId);

@@ -1,39 +1,39 @@
 import { Box, Flex, Grid, Heading, Text } from '@chakra-ui/react';
 import { zodResolver } from '@hookform/resolvers/zod';
 import {
-  alongWhy,
-  courseForBlock,
-  courseStart,
+  configForBlock,
+  configuredGoalBpm,
+  configuredStart,
   type Drill,
   dangerSpots,
   goalChange,
-  goalOf,
   headlineBpm,
   intervalMs,
   notesPerBeat,
   notesPerMinute,
   noteValueName,
-  type Part,
   type Passage,
+  playAlongReason,
+  type Selection,
   TempoSchema,
   underWay,
 } from '@isochron/core';
 import { useEffect, useMemo, useState } from 'react';
 import { useForm } from 'react-hook-form';
 import { z } from 'zod';
-import { useCourse, useHealth } from '../../api/queries';
+import { useHealth, usePracticeConfig } from '../../api/queries';
 import { useSettings } from '../../api/settings';
 import { Action } from '../../app/Action';
 import { FormNumber } from '../../app/FormNumber';
 import { Notice } from '../../app/Notice';
-import { useSay } from '../../app/use-say';
+import { useDescribe } from '../../app/use-describe';
 import { saveInterrupted, useOutbox } from '../../recorder/outbox';
 import { useBench } from '../../stores/bench';
-import { useSitting } from '../../stores/sitting';
+import { usePracticeSession } from '../../stores/practice-session';
 import { Strip } from '../../strip/Strip';
 import { bpm } from '../../words';
 import { Notebook } from '../material/Notebook';
-import { AlongChoice } from './AlongChoice';
+import { PlayAlongChoice } from './AlongChoice';
 import { ClickChoice } from './ClickChoice';
 import { DrillList } from './DrillList';
 import { InputChoice } from './InputChoice';
@@ -43,8 +43,8 @@ import { PartChoice } from './PartChoice';
 import { Readiness } from './Readiness';
 import { RestReminder } from './RestReminder';
 import { minutesWords, RunWords } from './RunWords';
-import { SchoolChoice } from './SchoolChoice';
-import { useAlong } from './use-along';
+import { StrategyChoice } from './SchoolChoice';
+import { usePlayAlong } from './use-along';
 import { useBenchKeys } from './use-bench-keys';
 import { useCountdown } from './use-countdown';
 import { useDrills } from './use-drills';
@@ -59,19 +59,19 @@ const REST_S = 6;
 const MAX_UNITS = 12;
 
 /** The Bench before a take: goal, start, school, method, input, and one key to begin. */
-export const BeforeTake = ({ passage, part }: { passage: Passage; part: Part }) => {
-  const say = useSay();
+export const BeforeTake = ({ passage, part }: { passage: Passage; part: Selection }) => {
+  const say = useDescribe();
   const { settings, loaded } = useSettings();
-  const { course: own, change } = useCourse(passage, part);
+  const { course: own, change } = usePracticeConfig(passage, part);
   const block = useBlockAtWork(own);
-  const course = useMemo(() => (block ? courseForBlock(own, block) : own), [block, own]);
-  const ownGoalBpm = goalOf(course);
+  const course = useMemo(() => (block ? configForBlock(own, block) : own), [block, own]);
+  const ownGoalBpm = configuredGoalBpm(course);
   const { begin, opening, trouble } = useBench();
-  const sitting = useSitting((store) => store.sitting);
+  const sitting = usePracticeSession((store) => store.sitting);
   const storage = useHealth().data?.storage ?? '';
   const interrupted = useOutbox((outbox) => outbox.interrupted);
   const plain = useDrills(passage, course);
-  const along = useAlong(plain, course, block !== null);
+  const along = usePlayAlong(plain, course, block !== null);
   const drills = along.drills ?? plain;
   const [shownDrill, setShownDrill] = useState(0);
   const drill = drills[shownDrill] ?? (drills[0] as Drill);
@@ -88,12 +88,12 @@ export const BeforeTake = ({ passage, part }: { passage: Passage; part: Part }) 
   const form = useForm<Tempos>({
     resolver: zodResolver(TemposSchema),
     mode: 'onChange',
-    defaultValues: { goalBpm: ownGoalBpm, startBpm: courseStart(course, ownGoalBpm).bpm },
+    defaultValues: { goalBpm: ownGoalBpm, startBpm: configuredStart(course, ownGoalBpm).bpm },
   });
   const { isDirty: isOwnStart } = form.getFieldState('startBpm', form.formState);
   const typedGoal = TempoSchema.safeParse(form.watch('goalBpm'));
   const goalBpm = typedGoal.success ? typedGoal.data : ownGoalBpm;
-  const suggested = block?.startBpm ? { bpm: block.startBpm, why: block.why } : courseStart(course, goalBpm);
+  const suggested = block?.startBpm ? { bpm: block.startBpm, why: block.why } : configuredStart(course, goalBpm);
   const suggestedBpm = from ? headlineBpm(from.tempo) : suggested.bpm;
   const startBpm = Number(form.watch('startBpm'));
   useEffect(() => {
@@ -201,14 +201,14 @@ export const BeforeTake = ({ passage, part }: { passage: Passage; part: Part }) 
         <FormNumber form={form} name="startBpm" label="Start" help={startHelp} />
         <InputChoice opening={opening} />
         <PartChoice passage={passage} course={course} />
-        <SchoolChoice course={course} change={change} />
+        <StrategyChoice course={course} change={change} />
         <MethodChoice course={course} change={change} drillCount={drills.length} />
-        <AlongChoice course={own} change={change} input={settings.input} />
+        <PlayAlongChoice course={own} change={change} input={settings.input} />
         <ClickChoice course={course} change={change} barUnits={Math.min(MAX_UNITS, passage.meters[0]?.count ?? 4)} />
       </Grid>
       {drill.along && Number.isFinite(startBpm) && startBpm > 0 && (
         <Text color="quiet" maxWidth="80ch" data-testid="along">
-          {say(alongWhy(drill.along, startBpm, null))}
+          {say(playAlongReason(drill.along, startBpm, null))}
         </Text>
       )}
       <DrillList drills={drills} shown={drills.indexOf(drill)} onShow={setShownDrill} />

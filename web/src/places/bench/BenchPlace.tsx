@@ -1,13 +1,13 @@
 import { Text } from '@chakra-ui/react';
-import { type Course, lastPlayedAt } from '@isochron/core';
+import { lastPlayedAt, type PracticeConfig } from '@isochron/core';
 import { useEffect, useMemo } from 'react';
 import { Navigate, useParams, useSearchParams } from 'react-router';
-import { type Fetched, useCourses, usePassage, usePassages } from '../../api/queries';
+import { type Fetched, usePassage, usePassages, usePracticeConfigs } from '../../api/queries';
 import { useSettings } from '../../api/settings';
 import { Notice } from '../../app/Notice';
 import { PageTitle } from '../../app/Page';
 import { useBench } from '../../stores/bench';
-import { useSitting } from '../../stores/sitting';
+import { usePracticeSession } from '../../stores/practice-session';
 import { AfterTake } from './AfterTake';
 import { BeforeTake } from './BeforeTake';
 import { DuringTake } from './DuringTake';
@@ -25,9 +25,9 @@ export const BenchPlace = () => {
   const sectionId = search.get('section') ?? undefined;
   const part = useMemo(() => ({ variantId, sectionId }), [variantId, sectionId]);
   const { passages, ...fetched } = usePassages();
-  const courses = useCourses();
+  const courses = usePracticeConfigs();
   const settings = useSettings();
-  const sitting = useSitting((store) => store.sitting);
+  const sitting = usePracticeSession((store) => store.sitting);
   const phase = useBench((bench) => bench.loop.phase);
   const clear = useBench((bench) => bench.clear);
   const { passage, ...whole } = usePassage(passageId);
@@ -83,5 +83,5 @@ export const BenchPlace = () => {
 };
 
 /** The passage that was played last. */
-const latestOf = (courses: readonly Course[]): string | undefined =>
+const latestOf = (courses: readonly PracticeConfig[]): string | undefined =>
   [...courses].sort((a, b) => lastPlayedAt(b).localeCompare(lastPlayedAt(a)))[0]?.passageId;

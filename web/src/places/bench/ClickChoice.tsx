@@ -1,13 +1,13 @@
 import { CLICK_PLANS, type ClickPlan, groupings, usualGroups } from '@isochron/core';
 import { ChoiceField, CountField } from '../../app/fields';
-import { useSay } from '../../app/use-say';
-import type { CourseChoice } from './course-choice';
+import { useDescribe } from '../../app/use-describe';
+import type { ConfigChoice } from './course-choice';
 
 const AS_SUITS = 'as-suits';
 
 /** Where it clicks; `barUnits` is how many units of the meter a bar has. */
-export const ClickChoice = ({ course, change, barUnits }: CourseChoice & { barUnits: number }) => {
-  const say = useSay();
+export const ClickChoice = ({ course, change, barUnits }: ConfigChoice & { barUnits: number }) => {
+  const say = useDescribe();
   return (
     <>
       <ChoiceField<ClickPlan['kind'] | typeof AS_SUITS>

@@ -1,17 +1,17 @@
 import { Box, Link, Text } from '@chakra-ui/react';
-import type { Course } from '@isochron/core';
+import type { PracticeConfig } from '@isochron/core';
 import { nowMs } from '@isochron/core';
 import { useQuery } from '@tanstack/react-query';
 import { Link as RouterLink } from 'react-router';
-import { useTries } from '../../api/queries';
-import { useSay } from '../../app/use-say';
+import { usePassageRepetitions } from '../../api/queries';
+import { useDescribe } from '../../app/use-describe';
 import { useTempos } from '../../workers/use-tempos';
 
 /** What the day's practice comes to, once the take is stored: easy, edge, how much was slow, what to finish with. */
-export const DayWords = ({ course }: { course: Pick<Course, 'passageId' | 'variantId' | 'sectionId' | 'goalBpm'> }) => {
-  const say = useSay();
+export const DayWords = ({ course }: { course: Pick<PracticeConfig, 'passageId' | 'variantId' | 'sectionId' | 'goalBpm'> }) => {
+  const say = useDescribe();
   const { passageId, goalBpm } = course;
-  const { tries } = useTries(passageId);
+  const { tries } = usePassageRepetitions(passageId);
   const { ask, orBroken } = useTempos();
   const told = useQuery({
     queryKey: ['day-words', passageId, course.variantId, course.sectionId, goalBpm, tries.length, tries.at(-1)?.takeId],

@@ -1,11 +1,19 @@
 import { Box, Flex, Grid, Heading, Text } from '@chakra-ui/react';
-import { chosenCount, drillName, isWithoutClick, type Part, type Passage, problemQuestions, schoolOf } from '@isochron/core';
+import {
+  chosenCount,
+  drillName,
+  isWithoutClick,
+  type Passage,
+  problemQuestions,
+  type Selection,
+  strategyOf,
+} from '@isochron/core';
 import { useMemo } from 'react';
 import { useShallow } from 'zustand/react/shallow';
 import { useSettings } from '../../api/settings';
 import { Action } from '../../app/Action';
 import { Notice } from '../../app/Notice';
-import { useSay } from '../../app/use-say';
+import { useDescribe } from '../../app/use-describe';
 import { TAP_EVENT } from '../../audio/inputs/tap';
 import { useBench } from '../../stores/bench';
 import { Strip } from '../../strip/Strip';
@@ -55,9 +63,9 @@ const BlockWords = ({ passage }: { passage: Passage }) => {
         )
       )}
       <RunWords />
-      <Text>{schoolOf(loop.ladder.school.id).name}</Text>
+      <Text>{strategyOf(loop.decisions.school.id).name}</Text>
       <Text>
-        goal {bpm(loop.aim.goalBpm)} · from {bpm(loop.aim.startBpm)}
+        goal {bpm(loop.target.goalBpm)} · from {bpm(loop.target.startBpm)}
       </Text>
       {loop.drill?.along && <Text>along with “{loop.drill.along.title}”</Text>}
       <Text>{played === 0 ? 'first repetition' : `${played} played, ${clean} clean`}</Text>
@@ -67,8 +75,8 @@ const BlockWords = ({ passage }: { passage: Passage }) => {
 };
 
 /** The Bench while a take is on: tempo, verdict and reason large; the strip over the whole width. */
-export const DuringTake = ({ passage, part }: { passage: Passage; part: Part }) => {
-  const say = useSay();
+export const DuringTake = ({ passage, part }: { passage: Passage; part: Selection }) => {
+  const say = useDescribe();
   // The level changes ten times a second: what is drawn large does not hang on it.
   const { loop, send, remark, trouble, calibrated } = useBench(
     useShallow((bench) => ({
@@ -88,7 +96,7 @@ export const DuringTake = ({ passage, part }: { passage: Passage; part: Part }) 
   const hasDrills = chosenCount(loop.drills) > 1;
   const section = passage.sections.find(({ id }) => id === part.sectionId) ?? null;
   const span = loop.wishedBpm === null ? spanWords(loop.plan?.tempo) : null;
-  const stepBpm = Number(loop.ladder.school.options.stepBpm ?? 5);
+  const stepBpm = Number(loop.decisions.school.options.stepBpm ?? 5);
 
   const acts = useMemo(
     (): BenchActs => ({

@@ -100,7 +100,7 @@ export const InputChoice = ({ opening }: { opening: boolean }) => {
         {source.shows !== 'nothing' && (
           <Action quiet fontSize="15px" onClick={() => (listening ? stop() : void listen())}>
             <Ear size={16} aria-hidden />
-            {listening ? 'Stop listening' : 'Is anything heard?'}
+            {listening ? 'Stop listening' : 'Check the input'}
           </Action>
         )}
         {listening && source.shows === 'level' && peakDb !== null && <LevelBar peakDb={peakDb} />}

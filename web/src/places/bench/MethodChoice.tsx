@@ -1,12 +1,12 @@
 import { METHODS, methodOf } from '@isochron/core';
 import { ChoiceField, YesNoField } from '../../app/fields';
 import { OptionFields } from '../../app/OptionFields';
-import { type CourseChoice, nameChoices } from './course-choice';
+import { type ConfigChoice, nameChoices } from './course-choice';
 
 const NONE = 'none';
 
 /** What a method lets one choose. */
-const MethodOptions = ({ method, course, change }: CourseChoice & { method: ReturnType<typeof methodOf> }) => {
+const MethodOptions = ({ method, course, change }: ConfigChoice & { method: ReturnType<typeof methodOf> }) => {
   const parameters = course.methodParameters[method.id] ?? {};
   const read = method.parameters.safeParse(parameters);
   return (
@@ -19,7 +19,7 @@ const MethodOptions = ({ method, course, change }: CourseChoice & { method: Retu
 };
 
 /** The practice methods of a course, with what each lets one choose. */
-export const MethodChoice = ({ course, change, drillCount }: CourseChoice & { drillCount: number }) => {
+export const MethodChoice = ({ course, change, drillCount }: ConfigChoice & { drillCount: number }) => {
   const method = methodOf(course.methodId);
   const also = course.alsoMethodId && course.alsoMethodId !== method.id ? methodOf(course.alsoMethodId) : null;
   return (

@@ -1,9 +1,9 @@
-import { type Course, type Passage, WHOLE } from '@isochron/core';
+import { type Passage, type PracticeConfig, WHOLE } from '@isochron/core';
 import { useNavigate } from 'react-router';
 import { ChoiceField } from '../../app/fields';
 
 /** Which bars are practised, and in which of the ways that they are marked. */
-export const PartChoice = ({ passage, course }: { passage: Passage; course: Course }) => {
+export const PartChoice = ({ passage, course }: { passage: Passage; course: PracticeConfig }) => {
   const navigate = useNavigate();
   const go = (variantId: string, sectionId: string) =>
     void navigate(`/bench/${passage.id}?variant=${variantId}&section=${sectionId}`, { replace: true });

@@ -1,16 +1,16 @@
 import { Flex, Text } from '@chakra-ui/react';
-import { drillsForSpot, type Part, type Passage, widestStep } from '@isochron/core';
-import { useCourse } from '../../api/queries';
+import { drillsForSpot, type Passage, type Selection, widestStep } from '@isochron/core';
+import { usePracticeConfig } from '../../api/queries';
 import { Action } from '../../app/Action';
+import { useDescribe } from '../../app/use-describe';
 import { usePageKeys } from '../../app/use-page-keys';
-import { useSay } from '../../app/use-say';
 import { useBench } from '../../stores/bench';
 import { usePractise } from './use-practise';
 
 /** While the loop pauses to think: drills for the step that was measured as the widest, the first one by a single key. */
-export const PauseDrills = ({ passage, part }: { passage: Passage; part: Part }) => {
-  const say = useSay();
-  const { course } = useCourse(passage, part);
+export const PauseDrills = ({ passage, part }: { passage: Passage; part: Selection }) => {
+  const say = useDescribe();
+  const { course } = usePracticeConfig(passage, part);
   const practise = usePractise();
   const loop = useBench((bench) => bench.loop);
   const send = useBench((bench) => bench.send);

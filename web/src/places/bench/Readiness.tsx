@@ -1,5 +1,5 @@
 import { Box, chakra, Flex, Text } from '@chakra-ui/react';
-import { type Course, type CourseChange, READINESS, readinessLeft } from '@isochron/core';
+import { type PracticeConfig, type PracticeConfigChange, READINESS, readinessLeft } from '@isochron/core';
 
 const Answer = chakra('button', {
   base: {
@@ -20,7 +20,7 @@ const ANSWERS = [
 ] as const;
 
 /** What should be so before speed: each answered once for a passage, or skipped without comment. */
-export const Readiness = ({ course, change }: { course: Course; change(part: CourseChange): void }) => {
+export const Readiness = ({ course, change }: { course: PracticeConfig; change(part: PracticeConfigChange): void }) => {
   const left = readinessLeft(course.readiness);
   return (
     <Box as="details" marginTop="14px" data-testid="readiness">

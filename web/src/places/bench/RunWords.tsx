@@ -1,6 +1,6 @@
 import { Text } from '@chakra-ui/react';
-import { type BlockRun, blockAfter, leftMs, runBlock } from '@isochron/core';
-import { useSay } from '../../app/use-say';
+import { blockAfter, leftMs, runBlock, type SessionRun } from '@isochron/core';
+import { useDescribe } from '../../app/use-describe';
 import { useRun } from '../../stores/run';
 import { useNow } from './use-run';
 
@@ -9,7 +9,7 @@ export const minutesWords = (seconds: number): string =>
   `${Math.floor(seconds / 60)}:${String(seconds % 60).padStart(2, '0')} min`;
 
 /** What is left of a time box, in words. */
-export const leftWords = (run: BlockRun, nowMs: number): string => {
+export const leftWords = (run: SessionRun, nowMs: number): string => {
   const left = leftMs(run, nowMs);
   if (left === 0) return 'the time is up';
   const minutes = Math.ceil(left / 60_000);
@@ -20,7 +20,7 @@ export const leftWords = (run: BlockRun, nowMs: number): string => {
 export const RunWords = () => {
   const run = useRun((store) => store.run);
   const now = useNow();
-  const say = useSay();
+  const say = useDescribe();
   if (!run) return null;
   const next = blockAfter(run);
   return (

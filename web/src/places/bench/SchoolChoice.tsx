@@ -1,22 +1,22 @@
 import { Box, Text } from '@chakra-ui/react';
-import { localDay, now, optionsOf, proposeSchool, SCHOOLS, schoolOf } from '@isochron/core';
+import { localDay, now, optionsOf, proposeStrategy, STRATEGIES, strategyOf } from '@isochron/core';
 import { useHistory } from '../../api/queries';
 import { Action } from '../../app/Action';
 import { ChoiceField, CountField, YesNoField } from '../../app/fields';
 import { OptionFields } from '../../app/OptionFields';
-import { useSay } from '../../app/use-say';
-import { type CourseChoice, nameChoices } from './course-choice';
+import { useDescribe } from '../../app/use-describe';
+import { type ConfigChoice, nameChoices } from './course-choice';
 
 /** The school that would suit by what was played lately, with its reason, where it is another one. */
-const SchoolProposal = ({ course, change }: CourseChoice) => {
-  const say = useSay();
+const StrategyProposal = ({ course, change }: ConfigChoice) => {
+  const say = useDescribe();
   const history = useHistory(course.passageId);
-  const proposal = proposeSchool(course, history, localDay(now()));
+  const proposal = proposeStrategy(course, history, localDay(now()));
   if (proposal.schoolId === course.schoolId) return null;
   return (
     <Box fontSize="16px" color="quiet" data-testid="proposal">
       <Text>
-        {schoolOf(proposal.schoolId).name} would suit: {say(proposal.why)}
+        {strategyOf(proposal.schoolId).name} would suit: {say(proposal.why)}
       </Text>
       <Action quiet fontSize="16px" padding="2px 12px" onClick={() => change({ schoolId: proposal.schoolId })}>
         Take it
@@ -26,20 +26,20 @@ const SchoolProposal = ({ course, change }: CourseChoice) => {
 };
 
 /** The tempo school of a course, what it lets one choose, and what stands over every school. */
-export const SchoolChoice = ({ course, change }: CourseChoice) => {
-  const school = schoolOf(course.schoolId);
+export const StrategyChoice = ({ course, change }: ConfigChoice) => {
+  const school = strategyOf(course.schoolId);
   const standing = course.schools[school.id];
   return (
     <>
       <ChoiceField
-        label="Tempo school"
+        label="Tempo plan"
         help={school.about}
         width="100%"
         value={school.id}
-        choices={nameChoices(SCHOOLS)}
+        choices={nameChoices(STRATEGIES)}
         onChange={(schoolId) => change({ schoolId })}
       />
-      <SchoolProposal course={course} change={change} />
+      <StrategyProposal course={course} change={change} />
       <OptionFields
         fields={school.fields}
         values={optionsOf(school, standing?.options)}

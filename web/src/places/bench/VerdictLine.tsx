@@ -1,7 +1,7 @@
 import { Flex, Text } from '@chakra-ui/react';
 import type { Repetition, TempoAction } from '@isochron/core';
 import { ArrowDown, ArrowRight, ArrowUp, Equal, Flag, type LucideIcon, Pause, Square } from 'lucide-react';
-import { useSay } from '../../app/use-say';
+import { useDescribe } from '../../app/use-describe';
 import { OUTCOME_WORDS } from '../../words';
 
 /** A sign beside each decision: seen before it is read. */
@@ -18,7 +18,7 @@ const SIGNS: Record<TempoAction, LucideIcon> = {
 
 /** The last verdict, its one reason, and the next tempo with its reason. */
 export const VerdictLine = ({ repetition }: { repetition: Repetition }) => {
-  const say = useSay();
+  const say = useDescribe();
   const { verdict, decision, index } = repetition;
   const Sign = SIGNS[decision.action];
   const size = { base: '20px', md: '26px' };

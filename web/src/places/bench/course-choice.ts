@@ -1,9 +1,9 @@
-import type { Course, CourseChange } from '@isochron/core';
+import type { PracticeConfig, PracticeConfigChange } from '@isochron/core';
 
 /** A choice about how something is practised: the course as it is, and what changes it. */
-export interface CourseChoice {
-  course: Course;
-  change(part: CourseChange): void;
+export interface ConfigChoice {
+  course: PracticeConfig;
+  change(part: PracticeConfigChange): void;
 }
 
 /** A list as a field offers it. */

@@ -1,4 +1,4 @@
-import { alongside, type Course, type Drill } from '@isochron/core';
+import { alongside, type Drill, type PracticeConfig } from '@isochron/core';
 import { useMemo } from 'react';
 import { useAccompaniment } from '../../api/accompaniments';
 
@@ -10,9 +10,9 @@ const TOO_LATE = 'The recording has no two beats from there on. Choose an earlie
  * The drills of a course along with its recording, where it has one: null while that is fetched or cannot be had, and why. A run of blocks
  * does not wait for hands: it goes on without what cannot be had.
  */
-export const useAlong = (
+export const usePlayAlong = (
   drills: readonly Drill[],
-  { along, click }: Course,
+  { along, click }: PracticeConfig,
   isRun: boolean,
 ): { drills: readonly Drill[] | null; trouble: string } => {
   const { accompaniment, message } = useAccompaniment(along?.accompanimentId);

@@ -1,25 +1,25 @@
-import { type CourseKey, keyOf, type MethodUse } from '@isochron/core';
+import { type MethodUse, type PracticeConfigKey, practiceConfigKey } from '@isochron/core';
 import { useNavigate } from 'react-router';
-import { patchCourse } from '../../api/client';
-import { showCourse } from '../../api/queries';
+import { patchPracticeConfig } from '../../api/client';
+import { showPracticeConfig } from '../../api/queries';
 import { playerMessage } from '../../app/report-error';
 import { toaster } from '../../app/toaster';
 
 /** Sets a course to one or two methods and goes to the Bench with it: drills for a spot, one press away. */
 export const usePractise = () => {
   const navigate = useNavigate();
-  return async (course: CourseKey, [first, second]: readonly MethodUse[]): Promise<void> => {
+  return async (course: PracticeConfigKey, [first, second]: readonly MethodUse[]): Promise<void> => {
     if (!first) return;
     const { passageId, variantId, sectionId } = course;
     try {
-      const changed = await patchCourse(keyOf(course), {
+      const changed = await patchPracticeConfig(practiceConfigKey(course), {
         methodId: first.id,
         alsoMethodId: second?.id ?? null,
         methodParameters: Object.fromEntries(
           [first, ...(second ? [second] : [])].map(({ id, parameters }) => [id, parameters]),
         ),
       });
-      showCourse(changed);
+      showPracticeConfig(changed);
       await navigate(`/bench/${passageId}?variant=${variantId}&section=${sectionId}`);
     } catch (error) {
       toaster.create({ title: playerMessage(error) });

@@ -1,20 +1,20 @@
 import { Field, Flex, Input, Link, Text } from '@chakra-ui/react';
-import { lastPlayedAt, type TakeQuery, type TakeSummary } from '@isochron/core';
+import { lastPlayedAt, type TakeListItem, type TakeQuery } from '@isochron/core';
 import { createColumnHelper } from '@tanstack/react-table';
 import { useDeferredValue, useState } from 'react';
 import { Link as RouterLink } from 'react-router';
-import { ALL_PASSAGES, useCourses, useHistory, usePassages, useTakes } from '../../api/queries';
+import { ALL_PASSAGES, useHistory, usePassages, usePracticeConfigs, useTakes } from '../../api/queries';
 import { DataTable } from '../../app/DataTable';
 import { ChoiceField, labelStyle } from '../../app/fields';
 import { Notice } from '../../app/Notice';
 import { PageTitle, Part } from '../../app/Page';
 import { useDates } from '../../app/use-dates';
-import { TempoHistory } from '../../charts/TempoHistory';
+import { TempoHistoryChart } from '../../charts/TempoHistoryChart';
 import { bpm } from '../../words';
 import { TakeOutPart } from './TakeOutPart';
 import { TotalsPart } from './TotalsPart';
 
-const When = ({ take }: { take: TakeSummary }) => {
+const When = ({ take }: { take: TakeListItem }) => {
   const { moment } = useDates();
   return (
     <Link asChild color="now" textDecoration="underline" whiteSpace="nowrap">
@@ -25,7 +25,7 @@ const When = ({ take }: { take: TakeSummary }) => {
 
 const tempo = (value: number | null | undefined): string => (value === null || value === undefined ? '–' : bpm(value));
 
-const column = createColumnHelper<TakeSummary>();
+const column = createColumnHelper<TakeListItem>();
 const COLUMNS = [
   column.accessor('startedAt', {
     header: 'When',
@@ -86,7 +86,7 @@ const NEWEST_FIRST: Sorted = { id: 'startedAt', desc: true };
 /** The Ledger: the tempo history of a passage, and its takes. */
 export const LedgerPlace = () => {
   const { passages, message } = usePassages();
-  const { courses, isLoading } = useCourses();
+  const { courses, isLoading } = usePracticeConfigs();
   const [chosen, setChosen] = useState<string | null>(null);
   const [show, setShow] = useState<Show>('all');
   const [sorted, setSorted] = useState(NEWEST_FIRST);
@@ -145,7 +145,7 @@ export const LedgerPlace = () => {
             <ChoiceField<Show> label="Show" width="220px" value={show} choices={FILTERS} onChange={setShow} />
           </Flex>
           <Part title="Best clean tempo of each day">
-            <TempoHistory history={history} goalBpm={goalBpm} title={passage.title} />
+            <TempoHistoryChart history={history} goalBpm={goalBpm} title={passage.title} />
             <Link asChild color="now" textDecoration="underline">
               <RouterLink to={`/ledger/tempo/${passageId}`}>
                 Easy and edge tempo, goal, weeks, and what each school would have asked for

@@ -54,7 +54,7 @@ export const TakeOutPart = ({ passage, passages }: { passage: PassageSummary; pa
       );
     })();
   return (
-    <Part title="Take it with you" onScreen>
+    <Part title="Export" onScreen>
       <Flex gap="12px" flexWrap="wrap">
         <Action quiet onClick={daysCsv}>
           All days as CSV

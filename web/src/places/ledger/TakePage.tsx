@@ -1,12 +1,12 @@
 import { Box, Link, Text } from '@chakra-ui/react';
 import {
-  alongWhy,
   askedBpm,
   byGrid,
   editRepetition,
   type Gap,
   type InputKind,
   onsetsOfRepetition,
+  playAlongReason,
   profileOf,
   type Repetition,
   type Take,
@@ -24,7 +24,7 @@ import { Notice } from '../../app/Notice';
 import { PageTitle, Part } from '../../app/Page';
 import { playerMessage } from '../../app/report-error';
 import { useDates } from '../../app/use-dates';
-import { useSay } from '../../app/use-say';
+import { useDescribe } from '../../app/use-describe';
 import { Strip } from '../../strip/Strip';
 import { bpm } from '../../words';
 import { AcrossPart } from './take/AcrossPart';
@@ -80,13 +80,13 @@ interface Correction {
 }
 
 /** What a recording that was played along with has to do with the figures of a repetition. */
-const AlongWords = ({ take, repetition }: { take: Take; repetition: Repetition | undefined }) => {
-  const say = useSay();
+const PlayAlongWords = ({ take, repetition }: { take: Take; repetition: Repetition | undefined }) => {
+  const say = useDescribe();
   const along = repetition && take.drills[repetition.drill]?.along;
   if (!along) return null;
   return (
     <Text color="quiet" maxWidth="80ch" data-testid="along">
-      Last repetition: {say(alongWhy(along, askedBpm(repetition), repetition.measures.spreadMs?.value ?? null))}
+      Last repetition: {say(playAlongReason(along, askedBpm(repetition), repetition.measures.spreadMs?.value ?? null))}
     </Text>
   );
 };
@@ -95,7 +95,7 @@ const AlongWords = ({ take, repetition }: { take: Take; repetition: Repetition |
 export const TakePage = () => {
   const { takeId = '' } = useParams();
   const { take, message } = useTake(takeId);
-  const say = useSay();
+  const say = useDescribe();
   const { full } = useDates();
   const [remark, setRemark] = useState('');
   const [wish, setWish] = useState<{ fromS: number } | null>(null);
@@ -196,7 +196,7 @@ export const TakePage = () => {
             calibrated={take.latencyS !== null}
             onPlay={take.hasRecording ? (_repetition, timeS) => setWish({ fromS: timeS }) : undefined}
           />
-          <AlongWords take={take} repetition={group.repetitions.at(-1)} />
+          <PlayAlongWords take={take} repetition={group.repetitions.at(-1)} />
           <AcrossPart take={take} played={group} />
         </Box>
       ))}
@@ -233,7 +233,7 @@ export const TakePage = () => {
         <MeasureWords />
       </Part>
       <EnginePart take={take} />
-      <Part title="Take it with you" onScreen>
+      <Part title="Export" onScreen>
         <ExportActions take={take} soundAddress={sound.address} />
       </Part>
     </>

@@ -1,16 +1,16 @@
 import { Box, Flex, Link, Text } from '@chakra-ui/react';
-import { FIRST_VARIANT, nowMs, type PassageSummary, SCHOOLS, WHOLE } from '@isochron/core';
+import { FIRST_VARIANT, nowMs, type PassageSummary, STRATEGIES, WHOLE } from '@isochron/core';
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useMemo, useState } from 'react';
 import { Link as RouterLink, useParams } from 'react-router';
-import { useCourses, useHistory, usePassage, usePassages, useTries } from '../../api/queries';
+import { useHistory, usePassage, usePassageRepetitions, usePassages, usePracticeConfigs } from '../../api/queries';
 import { ChoiceField } from '../../app/fields';
 import { Notice } from '../../app/Notice';
 import { PageTitle, Part } from '../../app/Page';
-import { useSay } from '../../app/use-say';
+import { useDescribe } from '../../app/use-describe';
 import { BothSidesLines } from '../../charts/BothSidesLines';
-import { SchoolLines } from '../../charts/SchoolLines';
-import { TempoCurve } from '../../charts/TempoCurve';
+import { StrategyLinesChart } from '../../charts/StrategyLinesChart';
+import { TempoCurveChart } from '../../charts/TempoCurveChart';
 import type { TempoPart } from '../../workers/tempos';
 import { useTempos } from '../../workers/use-tempos';
 import { Notebook } from '../material/Notebook';
@@ -35,10 +35,10 @@ const partsOf = ({ variants, sections }: PassageSummary): TempoPart[] => {
 /** What the repetitions of a passage tell of its tempos, and what each tempo school would have made of them. */
 export const TempoPage = () => {
   const { passageId = '' } = useParams();
-  const say = useSay();
+  const say = useDescribe();
   const { passages, ...shelf } = usePassages();
-  const { courses } = useCourses();
-  const { tries, isLoading, message } = useTries(passageId);
+  const { courses } = usePracticeConfigs();
+  const { tries, isLoading, message } = usePassageRepetitions(passageId);
   const history = useHistory(passageId);
   const { passage: whole } = usePassage(passageId);
   const passage = passages.find(({ id }) => id === passageId);
@@ -83,7 +83,7 @@ export const TempoPage = () => {
               <Text key={sentence.code}>{say(sentence)}</Text>
             ))}
           </Box>
-          <TempoCurve curve={curve} goalBpm={goalBpm} title={`${title}, ${curve.part.name}`} />
+          <TempoCurveChart curve={curve} goalBpm={goalBpm} title={`${title}, ${curve.part.name}`} />
           {curve.points.length > 0 && (
             <Text color="quiet" fontSize="16px" className="not-printed">
               Each dot is a repetition: full ones were clean, open ones were not, paler ones are older. The bands are 90 %
@@ -117,7 +117,7 @@ export const TempoPage = () => {
         </Part>
       )}
       {schools && schools.lines.length > 0 && (
-        <Part title="What each school would have asked for" onScreen>
+        <Part title="What each tempo plan would have asked for" onScreen>
           {schools.sentence && (
             <Text fontSize="19px" marginBottom="8px" maxWidth="80ch" data-testid="schools-sentence">
               {say(schools.sentence)}
@@ -127,7 +127,7 @@ export const TempoPage = () => {
             {[0, 1].map((place) => (
               <ChoiceField
                 key={place}
-                label={place === 0 ? 'School' : 'And'}
+                label={place === 0 ? 'Tempo plan' : 'And'}
                 value={compared[place] ?? NONE}
                 choices={[
                   ...(place === 0 ? [] : [{ value: NONE, name: 'none' }]),
@@ -137,12 +137,12 @@ export const TempoPage = () => {
               />
             ))}
           </Flex>
-          <SchoolLines played={schools.played} lines={schools.lines} chosen={new Set(compared)} title={title} />
+          <StrategyLinesChart played={schools.played} lines={schools.lines} chosen={new Set(compared)} title={title} />
           <Text color="quiet" fontSize="16px" maxWidth="80ch">
             The dark line is what was played. Each other line is the tempo that the school would have asked for next, after what
             was really played until then; how it would have gone on from there nobody knows.
             {compared
-              .flatMap((id) => SCHOOLS.find((school) => school.id === id)?.about ?? [])
+              .flatMap((id) => STRATEGIES.find((school) => school.id === id)?.about ?? [])
               .map((about) => ` ${about}`)
               .join('')}
           </Text>

@@ -14,11 +14,11 @@ import {
 } from '@isochron/core';
 import { group } from 'd3-array';
 import { useMemo, useState } from 'react';
-import { useCourse, useCourseTotals, usePractice } from '../../api/queries';
+import { usePractice, usePracticeConfig, usePracticeTotals } from '../../api/queries';
 import { DayField } from '../../app/DayField';
 import { Part } from '../../app/Page';
 import { useDates } from '../../app/use-dates';
-import { useSay } from '../../app/use-say';
+import { useDescribe } from '../../app/use-describe';
 import { WeekBars } from '../../charts/WeekBars';
 
 /** Bars are of weeks; more than this many are cut to the newest. */
@@ -47,12 +47,12 @@ const spotsByWeek = ({ weak }: Practice): { week: string; words: string }[] => {
 
 /** A passage over weeks: when its goal may be clean, what changed since a date, minutes slow and fast, and its weak spots. */
 export const WeeksPart = ({ passage, history }: { passage: PassageSummary; history: readonly CleanDay[] }) => {
-  const say = useSay();
+  const say = useDescribe();
   const { day, short } = useDates();
-  const { course, change } = useCourse(passage);
+  const { course, change } = usePracticeConfig(passage);
   const today = localDay(now());
   const { practice } = usePractice({ passageId: passage.id, every: true, from: dayAt(dayIndex(today) - 7 * WEEKS) });
-  const all = useCourseTotals(course);
+  const all = usePracticeTotals(course);
   const [from, setFrom] = useState(dayAt(dayIndex(today) - MONTH_DAYS));
   const [to, setTo] = useState(today);
   const range = useMemo(() => goalRange(history, course.goalBpm, today), [history, course.goalBpm, today]);

@@ -1,10 +1,10 @@
 import { Flex, Link, Text } from '@chakra-ui/react';
-import type { Course, Passage } from '@isochron/core';
+import type { Passage, PracticeConfig } from '@isochron/core';
 import { Link as RouterLink } from 'react-router';
 import { bpm } from '../../words';
 
 /** What of the measured tempos of its parts a passage page tells, a line a course. */
-export const CourseLine = ({ passage, course, title }: { passage: Passage; course: Course; title: string }) => {
+export const ConfigLine = ({ passage, course, title }: { passage: Passage; course: PracticeConfig; title: string }) => {
   const clean = course.last?.closing.bestCleanBpm ?? null;
   const to = `/bench/${passage.id}?variant=${course.variantId}&section=${course.sectionId}`;
   return (

@@ -1,9 +1,9 @@
 import { Box, Field, Flex, Input, Link, Text } from '@chakra-ui/react';
-import { SHELF_ORDERS, type ShelfEntry, type ShelfOrder, searchShelf, shelfEntries } from '@isochron/core';
+import { LIBRARY_ORDERS, type LibraryEntry, type LibraryOrder, libraryEntries, searchLibrary } from '@isochron/core';
 import { createColumnHelper } from '@tanstack/react-table';
 import { useMemo, useRef, useState } from 'react';
 import { Link as RouterLink, useNavigate } from 'react-router';
-import { useCourses, useNotebook, usePassageWriter, useShelf } from '../../api/queries';
+import { useLibrary, useNotebook, usePassageWriter, usePracticeConfigs } from '../../api/queries';
 import { Action } from '../../app/Action';
 import { DataTable } from '../../app/DataTable';
 import { ChoiceField, labelStyle } from '../../app/fields';
@@ -16,7 +16,7 @@ import { bpm } from '../../words';
 import { readScoreFile } from '../../workers/read-score-file';
 import { newPassageId } from './new-id';
 
-const column = createColumnHelper<ShelfEntry>();
+const column = createColumnHelper<LibraryEntry>();
 const ALL_TAGS = '';
 
 const useColumns = () => {
@@ -46,12 +46,12 @@ const useColumns = () => {
       }),
       column.accessor(({ cleanBpm, goalBpm }) => `${cleanBpm === null ? '–' : bpm(cleanBpm)} of ${bpm(goalBpm)}`, {
         id: 'clean',
-        header: 'Clean, of goal',
+        header: 'Best clean / goal',
         enableSorting: false,
       }),
       column.accessor(({ edgeBpm }) => (edgeBpm === null ? '–' : bpm(edgeBpm)), {
         id: 'edge',
-        header: 'Got hard at',
+        header: 'Limit',
         enableSorting: false,
       }),
       column.display({
@@ -72,8 +72,8 @@ const useColumns = () => {
 
 /** Material: the library of passages, searched, sorted and chosen by tag; ways to put more into it. */
 export const MaterialPlace = () => {
-  const { passages, message } = useShelf();
-  const { courses } = useCourses();
+  const { passages, message } = useLibrary();
+  const { courses } = usePracticeConfigs();
   const { solutions } = useNotebook();
   const { store } = usePassageWriter();
   const navigate = useNavigate();
@@ -82,13 +82,13 @@ export const MaterialPlace = () => {
   const file = useRef<HTMLInputElement>(null);
   const [text, setText] = useState('');
   const [tag, setTag] = useState(ALL_TAGS);
-  const [order, setOrder] = useState<ShelfOrder>('played');
+  const [order, setOrder] = useState<LibraryOrder>('played');
   const [archived, setArchived] = useState(false);
   const [trouble, setTrouble] = useState('');
   const [reading, setReading] = useState<AbortController | null>(null);
-  const entries = useMemo(() => shelfEntries(passages, courses), [passages, courses]);
+  const entries = useMemo(() => libraryEntries(passages, courses), [passages, courses]);
   const shown = useMemo(
-    () => searchShelf(entries, { text, tag: tag || null, archived, order }, solutions),
+    () => searchLibrary(entries, { text, tag: tag || null, archived, order }, solutions),
     [entries, text, tag, archived, order, solutions],
   );
   const tags = useMemo(() => [...new Set(passages.flatMap((passage) => passage.tags))].sort(), [passages]);
@@ -178,11 +178,11 @@ export const MaterialPlace = () => {
             onChange={setTag}
           />
         )}
-        <ChoiceField<ShelfOrder>
+        <ChoiceField<LibraryOrder>
           label="In order of"
           width="210px"
           value={order}
-          choices={SHELF_ORDERS.map(({ id, name }) => ({ value: id, name }))}
+          choices={LIBRARY_ORDERS.map(({ id, name }) => ({ value: id, name }))}
           onChange={setOrder}
         />
         {hasArchive && (

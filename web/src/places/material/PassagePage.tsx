@@ -1,14 +1,14 @@
 import { Box, Flex, Input, Text, Textarea } from '@chakra-ui/react';
 import {
-  type Course,
-  courseOf,
+  BUILT_IN_INSTRUMENTS,
   dangerSpots,
   forInstrument,
   foundSections,
   instrumentOf,
   type Marks,
   type Passage,
-  READY_INSTRUMENTS,
+  type PracticeConfig,
+  practiceConfigOf,
   rewritten,
   TempoSchema,
   variantGrid,
@@ -19,26 +19,26 @@ import {
 } from '@isochron/core';
 import { useCallback, useEffect, useMemo, useState } from 'react';
 import { useLocation, useNavigate, useParams } from 'react-router';
-import { useCourses, usePassage, useShelf } from '../../api/queries';
+import { useLibrary, usePassage, usePracticeConfigs } from '../../api/queries';
 import { useSettings } from '../../api/settings';
 import { Action } from '../../app/Action';
 import { ChoiceField, NumberField } from '../../app/fields';
 import { Notice } from '../../app/Notice';
 import { PageTitle, Part } from '../../app/Page';
 import { playerMessage } from '../../app/report-error';
+import { useDescribe } from '../../app/use-describe';
 import { usePageKeys } from '../../app/use-page-keys';
-import { useSay } from '../../app/use-say';
 import { openEditor, readDraft, redo, undo, useEditor } from '../../stores/editor';
 import { Strip } from '../../strip/Strip';
 import { usePractise } from '../bench/use-practise';
-import { CourseLine } from './CourseLine';
+import { ConfigLine } from './CourseLine';
 import { HearIt } from './HearIt';
 import { MarkRow } from './MarkRow';
 import { Notebook } from './Notebook';
 import { newPassageId } from './new-id';
 import { SectionMaker } from './SectionMaker';
 import { SectionTime } from './SectionTime';
-import { ShelfPart } from './ShelfPart';
+import { LibraryPart } from './ShelfPart';
 import { MARK_HELP } from './typed-mark';
 import { useAutosave } from './use-autosave';
 import { useScores } from './use-scores';
@@ -46,18 +46,18 @@ import { useScores } from './use-scores';
 const STARTING_TEXT = 'title: New passage\nmeter: 4/4\nkey: C\ntempo: 100\n\nC4/8 D E F G F E D | C/1 |\n';
 
 /** The share of its goal at which a course was clean last; 0 where it never was. */
-const reached = ({ last, goalBpm }: Course): number => (last?.closing.bestCleanBpm ?? 0) / goalBpm;
+const reached = ({ last, goalBpm }: PracticeConfig): number => (last?.closing.bestCleanBpm ?? 0) / goalBpm;
 
 /** A passage's page: its notation with marks, its variants and sections, what may go wrong in it, its notebook, and ways in and out. */
 export const PassagePage = () => {
   const { passageId = '' } = useParams();
   const isNew = passageId === 'new';
   const { passage: stored, isLoading, message } = usePassage(isNew ? undefined : passageId);
-  const { passages } = useShelf();
-  const { courses } = useCourses();
+  const { passages } = useLibrary();
+  const { courses } = usePracticeConfigs();
   const { settings } = useSettings();
   const scores = useScores();
-  const say = useSay();
+  const say = useDescribe();
   const practise = usePractise();
   const navigate = useNavigate();
   const { state } = useLocation();
@@ -67,7 +67,7 @@ export const PassagePage = () => {
   const [variantId, setVariantId] = useState('');
   const [current, setCurrent] = useState(0);
   const summary = passages.find(({ id }) => id === passageId);
-  const own = useMemo(() => [...settings.instruments, ...READY_INSTRUMENTS], [settings.instruments]);
+  const own = useMemo(() => [...settings.instruments, ...BUILT_IN_INSTRUMENTS], [settings.instruments]);
 
   // A page opens with what was being written when it was left, else with what is stored.
   useEffect(() => {
@@ -164,21 +164,21 @@ export const PassagePage = () => {
 
   const instrument = instrumentOf(passage.instrumentId, settings.instruments);
   const partsPlayed = courses.filter((course) => course.passageId === passage.id);
-  const courseTitle = ({ variantId: v, sectionId: s }: Course): string => {
+  const configTitle = ({ variantId: v, sectionId: s }: PracticeConfig): string => {
     const section = passage.sections.find(({ id }) => id === s)?.name;
     const marks = passage.variants.find(({ id }) => id === v)?.name;
     return [section ? `Section ${section}` : 'The whole', passage.variants.length > 1 && marks].filter(Boolean).join(', ');
   };
   // The hardest first, by how far each is from its goal: that is where the time belongs.
-  const sectionCourses = passage.sections
-    .map((section) => courseOf(courses, passage, settings, { sectionId: section.id, variantId: variant?.id }))
+  const sectionConfigs = passage.sections
+    .map((section) => practiceConfigOf(courses, passage, settings, { sectionId: section.id, variantId: variant?.id }))
     .sort((a, b) => reached(a) - reached(b));
   const listed = [
-    courseOf(courses, passage, settings, { variantId: variant?.id }),
-    ...sectionCourses,
+    practiceConfigOf(courses, passage, settings, { variantId: variant?.id }),
+    ...sectionConfigs,
     ...partsPlayed.filter((course) => course.variantId !== variant?.id),
   ];
-  const [wholeCourse] = listed;
+  const [wholeConfig] = listed;
 
   return (
     <>
@@ -313,11 +313,11 @@ export const PassagePage = () => {
       </Part>
       <Part title="Practise">
         {listed.map((course) => (
-          <CourseLine
+          <ConfigLine
             key={`${course.variantId}.${course.sectionId}`}
             passage={passage}
             course={course}
-            title={courseTitle(course)}
+            title={configTitle(course)}
           />
         ))}
         <SectionTime passage={passage} />
@@ -358,13 +358,13 @@ export const PassagePage = () => {
             {dangers.slice(0, 8).map(({ index, why, drill }) => (
               <li key={index}>
                 {say(why)}{' '}
-                {!isNew && wholeCourse && (
+                {!isNew && wholeConfig && (
                   <Action
                     quiet
                     fontSize="15px"
                     paddingY="0"
                     aria-label={`Practise note ${index} to ${index + 1}`}
-                    onClick={() => void practise(wholeCourse, drill)}
+                    onClick={() => void practise(wholeConfig, drill)}
                   >
                     practise it
                   </Action>
@@ -381,7 +381,7 @@ export const PassagePage = () => {
       <Part title="Notebook">
         <Notebook passageId={passage.id} bars={passage.bars} firstBarNumber={passage.firstBarNumber} />
       </Part>
-      {!isNew && <ShelfPart passage={passage} summary={summary} />}
+      {!isNew && <LibraryPart passage={passage} summary={summary} />}
     </>
   );
 };

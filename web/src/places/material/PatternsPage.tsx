@@ -1,5 +1,5 @@
 import { Flex, Grid, Text } from '@chakra-ui/react';
-import { instrumentOf, makePattern, PATTERNS, passageGrid, patternOf, READY_INSTRUMENTS } from '@isochron/core';
+import { BUILT_IN_INSTRUMENTS, instrumentOf, makePattern, PATTERNS, passageGrid, patternOf } from '@isochron/core';
 import { useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { usePassageWriter } from '../../api/queries';
@@ -62,7 +62,7 @@ export const PatternsPage = () => {
           label="Instrument"
           width="100%"
           value={instrument.id}
-          choices={[...settings.instruments, ...READY_INSTRUMENTS].map(({ id, name }) => ({ value: id, name }))}
+          choices={[...settings.instruments, ...BUILT_IN_INSTRUMENTS].map(({ id, name }) => ({ value: id, name }))}
           onChange={setInstrumentId}
         />
         <ChoiceField

@@ -2,11 +2,11 @@ import { Text } from '@chakra-ui/react';
 import { type Passage, sectionShares } from '@isochron/core';
 import { useMemo } from 'react';
 import { useLatestTakes } from '../../api/queries';
-import { useSay } from '../../app/use-say';
+import { useDescribe } from '../../app/use-describe';
 
 /** How the time for a passage is shared out among its sections, by what was measured, and why. */
 export const SectionTime = ({ passage }: { passage: Passage }) => {
-  const say = useSay();
+  const say = useDescribe();
   const takes = useLatestTakes(passage.id);
   const found = useMemo(() => sectionShares(passage, takes), [passage, takes]);
   if (!found) return null;

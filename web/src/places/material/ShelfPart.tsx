@@ -20,7 +20,7 @@ const WAYS_OUT = [
 ] as const;
 
 /** Where a passage stands: its tags, ways out, a copy of it, put away, deleted. */
-export const ShelfPart = ({ passage, summary }: { passage: Passage; summary: PassageSummary | undefined }) => {
+export const LibraryPart = ({ passage, summary }: { passage: Passage; summary: PassageSummary | undefined }) => {
   const { shelve, store } = usePassageWriter();
   const scores = useScores();
   const navigate = useNavigate();
@@ -42,7 +42,7 @@ export const ShelfPart = ({ passage, summary }: { passage: Passage; summary: Pas
   const exported = async (ending: string) =>
     saveAs(`${passage.id}${ending}`, 'application/octet-stream', await scores.write(passage, ending));
   return (
-    <Part title="On the shelf">
+    <Part title="In the library">
       <Flex gap="10px 18px" flexWrap="wrap" align="center">
         {(summary?.tags ?? []).map((one) => (
           <Action

@@ -118,7 +118,7 @@ export const InputSettings = () => {
       {playsItself && (
         <>
           <NumberField
-            label="Its wobble"
+            label="Its unsteadiness"
             unit="ms"
             value={skill.spreadMs}
             schema={SpreadSchema}

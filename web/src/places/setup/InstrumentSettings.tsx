@@ -1,5 +1,5 @@
 import { Field, Flex, Input, Text } from '@chakra-ui/react';
-import { HEARD_PROFILES, InstrumentSchema, instrumentOf, pitch, READY_INSTRUMENTS } from '@isochron/core';
+import { BUILT_IN_INSTRUMENTS, HEARD_PROFILES, InstrumentSchema, instrumentOf, pitch } from '@isochron/core';
 import { useState } from 'react';
 import { useSettings } from '../../api/settings';
 import { Action } from '../../app/Action';
@@ -19,7 +19,7 @@ export const InstrumentSettings = () => {
           label="I play"
           width="260px"
           value={plays.id}
-          choices={[...settings.instruments, ...READY_INSTRUMENTS].map(({ id, name }) => ({ value: id, name }))}
+          choices={[...settings.instruments, ...BUILT_IN_INSTRUMENTS].map(({ id, name }) => ({ value: id, name }))}
           onChange={(playsId) => {
             const { profileId } = instrumentOf(playsId, settings.instruments);
             void change({ playsId, ...(profileId === 'any' ? {} : { profileId }) });

@@ -32,7 +32,7 @@ export const ReanalysisSettings = () => {
                   ? 'Every recording is measured by this version.'
                   : `${state.due} recordings were measured by an earlier version.`}
             </Text>
-            {state !== null && state.due > 0 && <Action onClick={() => start()}>Measure them anew</Action>}
+            {state !== null && state.due > 0 && <Action onClick={() => start()}>Measure them again</Action>}
           </>
         )}
       </Flex>

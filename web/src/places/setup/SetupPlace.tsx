@@ -7,11 +7,11 @@ import { AppearanceSettings } from './AppearanceSettings';
 import { BackupSettings } from './BackupSettings';
 import { CalibrationSettings } from './CalibrationSettings';
 import { ClickSettings } from './ClickSettings';
+import { DayPlanFields } from './DayPlanFields';
 import { InputSettings } from './InputSettings';
 import { InstrumentSettings } from './InstrumentSettings';
 import { IntegritySettings } from './IntegritySettings';
 import { KeySettings } from './KeySettings';
-import { PlanSettings } from './PlanSettings';
 import { ReanalysisSettings } from './ReanalysisSettings';
 import { TempoSettings } from './TempoSettings';
 import { ToleranceSettings } from './ToleranceSettings';
@@ -35,11 +35,11 @@ export const SetupPlace = () => {
       <Part title="Tolerance">
         <ToleranceSettings />
       </Part>
-      <Part title="Tempo school">
+      <Part title="Tempo plan">
         <TempoSettings />
       </Part>
       <Part title="Days and plan">
-        <PlanSettings />
+        <DayPlanFields />
       </Part>
       <Part title="Click and rests">
         <ClickSettings />

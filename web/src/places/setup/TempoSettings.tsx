@@ -1,5 +1,5 @@
 import { Flex } from '@chakra-ui/react';
-import { optionsOf, SCHOOLS, schoolOf } from '@isochron/core';
+import { optionsOf, STRATEGIES, strategyOf } from '@isochron/core';
 import { useSettings } from '../../api/settings';
 import { ChoiceField } from '../../app/fields';
 import { OptionFields } from '../../app/OptionFields';
@@ -7,15 +7,15 @@ import { OptionFields } from '../../app/OptionFields';
 /** The school of passages that have none of their own yet. */
 export const TempoSettings = () => {
   const { settings, change } = useSettings();
-  const school = schoolOf(settings.schoolId);
+  const school = strategyOf(settings.schoolId);
   const options = settings.schoolOptions[school.id];
   return (
     <Flex gap="18px 34px" flexWrap="wrap" align="flex-start">
       <ChoiceField
-        label="Tempo school of new passages"
+        label="Tempo plan of new passages"
         help={school.about}
         value={school.id}
-        choices={SCHOOLS.map(({ id, name }) => ({ value: id as string, name: name as string }))}
+        choices={STRATEGIES.map(({ id, name }) => ({ value: id as string, name: name as string }))}
         onChange={(schoolId) => void change({ schoolId })}
       />
       <OptionFields

@@ -14,7 +14,7 @@ import { type BlockKind, type DayPlan, moveBlock, type PlanBlock, resizeBlock, s
 import { GripVertical } from 'lucide-react';
 import type { KeyboardEvent } from 'react';
 import { Link as RouterLink } from 'react-router';
-import { useSay } from '../../app/use-say';
+import { useDescribe } from '../../app/use-describe';
 import { changePlan } from '../../stores/day-plan';
 import { bpm } from '../../words';
 import { blockPath } from '../bench/use-run';
@@ -86,7 +86,7 @@ interface Choices {
 }
 
 const Line = ({ block, index, others, onSwap }: Choices & { block: PlanBlock; index: number }) => {
-  const say = useSay();
+  const say = useDescribe();
   const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, transition, isDragging } = useSortable({
     id: block.id,
   });

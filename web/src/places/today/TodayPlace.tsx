@@ -1,8 +1,19 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
-import { addBlock, courseId, courseOf, type DayPlan, keyOf, now, planDay, SHORT_DAY_MIN, swapBlock, why } from '@isochron/core';
+import {
+  addBlock,
+  type DayPlan,
+  makeReason,
+  now,
+  planDay,
+  practiceConfigId,
+  practiceConfigKey,
+  practiceConfigOf,
+  SHORT_DAY_MIN,
+  swapBlock,
+} from '@isochron/core';
 import { useEffect } from 'react';
 import { useNavigate } from 'react-router';
-import { useCourses, useHealth, usePassages } from '../../api/queries';
+import { useHealth, usePassages, usePracticeConfigs } from '../../api/queries';
 import { useSettings } from '../../api/settings';
 import { Action } from '../../app/Action';
 import { ChoiceField } from '../../app/fields';
@@ -10,7 +21,7 @@ import { Notice } from '../../app/Notice';
 import { PageTitle, Part } from '../../app/Page';
 import { saveAs } from '../../app/save-as';
 import { useDates } from '../../app/use-dates';
-import { useSay } from '../../app/use-say';
+import { useDescribe } from '../../app/use-describe';
 import { useBench } from '../../stores/bench';
 import { changePlan, showPlan, useDayPlan } from '../../stores/day-plan';
 import { startRun } from '../../stores/run';
@@ -27,11 +38,11 @@ const LEAD_MIN = 10;
 /** Today: the plan, why it is so, and one large begin. */
 export const TodayPlace = () => {
   const { passages } = usePassages();
-  const { courses } = useCourses();
+  const { courses } = usePracticeConfigs();
   const { settings, change } = useSettings();
   const isDemo = useHealth().data?.demo ?? false;
   const { weekday } = useDates();
-  const say = useSay();
+  const say = useDescribe();
   const navigate = useNavigate();
   const { input, length, message } = usePlanInput();
   const kept = useDayPlan(({ plan }) => plan);
@@ -39,8 +50,8 @@ export const TodayPlace = () => {
   const makePlan = (minutes?: number) => {
     if (!input) return;
     // What was left out of the plan before this day's comes first.
-    const leftOutBefore = kept && kept.day < input.day ? kept.leftOut.map(({ course }) => courseId(course)) : [];
-    const own = minutes === undefined ? length : { minutes, why: why('day-own', { minutes }) };
+    const leftOutBefore = kept && kept.day < input.day ? kept.leftOut.map(({ course }) => practiceConfigId(course)) : [];
+    const own = minutes === undefined ? length : { minutes, why: makeReason('day-own', { minutes }) };
     showPlan(planDay({ ...input, length: own, leftOutBefore }));
   };
   // biome-ignore lint/correctness/useExhaustiveDependencies: once, when all is known and the day has no plan yet.
@@ -51,7 +62,7 @@ export const TodayPlace = () => {
   /** A passage as a block practises it: the whole of it, as it was practised last. */
   const partFor = (id: string) => {
     const passage = passages.find((one) => one.id === id);
-    return passage && { course: keyOf(courseOf(courses, passage, settings)), title: passage.title };
+    return passage && { course: practiceConfigKey(practiceConfigOf(courses, passage, settings)), title: passage.title };
   };
 
   const saveCalendar = async ({ day, blocks }: DayPlan) => {
@@ -139,7 +150,7 @@ export const TodayPlace = () => {
           {plan.leftOut.length > 0 && (
             <Part title="Due, and not in it">
               {plan.leftOut.map(({ course, title, why: reason }) => (
-                <Text key={courseId(course)}>
+                <Text key={practiceConfigId(course)}>
                   {title}: {say(reason)}
                 </Text>
               ))}
@@ -166,7 +177,7 @@ export const TodayPlace = () => {
               }}
             />
             <Action quiet onClick={() => makePlan()}>
-              Plan it anew
+              Plan again
             </Action>
             {plan.blocks.length > 0 && (
               <>

@@ -1,8 +1,5 @@
 import {
-  type Course,
-  courseId,
-  courseOf,
-  courseStart,
+  configuredStart,
   type DayMinutes,
   dayAt,
   dayIndex,
@@ -17,10 +14,13 @@ import {
   type PlanInput,
   type PlanItem,
   type Practice,
+  type PracticeConfig,
+  practiceConfigId,
+  practiceConfigOf,
   type Settings,
 } from '@isochron/core';
 import { useMemo } from 'react';
-import { useCourses, useHealth, usePassages, usePractice } from '../../api/queries';
+import { useHealth, usePassages, usePractice, usePracticeConfigs } from '../../api/queries';
 import { useSettings } from '../../api/settings';
 
 /** So many days tell what is forgotten and what is due; a weak spot is worth a block for so many. */
@@ -34,7 +34,7 @@ const dayOf = (moment: string | undefined): string => (moment ? localDay(new Dat
 /** What may be practised, with all that is known of it. */
 const itemsOf = (
   passages: readonly PassageSummary[],
-  courses: readonly Course[],
+  courses: readonly PracticeConfig[],
   { days, weak }: Practice,
   settings: Settings,
   today: string,
@@ -42,16 +42,16 @@ const itemsOf = (
   const openings = openingsOf(days);
   const player = fitForgetting(openings);
   return passages.map((passage) => {
-    const course = courseOf(courses, passage, settings);
-    const id = courseId(course);
-    const own = days.filter((one) => courseId(one) === id);
+    const course = practiceConfigOf(courses, passage, settings);
+    const id = practiceConfigId(course);
+    const own = days.filter((one) => practiceConfigId(one) === id);
     const ownOpenings = openings.filter((one) => one.courseId === id);
-    const spot = weak.find((one) => courseId(one) === id && dayIndex(today) - dayIndex(one.day) <= WEAK_DAYS);
+    const spot = weak.find((one) => practiceConfigId(one) === id && dayIndex(today) - dayIndex(one.day) <= WEAK_DAYS);
     return {
       course,
       title: passage.title,
       isMusic: !passage.isPattern && passage.bars >= MUSIC_BARS,
-      startBpm: courseStart(course).bpm,
+      startBpm: configuredStart(course).bpm,
       bestCleanBpm: course.last?.closing.bestCleanBpm ?? null,
       lastDay: own.at(-1)?.day ?? dayOf(course.last?.startedAt),
       due: dueOf(own, ownOpenings, fitPassage(ownOpenings, player), today),
@@ -68,7 +68,7 @@ export const usePlanInput = (): {
 } => {
   const today = localDay(now());
   const passages = usePassages();
-  const courses = useCourses();
+  const courses = usePracticeConfigs();
   const practice = usePractice({ from: dayAt(dayIndex(today) - LOOK_BACK_DAYS) });
   const { settings, loaded } = useSettings();
   const health = useHealth();

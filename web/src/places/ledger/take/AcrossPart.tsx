@@ -1,13 +1,13 @@
 import { Text } from '@chakra-ui/react';
 import {
   acrossRepetitions,
+  attackHabitReason,
   attackHabits,
-  attackHabitWhy,
   awkwardInArcs,
-  awkwardWhy,
+  awkwardReason,
   centredDeviationsMs,
   dangerSpots,
-  doubledFromWhy,
+  doubleAttackReason,
   expectedNotes,
   findingOf,
   type GridRepetitions,
@@ -21,7 +21,7 @@ import {
 import { useMemo } from 'react';
 import { useTakesBefore } from '../../../api/queries';
 import { Part } from '../../../app/Page';
-import { useSay } from '../../../app/use-say';
+import { useDescribe } from '../../../app/use-describe';
 import { DeviationHistogram } from '../../../charts/DeviationHistogram';
 import { PositionProfile } from '../../../charts/PositionProfile';
 import { signed, tempoWords } from '../../../words';
@@ -35,7 +35,7 @@ const between = (low: number | null, high: number | null) =>
 
 /** What a take's repetitions of one grid say together: a finding in one sentence, then what it rests on. */
 export const AcrossPart = ({ take, played }: { take: Take; played: GridRepetitions }) => {
-  const say = useSay();
+  const say = useDescribe();
   const { grid, repetitions } = played;
   const before = useTakesBefore(take);
   const across = useMemo(() => acrossRepetitions(played, take.withoutClick), [played, take.withoutClick]);
@@ -75,7 +75,7 @@ export const AcrossPart = ({ take, played }: { take: Take; played: GridRepetitio
       </Text>
       {awkward && (
         <Text fontSize="18px" maxWidth="70ch" data-testid="awkward">
-          {say(awkwardWhy(awkward))}
+          {say(awkwardReason(awkward))}
         </Text>
       )}
       {pooled.count > across.count && (
@@ -90,10 +90,10 @@ export const AcrossPart = ({ take, played }: { take: Take; played: GridRepetitio
       )}
       {habits.slice(0, LISTED_HABITS).map((habit) => (
         <Text key={`${habit.kind}/${habit.index}`} fontSize="18px" maxWidth="70ch" data-testid="attack-habit">
-          {say(attackHabitWhy(habit))}
+          {say(attackHabitReason(habit))}
         </Text>
       ))}
-      {doubledBpm != null && <Text fontSize="18px">{say(doubledFromWhy(doubledBpm))}</Text>}
+      {doubledBpm != null && <Text fontSize="18px">{say(doubleAttackReason(doubledBpm))}</Text>}
       {spot !== null && isStraight && <SpotDrills take={take} grid={grid} index={spot} />}
       {usable.length > 0 && (
         <Part title="Note by note">
@@ -105,7 +105,7 @@ export const AcrossPart = ({ take, played }: { take: Take; played: GridRepetitio
           {components && (
             <Text marginTop="8px" maxWidth="90ch">
               The same every time: {components.systematicSdMs.toFixed(1)} ms ({Math.round(100 * components.systematicShare)} %
-              of the wobble). Different every time: {components.randomSdMs.toFixed(1)} ms.
+              of the unsteadiness). Different every time: {components.randomSdMs.toFixed(1)} ms.
             </Text>
           )}
           {links.length > 0 && (

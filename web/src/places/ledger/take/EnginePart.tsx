@@ -32,14 +32,14 @@ export const EnginePart = ({ take }: { take: Take }) => {
         <Flex gap="14px" align="center" marginTop="8px">
           {state?.running ? (
             <>
-              <Text role="status">Measuring anew …</Text>
+              <Text role="status">Measuring again …</Text>
               <Action quiet onClick={cancel}>
                 Stop
               </Action>
             </>
           ) : (
             <Action quiet onClick={() => start(take.id)}>
-              Measure the recording anew
+              Measure the recording again
             </Action>
           )}
         </Flex>

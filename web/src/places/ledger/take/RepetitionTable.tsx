@@ -1,9 +1,9 @@
-import type { Estimate, Repetition, Why } from '@isochron/core';
+import type { Estimate, Reason, Repetition } from '@isochron/core';
 import { headlineBpm } from '@isochron/core';
 import { createColumnHelper } from '@tanstack/react-table';
 import { useMemo } from 'react';
 import { DataTable } from '../../../app/DataTable';
-import { useSay } from '../../../app/use-say';
+import { useDescribe } from '../../../app/use-describe';
 import { estimateWords, figure, OUTCOME_WORDS, rangeWords, signed, tempoWords } from '../../../words';
 
 const column = createColumnHelper<Repetition>();
@@ -11,7 +11,7 @@ const column = createColumnHelper<Repetition>();
 const measured = (estimate: Estimate | null, unit: string): string => `${estimateWords(estimate, unit)}${rangeWords(estimate)}`;
 
 /** Every column, with those that only some inputs fill: a column that nothing fills is left out. */
-const columnsFor = (repetitions: readonly Repetition[], say: (why: Why) => string) => {
+const columnsFor = (repetitions: readonly Repetition[], say: (why: Reason) => string) => {
   const some = (isFilled: (repetition: Repetition) => boolean) => repetitions.some(isFilled);
   return [
     column.accessor('index', {
@@ -84,7 +84,7 @@ const columnsFor = (repetitions: readonly Repetition[], say: (why: Why) => strin
 
 /** Every repetition of a take in figures. */
 export const RepetitionTable = ({ repetitions }: { repetitions: readonly Repetition[] }) => {
-  const say = useSay();
+  const say = useDescribe();
   const columns = useMemo(() => columnsFor(repetitions, say), [repetitions, say]);
   return <DataTable label="Every repetition in figures" rows={repetitions} columns={columns} />;
 };

@@ -2,13 +2,13 @@ import { Flex, Text } from '@chakra-ui/react';
 import { drillsForSpot, type Grid, type Take } from '@isochron/core';
 import { Action } from '../../../app/Action';
 import { Part } from '../../../app/Page';
+import { useDescribe } from '../../../app/use-describe';
 import { usePageKeys } from '../../../app/use-page-keys';
-import { useSay } from '../../../app/use-say';
 import { usePractise } from '../../bench/use-practise';
 
 /** Drills for the step that was measured to be unsure; the first one by a single key. `index` is the event that the step leads to. */
 export const SpotDrills = ({ take, grid, index }: { take: Take; grid: Grid; index: number }) => {
-  const say = useSay();
+  const say = useDescribe();
   const practise = usePractise();
   const offered = drillsForSpot(grid.events.length, index);
   usePageKeys({ d: () => void practise(take, offered[0]?.uses ?? []) });

@@ -1,0 +1,60 @@
+import { byGrid } from '../across/across-repetitions';
+import { weakestHeard } from '../across/finding';
+import { MIN_REPETITIONS, usableRepetitions } from '../across/usable';
+import { weakLinks } from '../across/weak-links';
+import type { WeakSpot } from '../schema/practice';
+import type { Repetition, Take } from '../schema/take';
+import { askedBpm } from './asked-bpm';
+import { practiceModeOf } from './practice-config';
+
+/** Within a tenth of the goal is fast (common practice, no source). */
+export const FAST_SHARE = 0.9;
+/** Nobody plays one repetition longer: a pause lay between. */
+const LONGEST_S = 600;
+
+/** What of a take is counted for weeks and years. */
+export interface DailySummary {
+  /** Time from downbeat to downbeat, all repetitions together; and of those near the goal. */
+  playedS: number;
+  fastS: number;
+  /** The first judged repetition that was played straight, to get on; null where there was none, and for files. */
+  openBpm: number | null;
+  openClean: boolean | null;
+  /** The one step that stood out; null where none did. */
+  weak: WeakSpot | null;
+}
+
+const lastLengthS = ({ notes, downbeatS }: Repetition): number => {
+  const [before, last] = notes.slice(-2).map(({ expectedS }) => expectedS);
+  return last === undefined || before === undefined ? 0 : 2 * last - before - downbeatS;
+};
+
+const weakSpotOf = (take: Pick<Take, 'drills' | 'repetitions'>): WeakSpot | null => {
+  const [most] = byGrid([take]);
+  const notes = usableRepetitions(most?.repetitions ?? []).map((repetition) => repetition.notes);
+  const weakest = notes.length < MIN_REPETITIONS ? undefined : weakestHeard(weakLinks(notes));
+  return weakest && most ? { note: weakest.from + 1, of: most.grid.events.length, ms: weakest.biasMs.value } : null;
+};
+
+/** What is counted of a take. */
+export const dailySummaryOf = (take: Pick<Take, 'drills' | 'repetitions' | 'goalBpm' | 'input' | 'purpose'>): DailySummary => {
+  const { repetitions, drills, goalBpm, input } = take;
+  const lengths = repetitions.map((repetition, k) => {
+    const next = repetitions[k + 1];
+    const lengthS = next ? next.downbeatS - repetition.downbeatS : lastLengthS(repetition);
+    return Math.min(LONGEST_S, Math.max(0, lengthS));
+  });
+  const sum = (some: (repetition: Repetition) => boolean) =>
+    repetitions.reduce((total, repetition, k) => total + (some(repetition) ? (lengths[k] as number) : 0), 0);
+  const isStraight = practiceModeOf(take) === 'straight' && input !== 'file';
+  const open = isStraight
+    ? repetitions.find(({ drill, verdict }) => !drills[drill]?.way && verdict.outcome !== 'not-judged')
+    : undefined;
+  return {
+    playedS: sum(() => true),
+    fastS: sum((repetition) => askedBpm(repetition) >= FAST_SHARE * goalBpm),
+    openBpm: open ? askedBpm(open) : null,
+    openClean: open ? open.verdict.outcome === 'clean' : null,
+    weak: isStraight ? weakSpotOf(take) : null,
+  };
+};

@@ -1,0 +1,32 @@
+import type { Drill } from '../schema/grid';
+import type { TakeSummary } from '../schema/take-summary';
+import { askedBpm } from './asked-bpm';
+import { type JudgedRepetition, nextStart } from './next-start';
+
+/** What was played in a take: what a school asked for between the drills that were chosen does not count for their tempo. */
+interface PlayedTake {
+  drills: readonly Pick<Drill, 'way'>[];
+  repetitions: readonly (JudgedRepetition & { drill?: number })[];
+}
+
+/**
+ * What a take leaves behind: its best clean tempo, the tempo it closed at (the last clean one, or else the last one
+ * played) and where to start next time. Null for a take without repetitions.
+ */
+export const summariseTake = (
+  { drills, repetitions: all }: PlayedTake,
+  goalBpm: number,
+  startBpm: number,
+): TakeSummary | null => {
+  const repetitions = all.filter(({ drill = 0 }) => !drills[drill]?.way);
+  const last = repetitions.at(-1);
+  if (!last) return null;
+  const cleanBpm = repetitions.filter(({ verdict }) => verdict.outcome === 'clean').map(askedBpm);
+  const next = nextStart(repetitions, goalBpm, startBpm);
+  return {
+    bestCleanBpm: cleanBpm.length ? Math.max(...cleanBpm) : null,
+    closingBpm: cleanBpm.at(-1) ?? askedBpm(last),
+    nextStartBpm: next.bpm,
+    nextStartWhy: next.why,
+  };
+};

@@ -1,0 +1,103 @@
+import { z } from 'zod';
+import { ClickPlanSchema } from './grid';
+import { MomentSchema, NameIdSchema } from './ids';
+import { TakeSummarySchema } from './take-summary';
+import { TempoSchema } from './tempo';
+
+/** The variant and the section of a passage that was never divided: its first marks, the whole of it. */
+export const FIRST_VARIANT = 'first';
+export const WHOLE = 'whole';
+
+/** What is practised and how it is marked: one passage, one variant, one section. */
+export const PracticeConfigKeySchema = z.object({ passageId: NameIdSchema, variantId: NameIdSchema, sectionId: NameIdSchema });
+
+/** What a school was set to and where it stands. Options and state have schemas of their own: the school's. */
+export const StrategySnapshotSchema = z.object({
+  options: z.record(z.string(), z.json()),
+  state: z.record(z.string(), z.json()).nullable(),
+});
+
+const LastTakeSchema = z.object({ takeId: z.uuid(), startedAt: MomentSchema, closing: TakeSummarySchema });
+
+/**
+ * How the player goes about one passage, variant and section, over days: the goal, the school with its options and what it
+ * remembers, the method, the click, and how the last take closed.
+ */
+export const PracticeConfigSchema = PracticeConfigKeySchema.extend({
+  goalBpm: TempoSchema,
+  /** A day by which the player would like it; nothing is ever late for it. */
+  goalDay: z.iso.date().nullable().default(null),
+  schoolId: NameIdSchema,
+  schools: z.record(NameIdSchema, StrategySnapshotSchema),
+  methodId: NameIdSchema,
+  methodParameters: z.record(NameIdSchema, z.record(z.string(), z.json())),
+  /** A second method, used on what the first one makes. */
+  alsoMethodId: NameIdSchema.nullable().default(null),
+  /** Whether the drills begin one further on each day. */
+  rotates: z.boolean().default(false),
+  /** The player's own click; null for the one that suits the method. */
+  click: ClickPlanSchema.nullable(),
+  /** How the last take closed that was played straight. */
+  last: LastTakeSchema.nullable(),
+  /** What was left by takes in other ways than straight, by the name of their methods: their tempos say nothing of each other. */
+  others: z
+    .record(z.string(), z.object({ states: z.record(NameIdSchema, StrategySnapshotSchema.shape.state), last: LastTakeSchema }))
+    .default({}),
+  /** How far beyond the goal it is to be clean before the goal counts, in percent; a school may have its own. */
+  overshootPct: z.number().min(0).max(30).default(0),
+  /** Whether a take ends loose, below the edge, once it begins to fall apart. */
+  relaxedFinish: z.boolean().default(false),
+  /** Repetitions at a tempo before any raise. */
+  leastRepetitions: z.number().int().min(1).max(50).default(1),
+  /** Bars of rest between two repetitions, before the count-in of the next. */
+  restBars: z.number().int().min(0).max(16).default(0),
+  /**
+   * The recording that it is played along with, the beat of it, counted from 0, where the first downbeat lies, and the goal along with it:
+   * mostly its own tempo.
+   */
+  along: z
+    .object({ accompanimentId: z.uuid(), fromBeat: z.number().int().min(0), goalBpm: TempoSchema })
+    .nullable()
+    .default(null),
+  /** What was looked at before speed, and what the player chose to skip. */
+  readiness: z.record(NameIdSchema, z.enum(['yes', 'skipped'])).default({}),
+});
+
+/** What a player changes of a course; the rest comes of playing. Schools and methods that are not named stay as they are. */
+export const PracticeConfigChangeSchema = PracticeConfigSchema.pick({
+  goalBpm: true,
+  schoolId: true,
+  methodId: true,
+  click: true,
+})
+  .extend({
+    schoolOptions: z.record(NameIdSchema, StrategySnapshotSchema.shape.options),
+    methodParameters: PracticeConfigSchema.shape.methodParameters,
+    // Without the defaults: what is not named stays.
+    alsoMethodId: NameIdSchema.nullable(),
+    goalDay: z.iso.date().nullable(),
+    along: PracticeConfigSchema.shape.along.unwrap(),
+    rotates: z.boolean(),
+    overshootPct: z.number().min(0).max(30),
+    relaxedFinish: z.boolean(),
+    leastRepetitions: z.number().int().min(1).max(50),
+    restBars: z.number().int().min(0).max(16),
+    readiness: z.record(NameIdSchema, z.enum(['yes', 'skipped', 'no'])),
+  })
+  .partial();
+
+export type PracticeConfigChange = z.infer<typeof PracticeConfigChangeSchema>;
+export type PracticeConfigKey = z.infer<typeof PracticeConfigKeySchema>;
+export type StrategySnapshot = z.infer<typeof StrategySnapshotSchema>;
+export type PracticeConfig = z.infer<typeof PracticeConfigSchema>;
+
+/** What of a course, or of a take, names the course. */
+export const practiceConfigKey = ({ passageId, variantId, sectionId }: PracticeConfigKey): PracticeConfigKey => ({
+  passageId,
+  variantId,
+  sectionId,
+});
+
+/** One name for a course, fit for an address. */
+export const practiceConfigId = ({ passageId, variantId, sectionId }: PracticeConfigKey): string =>
+  `${passageId}.${variantId}.${sectionId}`;

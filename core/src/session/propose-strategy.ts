@@ -1,0 +1,39 @@
+import type { TempoHistory } from '../schema/api';
+import type { PracticeConfig } from '../schema/practice-config';
+import { makeReason, type Reason } from '../schema/reason';
+
+/** A school that suits where a passage stands, and why. */
+export interface Proposal {
+  schoolId: string;
+  why: Reason;
+}
+
+/** Within this share of the goal it is near. */
+const NEAR_GOAL = 0.9;
+/** The best clean tempo of so many practised days without a gain of this share: stuck. */
+const [STUCK_DAYS, STUCK_GAIN] = [5, 0.02];
+/** A break is so many days. */
+const BREAK_DAYS = 14;
+/** What has fewer practised days than this is new. */
+const NEW_DAYS = 2;
+
+const dayOf = (day: string): number => Math.floor(Date.parse(`${day}T12:00:00Z`) / 86_400_000);
+
+/** Proposes a tempo school for a passage from its days: each with its best clean tempo, in order. Common practice, no source. */
+export const proposeStrategy = ({ goalBpm }: Pick<PracticeConfig, 'goalBpm'>, days: TempoHistory, today: string): Proposal => {
+  const last = days.at(-1);
+  if (!last || days.length < NEW_DAYS) return { schoolId: 'half-speed-climb', why: makeReason('propose-new') };
+  const away = dayOf(today) - dayOf(last.day);
+  if (away >= BREAK_DAYS) return { schoolId: 'adaptive', why: makeReason('propose-break', { days: away }) };
+  const best = Math.max(...days.slice(-STUCK_DAYS).map(({ bestCleanBpm }) => bestCleanBpm));
+  if (best >= goalBpm) return { schoolId: 'beyond-the-goal', why: makeReason('propose-beyond', { best }) };
+  if (best >= NEAR_GOAL * goalBpm)
+    return { schoolId: 'notch-by-notch', why: makeReason('propose-near', { best, goal: goalBpm }) };
+  const before = days.slice(0, -STUCK_DAYS).map(({ bestCleanBpm }) => bestCleanBpm);
+  if (before.length > 0 && best <= (1 + STUCK_GAIN) * Math.max(...before))
+    return {
+      schoolId: 'below-the-break',
+      why: makeReason('propose-stuck', { days: STUCK_DAYS, best: Math.max(best, ...before) }),
+    };
+  return { schoolId: 'half-speed-climb', why: makeReason('propose-climb') };
+};

@@ -1,0 +1,50 @@
+import { BURST } from '../rhythm/methods/burst';
+import { STRATEGY_SWEEP_SHARES, SWEEP } from '../rhythm/methods/sweep';
+import { tempoPoints } from '../rhythm/methods/tempo-shape';
+import type { Drill } from '../schema/grid';
+import { strategyOf } from '../strategies/strategies';
+import type { RepetitionKind } from '../strategies/strategy';
+
+/** In at least so many bars. */
+const SWEEP_BARS = 32;
+/** Bursts go round over so many places of the passage at most. */
+const MAX_BURSTS = 6;
+/** A take has so many drills at most. */
+const MAX_DRILLS = 64;
+
+/** What is played for a school that asks for something else than the drill itself, made of that drill. */
+const MAKERS: Record<Exclude<RepetitionKind, 'asked'>, (drill: Drill) => Drill[]> = {
+  sweep: ({ grid }) =>
+    SWEEP.drills(grid, { fromPercent: 100 * STRATEGY_SWEEP_SHARES[0], bars: SWEEP_BARS }).map((drill) => ({
+      ...drill,
+      tempo: tempoPoints(drill.grid, [
+        [0, STRATEGY_SWEEP_SHARES[0]],
+        [1, STRATEGY_SWEEP_SHARES[1]],
+      ]),
+    })),
+  burst: ({ grid }) => BURST.drills(grid, BURST.parameters.parse({})).slice(0, MAX_BURSTS),
+};
+
+/** The drills of a take: those that were chosen, then what its school asks for besides. */
+export const withStrategyDrills = (chosen: readonly Drill[], schoolId: string): Drill[] => {
+  const [first] = chosen;
+  if (!first) return [];
+  const asked = (strategyOf(schoolId).ways ?? []).flatMap((way) => MAKERS[way](first).map((drill) => ({ ...drill, way })));
+  return [...chosen.slice(0, MAX_DRILLS - asked.length), ...asked];
+};
+
+/** How many of a take's drills were chosen: the others come after them. */
+export const chosenCount = (drills: readonly Pick<Drill, 'way'>[]): number => drills.filter(({ way }) => !way).length;
+
+/** Which drill is played for a way; the n-th time the n-th of those made for it, round and round. The chosen one where there is none. */
+export const drillFor = (
+  drills: readonly Pick<Drill, 'way'>[],
+  way: RepetitionKind,
+  chosen: number,
+  /** Which drills were played so far, in order. */
+  played: readonly number[],
+): number => {
+  const own = drills.flatMap((drill, index) => (drill.way === way ? [index] : []));
+  if (way === 'asked' || own.length === 0) return chosen;
+  return own[played.filter((index) => own.includes(index)).length % own.length] as number;
+};

@@ -1,0 +1,231 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { makeReason } from '../schema/reason';
+import { TEMPO_RANGE_BPM, TempoMapSchema } from '../schema/tempo';
+import type { Outcome, Verdict } from '../schema/verdict';
+import { constantTempo, headlineBpm } from '../time/tempo-map';
+import { describeReason } from '../words/describe-reason';
+import { beginDecisions, type DecisionState, decide } from './decide';
+import { FAILURES_BEFORE_PROBLEM } from './guards';
+import { beginStrategy, resumeStrategy, STRATEGIES, strategyOf } from './strategies';
+import type { RepetitionOutcome } from './strategy';
+
+const READER = { noteNaming: 'british' } as const;
+const target = { goalBpm: 120, startBpm: 60 };
+const verdict = (outcome: Outcome): Verdict => ({ outcome, reason: 'none', why: makeReason('none') });
+const play = (
+  bpm: number,
+  outcome: Outcome,
+  ease: RepetitionOutcome['ease'] = 'working',
+  demand: number | null = 0.9,
+): RepetitionOutcome => ({
+  tempo: constantTempo(bpm),
+  bpm,
+  verdict: verdict(outcome),
+  demand,
+  ease,
+});
+const begin = (id: string): DecisionState => beginDecisions(beginStrategy(id, null));
+const nextBpm = (decided: ReturnType<typeof decide>) => headlineBpm(decided.decision.tempo);
+
+/** Plays a list of outcomes through the climb, each at the tempo decided before; returns the tempos. */
+const tempos = (outcomes: readonly Outcome[], demand = 0.9, startBpm = target.startBpm): number[] => {
+  let decisions = begin('half-speed-climb');
+  let bpm = startBpm;
+  return outcomes.map((outcome) => {
+    const next = decide(decisions, play(bpm, outcome, 'working', outcome === 'clean' ? Math.min(demand, 0.9) : demand), target);
+    decisions = next.decisions;
+    bpm = nextBpm(next);
+    return bpm;
+  });
+};
+const clean = (times: number): Outcome[] => Array.from({ length: times }, () => 'clean');
+
+describe('the half-speed climb', () => {
+  it('goes one step up after each clean repetition', () => {
+    expect(tempos(clean(3))).toEqual([65, 70, 75]);
+  });
+
+  it('takes the step that the player chose for it', () => {
+    const school = beginStrategy('half-speed-climb', { options: { stepBpm: 10 }, state: null });
+    expect(nextBpm(decide(beginDecisions(school), play(60, 'clean'), target))).toBe(70);
+  });
+
+  it('holds on close, and once on not yet', () => {
+    expect(tempos(['close', 'not-yet', 'clean'])).toEqual([60, 60, 65]);
+  });
+
+  it('goes below after the second failure, and takes three clean ones for each nudge near there', () => {
+    expect(tempos(['clean', 'not-yet', 'not-yet', ...clean(6)])).toEqual([65, 65, 62, 62, 62, 64, 64, 64, 66]);
+  });
+
+  it('goes below at once when it comes apart', () => {
+    expect(tempos(['clean', 'clean', 'broken'])).toEqual([65, 70, 67]);
+  });
+
+  it('is not held up for the rest of the day by one bad repetition of a player to whom all is easy', () => {
+    const wide = (outcomes: Outcome[]) => tempos(outcomes, 0.3).findIndex((bpm) => bpm >= target.goalBpm) + 1;
+    const without = wide(clean(40));
+    expect(wide(['clean', 'clean', 'broken', ...clean(40)])).toBeLessThanOrEqual(without + 5);
+  });
+
+  it('forgets an edge that lies far below what is clean now', () => {
+    const school = beginStrategy('half-speed-climb', { options: {}, state: { edgeBpm: 70, cleanInARow: 0, stuck: 0 } });
+    const { decisions, decision } = decide(beginDecisions(school), play(100, 'clean'), target);
+    expect(decision).toMatchObject({ action: 'raise', tempo: constantTempo(105) });
+    expect(decisions.school.state.edgeBpm).toBeNull();
+  });
+
+  it('takes close over and over for being stuck, and goes down', () => {
+    expect(tempos(['close', 'close', 'close', 'close'])).toEqual([60, 60, 60, 57]);
+    expect(tempos(['close', 'not-yet', 'close'])).toEqual([60, 60, 57]);
+  });
+
+  it('leads a learner far above their ability down near to where it would be clean', () => {
+    const [first, second] = tempos(['not-yet', 'not-yet'], 3.2, 120);
+    expect(first).toBe(120);
+    expect(second).toBeGreaterThanOrEqual(80);
+    expect(second).toBeLessThanOrEqual(90);
+  });
+
+  it('is done when the goal is clean three times in a row, and never passes it', () => {
+    const near = decide(begin('half-speed-climb'), play(118, 'clean'), target);
+    expect(near.decision).toMatchObject({ action: 'raise', tempo: constantTempo(120) });
+    const once = decide(near.decisions, play(120, 'clean'), target);
+    expect(once.decision).toMatchObject({ action: 'hold' });
+    expect(describeReason(once.decision.why, READER)).toBe('Clean at the goal: 2 more in a row at 120 to be sure of it.');
+    const twice = decide(once.decisions, play(120, 'clean'), target);
+    const missed = decide(twice.decisions, play(120, 'close'), target);
+    expect(decide(missed.decisions, play(120, 'clean'), target).decision.action).toBe('hold');
+    expect(decide(twice.decisions, play(120, 'clean'), target).decision.action).toBe('goal');
+  });
+
+  it('remembers its edge for another day, and climbs afresh', () => {
+    const fallen = decide(begin('half-speed-climb'), play(90, 'broken'), target);
+    const school = strategyOf('half-speed-climb');
+    const kept = school.close(fallen.decisions.school.state);
+    const again = beginStrategy('half-speed-climb', { options: {}, state: kept as never });
+    expect(again.state).toEqual({ cleanInARow: 0, stuck: 0, edgeBpm: 90 });
+  });
+});
+
+describe('the free school', () => {
+  it('leaves the tempo to the player', () => {
+    for (const outcome of ['clean', 'close', 'not-yet'] as const)
+      expect(nextBpm(decide(begin('free'), play(83, outcome), target))).toBe(83);
+  });
+});
+
+describe('a tempo', () => {
+  it('is clamped in one place: from 12, a step of 10 that came apart goes no lower than can be clicked', () => {
+    const school = beginStrategy('half-speed-climb', { options: { stepBpm: 10 }, state: null });
+    const decisions = beginDecisions(school);
+    const { decision } = decide(decisions, play(12, 'broken'), { goalBpm: 60, startBpm: 12 });
+    expect(TempoMapSchema.safeParse(decision.tempo).success).toBe(true);
+    expect(decision).toMatchObject({ action: 'lower', tempo: constantTempo(TEMPO_RANGE_BPM.min) });
+  });
+
+  it('that is lowered for tension is never raised by it', () => {
+    const { decision } = decide(begin('half-speed-climb'), play(15, 'clean', 'tense'), { goalBpm: 60, startBpm: 15 });
+    expect(decision).toMatchObject({ action: 'lower', tempo: constantTempo(10) });
+    expect(describeReason(decision.why, READER)).toContain('down to 10');
+    const lowest = decide(begin('half-speed-climb'), play(10, 'clean', 'tense'), { goalBpm: 60, startBpm: 10 });
+    expect(lowest.decision).toMatchObject({ action: 'hold', tempo: constantTempo(10) });
+    expect(describeReason(lowest.decision.why, READER)).toBe('It goes no slower than this: again at 10.');
+  });
+});
+
+describe.each(STRATEGIES.map((school) => [school.name, school] as const))('%s', (_name, school) => {
+  it('reads empty options, and its own state back from JSON', () => {
+    const run = beginStrategy(school.id, null);
+    const stored = JSON.parse(JSON.stringify({ options: run.options, state: run.state }));
+    expect(resumeStrategy(school.id, stored)).toEqual(run);
+    expect(school.state.safeParse(school.close(run.state)).success).toBe(true);
+  });
+
+  it('begins afresh where what was kept cannot be read', () => {
+    const run = beginStrategy(school.id, { options: { stepBpm: 'many' }, state: { nonsense: 1, stuck: 'x' } });
+    expect(school.options.safeParse(run.options).success).toBe(true);
+    expect(school.state.safeParse(run.state).success).toBe(true);
+  });
+
+  it('is stopped by pain, and who can help is named', () => {
+    const { decision } = decide(begin(school.id), play(80, 'clean', 'pain'), target);
+    expect(decision.action).toBe('stop');
+    expect(describeReason(decision.why, READER)).toMatch(/doctor or physiotherapist/);
+  });
+
+  it('is never raised by a tense repetition', () => {
+    expect(decide(begin(school.id), play(80, 'clean', 'tense'), target).decision).toMatchObject({
+      action: 'lower',
+      tempo: constantTempo(70),
+    });
+  });
+
+  it('changes nothing after an unjudged repetition', () => {
+    const decisions = begin(school.id);
+    const next = decide(decisions, play(80, 'not-judged'), target);
+    expect(next.decision).toMatchObject({ action: 'hold', tempo: constantTempo(80) });
+    expect(next.decisions).toEqual(decisions);
+  });
+
+  it('stops the loop to think after four failures in a row', () => {
+    let decisions = begin(school.id);
+    let action = '';
+    for (let k = 0; k < FAILURES_BEFORE_PROBLEM; k += 1) {
+      const next = decide(decisions, play(60, 'not-yet'), target);
+      decisions = next.decisions;
+      action = next.decision.action;
+    }
+    expect(action).toBe('problem');
+    expect(decisions.failedInARow).toBe(0);
+  });
+
+  it('stops it to think after eight close ones in a row as well', () => {
+    let decisions = begin(school.id);
+    const actions = Array.from({ length: 8 }, () => {
+      const next = decide(decisions, play(60, 'close'), target);
+      decisions = next.decisions;
+      return next.decision.action;
+    });
+    expect(actions.at(-1)).toBe('problem');
+    expect(actions.slice(0, -1)).not.toContain('problem');
+  });
+
+  it('keeps to the range, to its word, and says why, whatever is played', () => {
+    const outcomes = fc.constantFrom<Outcome>('clean', 'close', 'not-yet', 'broken', 'not-judged');
+    const eases = fc.constantFrom<RepetitionOutcome['ease']>('easy', 'working', 'tense', 'pain');
+    const bpm = fc.integer(TEMPO_RANGE_BPM);
+    const run = fc.array(fc.tuple(outcomes, eases, fc.option(bpm)), { minLength: 1, maxLength: 25 });
+    fc.assert(
+      fc.property(run, bpm, bpm, (repetitions, startBpm, goalBpm) => {
+        let decisions = begin(school.id);
+        let at = startBpm;
+        for (const [outcome, ease, pendingBpm] of repetitions) {
+          const pending = pendingBpm === null ? null : { tempo: constantTempo(pendingBpm) };
+          const next = decide(decisions, play(at, outcome, ease), { goalBpm, startBpm }, pending);
+          const { decision } = next;
+          const to = nextBpm(next);
+          expect(TempoMapSchema.safeParse(decision.tempo).success).toBe(true);
+          if (decision.action === 'raise') expect(to).toBeGreaterThan(at);
+          if (decision.action === 'lower') expect(to).toBeLessThan(at);
+          if (decision.action === 'hold') expect(to).toBe(at);
+          if (ease === 'tense') expect(decision.action === 'raise' && pending === null).toBe(false);
+          const sentence = describeReason(decision.why, READER);
+          expect(sentence).toMatch(/[.)]$/);
+          if ('bpm' in decision.why.values) expect(decision.why.values.bpm).toBe(to);
+          expect(school.state.safeParse(next.decisions.school.state).success).toBe(true);
+          // The same again gives the same.
+          expect(decide(decisions, play(at, outcome, ease), { goalBpm, startBpm }, pending)).toEqual(next);
+          decisions = next.decisions;
+          at = to;
+        }
+      }),
+      { numRuns: 300 },
+    );
+  });
+});
+
+it('falls back to the half-speed climb for a school it does not know', () => {
+  expect(strategyOf('of-another-version').id).toBe('half-speed-climb');
+});

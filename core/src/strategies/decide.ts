@@ -1,0 +1,160 @@
+import { makeReason, type Reason } from '../schema/reason';
+import type { Decision } from '../schema/take';
+import type { TempoMapDocument } from '../schema/tempo';
+import { clampBpm, clampTempo } from '../time/clamp-tempo';
+import { constantTempo, headlineBpm } from '../time/tempo-map';
+import { hold } from './answers';
+import { beforeRaise } from './before-a-raise';
+import { guardRuling, isProblem, type Ruling } from './guards';
+import { beginFinish, fallsApart, finishAfter } from './relaxed-finish';
+import { type StrategyRun, strategyOf } from './strategies';
+import type { Answer, RepetitionOutcome, SessionTarget } from './strategy';
+import { STUCK_BY } from './stuck';
+
+/** Where the ladder stands between two repetitions: the school, and what stands over every school. */
+export interface DecisionState {
+  school: StrategyRun;
+  /** How much was not clean in a row: close ones count half. */
+  failedInARow: number;
+  /** How many repetitions that were. */
+  notCleanInARow: number;
+  /** Which repetitions of the take were clean. */
+  clean: readonly boolean[];
+  /** What was played at the tempo at work. */
+  here: { bpm: number; played: number; cleanInARow: number };
+  /** Whether it was clean beyond the goal, and is on its way back. */
+  isBack: boolean;
+  /** Clean ones of the relaxed finish so far; null before it. */
+  finishCleans: number | null;
+}
+
+/** The ladder at the beginning of a loop. */
+export const beginDecisions = (school: StrategyRun): DecisionState => ({
+  school,
+  failedInARow: 0,
+  notCleanInARow: 0,
+  clean: [],
+  here: { bpm: 0, played: 0, cleanInARow: 0 },
+  isBack: false,
+  finishCleans: null,
+});
+
+/** A decision that came too late for the repetition that was sounding, and takes effect after it. */
+export interface PendingDecision {
+  tempo: TempoMapDocument;
+  /** The code of its reason, where it is not a late answer about ease. */
+  code?: string;
+}
+
+/** A reason with the tempo that is really meant: clamping may have changed it. */
+const restated = (reason: Reason, bpm: number): Reason =>
+  'bpm' in reason.values ? { ...reason, values: { ...reason.values, bpm } } : reason;
+
+/** Within the range of tempos; a lowering never goes up, a raise never down. */
+const inBounds = (ruling: Ruling, fromBpm: number): Ruling => {
+  const tempo = clampTempo(ruling.tempo);
+  const bpm = headlineBpm(tempo);
+  const moved = bpm - fromBpm;
+  if ((ruling.action === 'lower' && moved >= 0) || (ruling.action === 'raise' && moved <= 0)) {
+    const end = ruling.action === 'lower' ? 'slowest' : 'fastest';
+    return { action: 'hold', tempo: constantTempo(fromBpm), why: makeReason(end, { bpm: fromBpm }) };
+  }
+  return { ...ruling, tempo, why: restated(ruling.why, bpm) };
+};
+
+/** The decision that was owed takes effect, unless the repetition asks for something slower still. */
+const settled = (pending: PendingDecision, ruling: Ruling | null, fromBpm: number): Ruling => {
+  const pendingBpm = headlineBpm(pending.tempo);
+  if (ruling?.action === 'stop' || (ruling?.action === 'lower' && headlineBpm(ruling.tempo) < pendingBpm)) return ruling;
+  const action = pendingBpm < fromBpm ? 'lower' : pendingBpm > fromBpm ? 'raise' : 'hold';
+  return { action, tempo: pending.tempo, why: makeReason(pending.code ?? 'as-answered', { bpm: pendingBpm }) };
+};
+
+type StrategyAnswer = Answer<StrategyRun['state']>;
+
+/** What the school says, under the goal that it climbs to; once clean beyond the goal, back to the goal itself. */
+const askStrategy = (
+  decisions: DecisionState,
+  played: RepetitionOutcome,
+  target: SessionTarget,
+): { answer: StrategyAnswer; isBack: boolean } => {
+  const { id, options, state } = decisions.school;
+  const school = strategyOf(id);
+  const overshootPct = Math.max(target.overshootPct ?? 0, school.overshootPct?.(options) ?? 0);
+  const beyondBpm = clampBpm(Math.round(target.goalBpm * (1 + overshootPct / 100)));
+  const goesBeyond = !decisions.isBack && beyondBpm > target.goalBpm;
+  const answer = school.next(state, played, options, goesBeyond ? { ...target, goalBpm: beyondBpm } : target);
+  if (answer.action !== 'goal' || !goesBeyond) return { answer, isBack: decisions.isBack };
+  const anew = school.begin(options, school.close(answer.state));
+  const reason = makeReason('beyond-back', { bpm: target.goalBpm, beyond: played.bpm });
+  return { answer: { state: anew, action: 'lower', tempo: constantTempo(target.goalBpm), why: reason }, isBack: true };
+};
+
+/** A raise waits for enough repetitions; until then the school stays where it was. */
+const heldBack = (
+  answer: StrategyAnswer,
+  decisions: DecisionState,
+  played: RepetitionOutcome,
+  target: SessionTarget,
+  here: DecisionState['here'],
+): StrategyAnswer => {
+  if (answer.action !== 'raise') return answer;
+  const waits = beforeRaise(played, target, here);
+  return waits ? hold(decisions.school.state, played.bpm, waits.code, { more: waits.more }) : answer;
+};
+
+const countedHere = ({ here }: DecisionState, { bpm }: RepetitionOutcome, isClean: boolean): DecisionState['here'] => {
+  const before = here.bpm === bpm ? here : { bpm, played: 0, cleanInARow: 0 };
+  return { bpm, played: before.played + 1, cleanInARow: isClean ? before.cleanInARow + 1 : 0 };
+};
+
+/**
+ * The next tempo after a repetition: the guards first, then what is owed, then the relaxed finish or the school, then the guard against
+ * endless failing. Everything is clamped here and nowhere else. Pure: the same ladder and repetition give the same decision, so that a
+ * late answer about ease has it taken again from the ladder before.
+ */
+export const decide = (
+  decisions: DecisionState,
+  played: RepetitionOutcome,
+  target: SessionTarget,
+  pending: PendingDecision | null = null,
+): { decisions: DecisionState; decision: Decision } => {
+  const done = (next: DecisionState, ruling: Ruling) => ({
+    decisions: next,
+    decision: { ...inBounds(ruling, played.bpm), overruled: false },
+  });
+  const ruling = guardRuling(played);
+  if (pending) return done(decisions, settled(pending, ruling, played.bpm));
+  if (ruling) return done(decisions, ruling);
+  const isClean = played.verdict.outcome === 'clean';
+  if (decisions.finishCleans !== null) {
+    const { answer, cleans } = finishAfter(decisions.school.state, played, decisions.finishCleans);
+    return done({ ...decisions, finishCleans: cleans }, withoutState(answer));
+  }
+  const { answer: told, isBack } = askStrategy(decisions, played, target);
+  if (played.way) {
+    // A sweep is meant to break, a burst to be wild: neither counts as failing.
+    return done({ ...decisions, school: { ...decisions.school, state: told.state }, isBack }, withoutState(told));
+  }
+  const here = countedHere(decisions, played, isClean);
+  const answer = heldBack(told, decisions, played, target, here);
+  const counted: DecisionState = {
+    ...decisions,
+    school: { ...decisions.school, state: answer.state },
+    notCleanInARow: isClean ? 0 : decisions.notCleanInARow + 1,
+    failedInARow: isClean ? 0 : decisions.failedInARow + STUCK_BY[played.verdict.outcome],
+    clean: [...decisions.clean, isClean],
+    here,
+    isBack,
+  };
+  if (target.relaxedFinish && fallsApart(counted.clean) && answer.action !== 'goal')
+    return done({ ...counted, finishCleans: 0 }, withoutState(beginFinish(answer.state, played)));
+  if (!isProblem(counted.failedInARow)) return done(counted, withoutState(answer));
+  const reason = makeReason('problem', { tries: counted.notCleanInARow });
+  return done({ ...counted, failedInARow: 0, notCleanInARow: 0 }, { action: 'problem', tempo: answer.tempo, why: reason });
+};
+
+const withoutState = ({ action, tempo, why: reason }: StrategyAnswer): Ruling => ({ action, tempo, why: reason });
+
+/** The ladder on its way to the relaxed finish, because the player asked for it or the time is up. */
+export const toFinish = (decisions: DecisionState): DecisionState => ({ ...decisions, finishCleans: 0 });

@@ -1,0 +1,41 @@
+import type { Drill } from '../schema/grid';
+import type { Reason } from '../schema/reason';
+import { DAY_WORDS } from './day-words';
+import { DECISION_WORDS } from './decision-words';
+import { FINDING_WORDS } from './finding-words';
+import { MATERIAL_WORDS } from './material-words';
+import { DRILL_TITLES } from './method-words';
+import { PLAN_WORDS } from './plan-words';
+import { PLAY_ALONG_WORDS } from './play-along-words';
+import { type Reader, type Sentence, valuesOf } from './reader';
+import { TEMPO_WORDS } from './tempo-words';
+import { VERDICT_WORDS } from './verdict-words';
+
+/** The dictionaries of reasons. No code is in two of them: one of its sentences would be said in the place of the other. */
+export const DICTIONARIES: readonly Record<string, Sentence>[] = [
+  VERDICT_WORDS,
+  DECISION_WORDS,
+  PLAN_WORDS,
+  DAY_WORDS,
+  FINDING_WORDS,
+  MATERIAL_WORDS,
+  TEMPO_WORDS,
+  PLAY_ALONG_WORDS,
+];
+
+/** Every sentence, by the code of its reason. */
+export const SENTENCES: Record<string, Sentence> = Object.assign({}, ...DICTIONARIES);
+
+/**
+ * The sentence of a reason, for a reader. What an old version stored as a sentence is said as it was; a code that is not known
+ * (of a later version) says nothing rather than something wrong.
+ */
+export const describeReason = (why: Reason, reader: Reader): string =>
+  why.words ?? SENTENCES[why.code]?.(valuesOf(why), reader) ?? '';
+
+/** What a drill is called: the parts that its methods gave it. */
+export const drillName = ({ titles = [] }: Pick<Drill, 'titles'>, reader: Reader): string =>
+  titles
+    .map((title) => DRILL_TITLES[title.code]?.(valuesOf(title), reader) ?? '')
+    .filter(Boolean)
+    .join(' · ');

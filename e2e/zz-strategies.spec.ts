@@ -1,0 +1,126 @@
+import { API } from '@isochron/core';
+import { expect, test } from '@playwright/test';
+import { hasNoViolations } from './accessible';
+import { beginRun, changePracticeConfig, openBench, PLAIN_CONFIG, setUpWith, simulated, verdictOf } from './bench-page';
+
+test.afterEach(async ({ page }) => changePracticeConfig(page, PLAIN_CONFIG));
+
+test('one key leads to a loose end', async ({ page }) => {
+  await setUpWith(page, simulated(2));
+  await openBench(page, 'five-steps', 200, 170);
+  await page.keyboard.press('Enter');
+  await verdictOf(page, 0);
+  await page.keyboard.press('r');
+  await expect(page.getByTestId('tempo')).toHaveText('163');
+  await expect(page.getByTestId('ended')).toHaveText('Ended loose.', { timeout: 60_000 });
+  await expect(page.getByTestId('closing')).toContainText('Next time it begins at');
+  await expect(page.getByTestId('day-words')).toContainText('Today slow to fast:', { timeout: 30_000 });
+  await expect(page.getByTestId('day-words')).toContainText('To finish, once more and loose: at');
+});
+
+test('easy and edge tempo, and what each school would have asked for, stand on a page', async ({ page }) => {
+  await page.goto('/ledger');
+  await page.getByLabel('Passage').selectOption({ label: 'Long-short walk' });
+  await page.getByRole('link', { name: 'Easy and edge tempo' }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Tempo of Long-short walk');
+  await expect(page.getByTestId('curve-words').first()).toContainText('The edge, clean every other time: about', {
+    timeout: 30_000,
+  });
+  await expect(page.getByRole('img', { name: /Tempo curve of Long-short walk/ })).toBeVisible();
+  await expect(page.getByTestId('both-sides')).toContainText(
+    /Climbed to \d+, bursts at \d+: \d+ apart; on the first day it was \d+\./,
+  );
+  await expect(page.getByRole('img', { name: /from both sides: on/ })).toBeVisible();
+  await expect(page.getByTestId('schools-sentence')).toContainText('would have asked for the fastest tempos');
+  await page.getByLabel('Tempo plan', { exact: true }).selectOption('notch-by-notch');
+  await page.getByLabel('And', { exact: true }).selectOption('none');
+  await expect(page.getByText('One mark up after ten clean')).toBeVisible();
+  await hasNoViolations(page);
+  await page.setViewportSize({ width: 390, height: 800 });
+  expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+  await page.goto('/ledger/tempo/no-such-passage');
+  await expect(page.getByText('There is no such passage.')).toBeVisible();
+});
+
+test('the click is grouped as the player groups it, and its sound is chosen', async ({ page }) => {
+  await page.goto('/bench/five-steps');
+  await page.getByLabel('Click', { exact: true }).selectOption('bars');
+  await page.getByLabel('The first of every').selectOption('4');
+  await expect
+    .poll(async () => {
+      const courses = API.courses.parse(await (await page.request.get('/api/courses')).json());
+      return courses.find(({ passageId }) => passageId === 'five-steps')?.click;
+    })
+    .toMatchObject({ kind: 'bars', everyBars: 4 });
+  await page.getByLabel('Click', { exact: true }).selectOption('group');
+  await expect(page.getByLabel('Grouped')).toHaveValue('2+2');
+  await page.goto('/setup');
+  await page.getByLabel('Sound of the click').selectOption('glass');
+  await page.getByLabel('First of the bar', { exact: true }).selectOption('6');
+  await expect
+    .poll(async () => API.settings.parse(await (await page.request.get('/api/settings')).json()))
+    .toMatchObject({ clickSound: 'glass', accentDb: 6 });
+  await hasNoViolations(page);
+  await setUpWith(page, {});
+});
+
+test('three blocks run by themselves: a tense answer, an override, a reload, and pain ends it', async ({ page }) => {
+  test.setTimeout(240_000);
+  await setUpWith(page, simulated(2));
+  // The way in by hand, then the same with time boxes of a third of a minute: enough for one repetition each.
+  await page.goto('/');
+  const [first = '', second = '', third = ''] = await beginRun(page, 3, 0.3);
+  await expect(page.getByTestId('countdown')).toContainText('It begins by itself');
+  await expect(page.getByTestId('run')).toContainText(`then ${second}`);
+  await expect(page.getByTestId('tempo')).toBeVisible({ timeout: 20_000 });
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText(first);
+  await page.keyboard.press('ArrowUp');
+  const verdict = page.locator('[data-testid=verdict][data-repetition="0"]');
+  await expect(verdict).toBeVisible({ timeout: 60_000 });
+  await page.keyboard.press('3');
+  // The time is up: the take ends after what sounds, and the next block begins by itself.
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText(second, { timeout: 90_000 });
+  await expect(page.getByTestId('tempo')).toBeVisible({ timeout: 40_000 });
+  await page.reload();
+  await expect(page.getByTestId('run')).toContainText('block 2 of 3');
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText(third, { timeout: 120_000 });
+  await expect(page.getByTestId('tempo')).toBeVisible({ timeout: 40_000 });
+  await expect(page.locator('[data-testid=verdict][data-repetition="0"]')).toBeVisible({ timeout: 60_000 });
+  await page.keyboard.press('0');
+  await expect(page.getByTestId('ended')).toHaveText('Stopped, because it hurt.');
+  await expect(page.getByTestId('run')).toHaveCount(0);
+});
+
+test('a key and a MIDI key of the player’s own, each set by pressing it, work on the Bench', async ({ page }) => {
+  await page.addInitScript(() => {
+    const input = Object.assign(new EventTarget(), { id: 'made', open: async () => input });
+    const access = Object.assign(new EventTarget(), { inputs: new Map([['made', input]]) });
+    Object.defineProperty(navigator, 'requestMIDIAccess', { value: async () => access });
+    window.addEventListener('press-midi', (event) => {
+      const data = (event as CustomEvent<number[]>).detail;
+      input.dispatchEvent(Object.assign(new Event('midimessage'), { data: new Uint8Array(data) }));
+    });
+  });
+  const press = (...bytes: number[]) =>
+    page.evaluate((detail) => window.dispatchEvent(new CustomEvent('press-midi', { detail })), bytes);
+  await setUpWith(page, simulated(2));
+  await page.goto('/setup');
+  await page.getByRole('button', { name: 'Set a key for: begin, go on' }).click();
+  await page.keyboard.press('b');
+  await expect(page.getByTestId('own-begin')).toHaveText('B');
+  await page.getByRole('button', { name: 'Set a key for: faster' }).click();
+  await page.keyboard.press('b');
+  await expect(page.getByText('B is “begin, go on” already. Choose another key.')).toBeVisible();
+  await page.getByRole('button', { name: 'Set a key for: stop' }).click();
+  await press(0xb0, 64, 127);
+  await expect(page.getByTestId('own-stop')).toHaveText('MIDI pedal 64');
+  await hasNoViolations(page);
+  await openBench(page, 'five-steps', 200, 170);
+  await page.keyboard.press('b');
+  await verdictOf(page, 0);
+  await press(0xb0, 64, 0);
+  await expect(page.getByTestId('tempo')).toBeVisible();
+  await press(0xb0, 64, 90);
+  await expect(page.getByTestId('ended')).toHaveText('Stopped.');
+  await setUpWith(page, {});
+});

@@ -1,0 +1,12 @@
+import { describeReason, type Reader, type Reason } from '@isochron/core';
+import { useMemo } from 'react';
+import { useSettings } from '../api/settings';
+
+/** Makes sentences for the player who reads: note names as set. */
+export const useDescribe = (): ((why: Reason) => string) => {
+  const { noteNaming } = useSettings().settings;
+  return useMemo(() => {
+    const reader: Reader = { noteNaming };
+    return (why: Reason) => describeReason(why, reader);
+  }, [noteNaming]);
+};

@@ -1,0 +1,101 @@
+import { Flex, Text } from '@chakra-ui/react';
+import {
+  type Accompaniment,
+  alongside,
+  type BeatsOf,
+  barBeats,
+  beatEvenness,
+  beatsLeft,
+  beatsOf,
+  clampBpm,
+  drillOf,
+  ownBpmOf,
+  practiceConfigKey,
+  practiceConfigOf,
+} from '@isochron/core';
+import { useState } from 'react';
+import { useNavigate } from 'react-router';
+import { patchPracticeConfig } from '../../api/client';
+import { showPracticeConfig, usePassage, usePassages, usePracticeConfigs } from '../../api/queries';
+import { useSettings } from '../../api/settings';
+import { Action } from '../../app/Action';
+import { ChoiceField } from '../../app/fields';
+import { Notice } from '../../app/Notice';
+import { playerMessage } from '../../app/report-error';
+import { bpm } from '../../words';
+
+/** How even the beats of a recording are, in a sentence. */
+const evennessWords = ({ timesS }: BeatsOf): string => {
+  const even = beatEvenness(timesS);
+  if (!even) return 'Fewer than four beats: nothing is known of its tempo.';
+  const [slow, fast] = [Math.round(even.slowestBpm), Math.round(even.fastestBpm)];
+  const tempo =
+    slow === fast ? `at ${slow} throughout` : `between ${slow} and ${fast}, ${bpm(Math.round(even.bpm))} on average`;
+  return `${timesS.length} beats, ${tempo}. Single beats lie ${even.wobbleMs.toFixed(1)} ms off an even pulse, as they were found; what you play is given about that much more room.`;
+};
+
+/** What is played along with the recording, from which bar of it, and the way to the Bench. */
+export const PlayWith = ({ accompaniment, beats }: { accompaniment: Accompaniment; beats: BeatsOf }) => {
+  const { passages } = usePassages();
+  const { courses } = usePracticeConfigs();
+  const { settings } = useSettings();
+  const navigate = useNavigate();
+  const [chosen, setChosen] = useState('');
+  const bars = barBeats(beats);
+  const [fromBeat, setFromBeat] = useState(beats.firstBarBeat);
+  const [trouble, setTrouble] = useState('');
+  const passageId = chosen || passages[0]?.id;
+  const { passage } = usePassage(passageId);
+  const course = passage && practiceConfigOf(courses, passage, settings);
+  const drill = passage && course && drillOf(passage, course);
+  const at = bars.includes(fromBeat) ? fromBeat : (bars[0] ?? 0);
+  const along = drill && alongside(drill, { ...accompaniment, beats }, at, false)?.along;
+  const needed = drill ? Math.ceil(beatsOf(drill)) : 0;
+  const left = beatsLeft({ beats }, at);
+  const go = async () => {
+    if (!passage || !course || !along) return;
+    try {
+      showPracticeConfig(
+        await patchPracticeConfig(practiceConfigKey(course), {
+          along: { accompanimentId: accompaniment.id, fromBeat: at, goalBpm: clampBpm(Math.round(ownBpmOf(along))) },
+        }),
+      );
+      await navigate(`/bench/${passage.id}?variant=${course.variantId}&section=${course.sectionId}`);
+    } catch (error) {
+      setTrouble(playerMessage(error));
+    }
+  };
+  return (
+    <>
+      <Text maxWidth="80ch" marginBottom="14px" data-testid="evenness">
+        {evennessWords(beats)}
+      </Text>
+      <Notice>{trouble}</Notice>
+      <Flex gap="14px 24px" flexWrap="wrap" align="flex-end">
+        <ChoiceField
+          label="Play"
+          value={passageId ?? ''}
+          choices={passages.map(({ id, title }) => ({ value: id, name: title }))}
+          onChange={setChosen}
+        />
+        <ChoiceField
+          label="from its"
+          width="150px"
+          value={String(at)}
+          choices={bars.map((beat, k) => ({ value: String(beat), name: `bar ${k + 1}` }))}
+          onChange={(beat) => setFromBeat(Number(beat))}
+        />
+        <Action onClick={() => void go()} disabled={!along}>
+          To the Bench
+        </Action>
+      </Flex>
+      <Text color="quiet" marginTop="8px" role="status" maxWidth="80ch">
+        {!along
+          ? 'The recording has no two beats from there on.'
+          : left < needed
+            ? `That is ${needed} beats long, and the recording has ${left} from there: after them its last tempo goes on without it.`
+            : `That is ${needed} beats long; the recording has ${left} from there. Along with it the goal is its own tempo there, ${bpm(Math.round(ownBpmOf(along)))}; slower, it sounds at its own pitch.`}
+      </Text>
+    </>
+  );
+};
