@@ -34,7 +34,7 @@ import { isIntact } from './database/seal';
 import { takeName } from './database/unreadable';
 import { noteTake } from './practice-configs';
 import { RequestError } from './request-error';
-import { daySql } from './zone';
+import { dayNumberSql } from './zone';
 
 /** What is said where something was stored meanwhile that the sender did not know of. Its status tells it from other refusals. */
 const CHANGED_STATUS = 412;
@@ -270,9 +270,11 @@ export const listTakes = (
 export const tempoHistory = async ({ database, unreadable }: Store, passageId: string, zone: string): Promise<TempoHistory> =>
   API.history.parse(
     await database.query(
-      `SELECT ${daySql(zone, 'startedAt', nowMs())} AS day, MAX(bestCleanBpm) AS bestCleanBpm, MIN(startBpm) AS startBpm
-       FROM takes INDEXED BY takes_history WHERE passageId = ? AND methodId = 'straight' AND bestCleanBpm IS NOT NULL
-         ${unreadable.exceptDamaged('id')} GROUP BY day ORDER BY day`,
+      `SELECT date(number * 86400, 'unixepoch') AS day, bestCleanBpm, startBpm FROM (
+         SELECT ${dayNumberSql(zone, 'startedAt', nowMs())} AS number, MAX(bestCleanBpm) AS bestCleanBpm, MIN(startBpm) AS startBpm
+         FROM takes INDEXED BY takes_history WHERE passageId = ? AND methodId = 'straight' AND bestCleanBpm IS NOT NULL
+           ${unreadable.exceptDamaged('id')} GROUP BY number
+       ) ORDER BY number`,
       { replacements: [passageId], type: QueryTypes.SELECT },
     ),
   );

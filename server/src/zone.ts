@@ -15,10 +15,10 @@ const YEARS_BACK_MS = 40 * 366 * 86_400_000;
 const known = new Map<string, string>();
 
 /**
- * An expression of SQL for the calendar day of a moment in a zone. The offsets of the last decades stand in it, in a tree, so that a row is
- * compared with a few of them only.
+ * The offset from UTC that holds in a zone at a moment, as a modifier of SQLite's functions of time. Those of the last decades stand in
+ * it, in a tree, so that a row is compared with a few of them only.
  */
-export const daySql = (zone: string, column: string, nowMs: number): string => {
+const offsetSql = (zone: string, column: string, nowMs: number): string => {
   const year = new Date(nowMs).getUTCFullYear();
   const key = `${zone} ${column} ${year}`;
   const made = known.get(key);
@@ -31,7 +31,15 @@ export const daySql = (zone: string, column: string, nowMs: number): string => {
     const begins = new Date(offsets[middle]?.fromMs ?? 0).toISOString();
     return `CASE WHEN ${column} < '${begins}' THEN ${tree(low, middle - 1)} ELSE ${tree(middle, high)} END`;
   };
-  const sql = `date(${column}, ${tree(0, offsets.length - 1)})`;
+  const sql = tree(0, offsets.length - 1);
   known.set(key, sql);
   return sql;
 };
+
+/** An expression of SQL for the calendar day of a moment in a zone, as YYYY-MM-DD. */
+export const daySql = (zone: string, column: string, nowMs: number): string =>
+  `date(${column}, ${offsetSql(zone, column, nowMs)})`;
+
+/** The same as a number of days since 1970: many rows are grouped by it in less than half the time. */
+export const dayNumberSql = (zone: string, column: string, nowMs: number): string =>
+  `unixepoch(${column}, ${offsetSql(zone, column, nowMs)}) / 86400`;

@@ -259,16 +259,16 @@ class VoiceReader {
   }
 }
 
-/** So many groups of grace notes left open, or voices over one another, are on no line of music; the package takes the square of them. */
+/** So many groups of grace notes left open, voices over one another, or fields in a line are in no music; the package takes the square of them. */
 const MAX_OPEN = 100;
 
 /** Throws where a line has more open than music has. */
 const checkOpen = (text: string): void => {
   for (const [k, line] of text.split(/\r?\n/).entries()) {
     const times = (sign: string) => line.split(sign).length - 1;
-    if (times('{') - times('}') > MAX_OPEN || times('&') > MAX_OPEN)
+    if (times('{') - times('}') > MAX_OPEN || times('&') > MAX_OPEN || (line.match(/\[[A-Za-z]:/g)?.length ?? 0) > MAX_OPEN)
       throw new UnreadableScore(
-        `Line ${k + 1} of this ABC text has hundreds of signs { or & that nothing closes: it is damaged. Check it and try once more.`,
+        `Line ${k + 1} of this ABC text has hundreds of signs {, & or [K: that no music needs: it is damaged. Check it and try once more.`,
       );
   }
 };

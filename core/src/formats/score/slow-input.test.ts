@@ -25,7 +25,7 @@ describe('an input that invites endless work', () => {
     refused(() => readText(`voice 1${' '.repeat(LONG)}x`));
   });
 
-  it.each(['{', '{c', '&', '[', '[c', '(', '(3'])('of “%s” over and over is read or refused', (sign) => {
+  it.each(['{', '{c', '&', '[', '[c', '(', '(3', '[K:'])('of “%s” over and over is read or refused', (sign) => {
     try {
       readAbc(`X:1\nK:C\n${sign.repeat(LONG)}`);
     } catch (error) {
