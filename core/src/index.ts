@@ -308,6 +308,7 @@ export {
 } from './time/repetition-plan';
 export { intervalMs, notesPerMinute } from './time/tempo';
 export { constantTempo, headlineBpm, openTempo } from './time/tempo-map';
+export { DAY_MS, HOUR_MS, MINUTE_MS } from './time/units';
 export { dayInZone, dayStartMs, ownZone, zoneOffsetMin, zoneOffsets } from './time/zone';
 export { judgedOf, toleranceUsage } from './verdict/checks';
 export { judge } from './verdict/judge';

@@ -1,11 +1,22 @@
-import { API, dayAt, dayIndex, dayInZone, dayStartMs, now, ownZone, setClock, type Take, zoneOffsetMin } from '@isochron/core';
+import {
+  API,
+  dayAt,
+  dayIndex,
+  dayInZone,
+  dayStartMs,
+  MINUTE_MS,
+  now,
+  ownZone,
+  setClock,
+  type Take,
+  zoneOffsetMin,
+} from '@isochron/core';
 import { afterAll, afterEach, beforeAll, describe, expect, it } from 'vitest';
 import { makeOne, PRACTICE_SESSION, sendJson } from './testing/made-takes';
 import { type OpenServer, openServer } from './testing/open-server';
 
 // `npm run test:days` runs this in other zones, at other moments.
 const ZONES = [ownZone(), 'Pacific/Auckland', 'Asia/Kolkata', 'America/Los_Angeles', 'Europe/Berlin'];
-const MINUTE_MS = 60_000;
 /** Moments of a day by the clock on the wall, in minutes. */
 const FIRST = 0;
 const LAST = 23 * 60 + 59;

@@ -1,6 +1,6 @@
 import { setTimeout } from 'node:timers/promises';
 import { fileURLToPath } from 'node:url';
-import { BUILT_IN_PASSAGES, setClock } from '@isochron/core';
+import { BUILT_IN_PASSAGES, HOUR_MS, setClock } from '@isochron/core';
 import { pino } from 'pino';
 import { createApp } from './app';
 import { sweepBackups } from './backup/backup-desk';
@@ -65,7 +65,6 @@ server.requestTimeout = 0;
 
 /** Who starts Isochron wants to play: what it looks after by itself can wait until that has begun. */
 const FIRST_LOOK_MS = 60_000;
-const HOUR_MS = 3_600_000;
 const lookAfter = () =>
   integrity.daily().catch((error: unknown) => log.error({ err: error }, 'today’s copy could not be made'));
 const firstLook = globalThis.setTimeout(lookAfter, FIRST_LOOK_MS);

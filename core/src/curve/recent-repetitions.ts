@@ -1,11 +1,11 @@
 import type { PassageRepetitions } from '../schema/api';
+import { DAY_MS } from '../time/units';
 import { type Tried, triedFrom } from './tempo-curve';
 
 /** What was played so many days ago tells half as much. */
 const HALF_LIFE_DAYS = 6;
 /** What was played before so many repetitions says nothing of now: who practises gets better. */
 const MAX_REPETITIONS = 100;
-const DAY_MS = 86_400_000;
 
 /** The repetitions of a variant and a section of a passage. */
 export const ofPart = (tries: PassageRepetitions, part: { variantId: string; sectionId: string }): PassageRepetitions =>

@@ -3,7 +3,7 @@ import { midiOf } from '../rhythm/pitch';
 import { stretchAround } from '../rhythm/spot-drills';
 import type { Grid, GridEvent, MethodUse } from '../schema/grid';
 import type { Marks } from '../schema/notation';
-import { makeReason, type Reason } from '../schema/reason';
+import { makeReason, type Reason, type ReasonCode } from '../schema/reason';
 
 /** A place where it may go wrong, told from notes and marks alone, and the drill that suits it. */
 export interface DangerSpot {
@@ -36,7 +36,7 @@ const same = <Kind extends keyof Marks>({ from, to }: Step, kind: Kind): boolean
 
 /** One kind of danger: whether a step has it, and what helps. */
 interface Danger {
-  code: string;
+  code: ReasonCode;
   isMet(step: Step, grid: Grid): boolean;
   values?(step: Step): Reason['values'];
   helps: MethodUse;

@@ -21,7 +21,7 @@ const LONGEST_DAYS = 60;
 /** Fewer openings tell nothing of how fast one forgets. */
 const MIN_OPENINGS = 6;
 /** In these days, and when this much was played, one that was only played fast comes back slow. */
-const LOOK_BACK_DAYS = 21;
+const DUE_LOOK_BACK_DAYS = 21;
 const MIN_S = 300;
 const MOSTLY_FAST = 0.8;
 
@@ -50,13 +50,13 @@ export const dueOf = (
   const last = days.reduce((latest, { day }) => (day > latest ? day : latest), '');
   if (last === '') return null;
   const goneDays = dayIndex(today) - dayIndex(last);
-  const recent = days.filter(({ day }) => dayIndex(today) - dayIndex(day) <= LOOK_BACK_DAYS);
+  const recent = days.filter(({ day }) => dayIndex(today) - dayIndex(day) <= DUE_LOOK_BACK_DAYS);
   const [playedS, fastS] = [recent.reduce((sum, one) => sum + one.playedS, 0), recent.reduce((sum, one) => sum + one.fastS, 0)];
   if (playedS >= MIN_S && fastS > MOSTLY_FAST * playedS)
     return {
       inDays: goneDays > 0 ? 0 : 1,
       intervalDays: 1,
-      why: makeReason('due-only-fast', { fastPct: Math.round((100 * fastS) / playedS), days: LOOK_BACK_DAYS }),
+      why: makeReason('due-only-fast', { fastPct: Math.round((100 * fastS) / playedS), days: DUE_LOOK_BACK_DAYS }),
     };
   const kept = longestKept(openings);
   const expanding = Math.max(FIRST_DAYS, EXPANDS * kept);

@@ -1,4 +1,4 @@
-import { makeReason, type Reason } from '../schema/reason';
+import { makeReason, type Reason, type ReasonCode } from '../schema/reason';
 import { chance } from '../stats/random';
 import { mean, median } from '../stats/summary';
 import { dayAt, dayIndex } from '../time/day';
@@ -45,7 +45,7 @@ const levelAt = (indexes: readonly number[], levels: readonly number[], at: numb
   return (levels[next - 1] as number) * (1 - share) + (levels[next] as number) * share;
 };
 
-const unknown = (code: string, values: Reason['values'] = {}): GoalRange => ({
+const unknown = (code: ReasonCode, values: Reason['values'] = {}): GoalRange => ({
   from: null,
   to: null,
   why: makeReason(code, values),

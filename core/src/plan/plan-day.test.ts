@@ -189,7 +189,7 @@ describe('a day’s plan', () => {
     expect(made.blocks[0]).toMatchObject({ kind: 'warm-up', purpose: 'warm-up', startBpm: 60 });
     const method = made.blocks.find(({ kind }) => kind === 'method');
     expect(method?.uses.map(({ id }) => id)).toEqual(['around', 'long-short']);
-    expect(describeReason(method?.why ?? makeReason(''), { noteNaming: 'british' })).toBe(
+    expect(describeReason(method?.why ?? { code: '', values: {} }, { noteNaming: 'british' })).toBe(
       'The step from note 4 to the next was 15 ms too short: in rhythms around it.',
     );
     expect(made.blocks.at(-1)).toMatchObject({ kind: 'musical', purpose: 'musical', startBpm: 85 });

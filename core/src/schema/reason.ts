@@ -11,5 +11,10 @@ export const ReasonSchema = z.object({
 });
 export type Reason = z.infer<typeof ReasonSchema>;
 
-/** A {@link Reason} in the making. */
-export const makeReason = (code: string, values: Reason['values'] = {}): Reason => ({ code, values });
+/** Every code that a reason may be made of, with the dictionary that has its sentence. Each dictionary in core/src/words adds its own. */
+// biome-ignore lint/suspicious/noEmptyInterface: it is empty here, so that no sentence is needed to read what is stored.
+export interface ReasonCatalogue {}
+export type ReasonCode = keyof ReasonCatalogue;
+
+/** A {@link Reason} in the making: a code without a sentence does not compile. */
+export const makeReason = (code: ReasonCode, values: Reason['values'] = {}): Reason => ({ code, values });

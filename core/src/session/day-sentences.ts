@@ -1,13 +1,11 @@
 import { lastBreak } from '../curve/both-sides';
 import { breakReason, curveSentences } from '../curve/curve-sentences';
 import type { TempoCurve } from '../curve/tempo-curve';
+import { FAST_SHARE } from '../plan/daily-summary';
 import type { PassageRepetitions } from '../schema/api';
 import { makeReason, type Reason } from '../schema/reason';
 import { FINISH_DROP_BPM } from '../strategies/relaxed-finish';
 import { clampBpm } from '../time/clamp-tempo';
-
-/** From this share of the goal on a repetition is a fast one. Common practice, no source. */
-const FAST_SHARE = 0.9;
 
 /**
  * What a day's practice of a passage comes to beside its best: where it is easy and where the edge is, how much of the day was slow,

@@ -1,3 +1,4 @@
+import { MINUTE_MS } from '../time/units';
 /** How long the player has been at it without a rest. Moments in ms. */
 export interface Stretch {
   sinceMs: number;
@@ -6,7 +7,6 @@ export interface Stretch {
 
 /** A pause of so long is a rest (common practice, no source). */
 export const REST_MIN = 5;
-const MINUTE_MS = 60_000;
 
 /** The stretch that goes on when something is played now: the same one, or a new one after a rest. */
 export const playedOn = (stretch: Stretch | null, nowMs: number): Stretch =>

@@ -1,5 +1,4 @@
-import type { Reason } from '../schema/reason';
-import { makeReason } from '../schema/reason';
+import { makeReason, type Reason, type ReasonCode } from '../schema/reason';
 import { constantTempo } from '../time/tempo-map';
 import type { Answer } from './strategy';
 
@@ -7,7 +6,7 @@ type Values = Reason['values'];
 
 const answer =
   (action: 'hold' | 'raise' | 'lower') =>
-  <State>(state: State, bpm: number, code: string, values: Values = {}): Answer<State> => ({
+  <State>(state: State, bpm: number, code: ReasonCode, values: Values = {}): Answer<State> => ({
     state,
     action,
     tempo: constantTempo(bpm),

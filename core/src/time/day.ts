@@ -1,4 +1,4 @@
-const DAY_MS = 86_400_000;
+import { DAY_MS } from './units';
 
 /** The number of a calendar day (YYYY-MM-DD), so that days can be counted between two. */
 export const dayIndex = (day: string): number => Math.round(Date.parse(`${day}T00:00:00Z`) / DAY_MS);

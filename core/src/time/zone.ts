@@ -1,7 +1,5 @@
 import { dayIndex } from './day';
-
-const MINUTE_MS = 60_000;
-const DAY_MS = 86_400_000;
+import { DAY_MS, MINUTE_MS } from './units';
 
 const formats = new Map<string, Intl.DateTimeFormat>();
 

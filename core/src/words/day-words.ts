@@ -1,4 +1,4 @@
-import { bpmWords, countWords, type Sentence, type Values } from './reader';
+import { bpmWords, type CodesOf, countWords, type Sentence, type Values } from './reader';
 
 const minutes = (count: number): string => countWords(count, 'minute', 'minutes');
 const days = (count: number): string => countWords(count, 'day', 'days');
@@ -8,7 +8,7 @@ const changed = (values: Values, how: string): string =>
   `The best clean tempo ${how} by about ${bpmWords(Math.abs(values.number('bpm')))} (${signedBpm(values.number('low'))} to ${signedBpm(values.number('high'))}), from ${values.number('was')} to ${values.number('is')}.`;
 
 /** Why a day is as it is: its length, its order, its blocks, what is due and what did not fit; and when a goal may be clean. */
-export const DAY_WORDS: Record<string, Sentence> = {
+export const DAY_WORDS = {
   'day-week': (values) => `${minutes(values.number('minutes'))}, as your week has it.`,
   'day-longer': (values) =>
     `${minutes(values.number('minutes'))} and ${values.number('more')} more, since yesterday was not played. The rest is let go.`,
@@ -69,4 +69,8 @@ export const DAY_WORDS: Record<string, Sentence> = {
   'goal-not-before': (values) => `From ${days(values.number('days'))} with a clean tempo; how late it may be cannot be known.`,
   'goal-range': (values) =>
     `From ${days(values.number('days'))} with a clean tempo: in four of five such histories it lies between the two.`,
-};
+} satisfies Record<string, Sentence>;
+
+declare module '../schema/reason' {
+  interface ReasonCatalogue extends CodesOf<'day', typeof DAY_WORDS> {}
+}

@@ -1,10 +1,10 @@
 import { PAIN_ADVICE } from './pain-advice';
-import { bpmWords, countWords, type Sentence, type Values } from './reader';
+import { bpmWords, type CodesOf, countWords, type Sentence, type Values } from './reader';
 
 const bpm = (values: Values, name = 'bpm') => bpmWords(values.number(name));
 
 /** Why the tempo goes where it goes, by the code of the school, the guard or the player. */
-export const DECISION_WORDS: Record<string, Sentence> = {
+export const DECISION_WORDS = {
   pain: () => `Stop here. ${PAIN_ADVICE}`,
   tense: (values) => `That felt tense: down to ${bpm(values)}, and stay until it is loose.`,
   'not-judged': (values) => `Not judged, so nothing changes: again at ${bpm(values)}.`,
@@ -92,4 +92,8 @@ export const DECISION_WORDS: Record<string, Sentence> = {
   'free-clean': (values) => `Clean at ${bpm(values)}. Up, down or again is yours to say.`,
   'free-same': (values) => `Again at ${bpm(values)}, until you change it.`,
   'from-file': () => 'Read from a file; no tempo was decided.',
-};
+} satisfies Record<string, Sentence>;
+
+declare module '../schema/reason' {
+  interface ReasonCatalogue extends CodesOf<'decision', typeof DECISION_WORDS> {}
+}

@@ -1,4 +1,4 @@
-import { capital, type Sentence, type Values } from './reader';
+import { type CodesOf, capital, type Sentence, type Values } from './reader';
 
 const ms = (value: number) => `${Math.abs(value).toFixed(0)} ms`;
 
@@ -23,7 +23,7 @@ const NAMES: Record<string, (label: string) => string> = {
 const named = (values: Values, which: string) => (NAMES[values.text('kind')] ?? ((label: string) => label))(values.text(which));
 
 /** The one thing that repetitions say most clearly. */
-export const FINDING_WORDS: Record<string, Sentence> = {
+export const FINDING_WORDS = {
   'finding-too-few': (values) =>
     `Too few whole repetitions to find a pattern: ${values.number('count')}, and ${values.number('needed')} are needed.`,
   'finding-along': () =>
@@ -63,4 +63,8 @@ export const FINDING_WORDS: Record<string, Sentence> = {
     `With the task it was more even than without: ${values.number('distracted').toFixed(1)} % against ${values.number('plain').toFixed(1)} %.`,
   'finding-control': (values) =>
     `No spot stands out: ${values.number('sharePct')} % of the unsteadiness differs from repetition to repetition (${values.number('ms').toFixed(1)} ms). That is control, not one place.`,
-};
+} satisfies Record<string, Sentence>;
+
+declare module '../schema/reason' {
+  interface ReasonCatalogue extends CodesOf<'finding', typeof FINDING_WORDS> {}
+}

@@ -1,9 +1,9 @@
-import { countWords, type Sentence } from './reader';
+import { type CodesOf, countWords, type Sentence } from './reader';
 
 const step: Sentence = (values) => `From note ${values.number('from')} to ${values.number('to')}`;
 
 /** What is said of danger spots, and of drills for a spot. */
-export const MATERIAL_WORDS: Record<string, Sentence> = {
+export const MATERIAL_WORDS = {
   'danger-same-finger': (values, reader) =>
     `${step(values, reader)} the same finger${values.text('mark') ? ` (${values.text('mark')})` : ''} moves to another note.`,
   'danger-same-hand': (values, reader) => `${step(values, reader)} the same hand strikes twice.`,
@@ -25,4 +25,8 @@ export const MATERIAL_WORDS: Record<string, Sentence> = {
     `Long and short around the step from note ${values.number('from')} to ${values.number('to')}: once it is quick, once it has time.`,
   'spot-add': (values) => `Note by note across the step from note ${values.number('from')} to ${values.number('to')}.`,
   'spot-accent': (values) => `The weight on note ${values.number('to')}, so that the step before it is heard.`,
-};
+} satisfies Record<string, Sentence>;
+
+declare module '../schema/reason' {
+  interface ReasonCatalogue extends CodesOf<'material', typeof MATERIAL_WORDS> {}
+}

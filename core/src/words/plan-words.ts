@@ -1,7 +1,7 @@
-import { bpmWords, countWords, type Sentence } from './reader';
+import { bpmWords, type CodesOf, countWords, type Sentence } from './reader';
 
 /** Start tempos, today's lines, what a drill is for, and the questions asked when a tempo will not come clean. */
-export const PLAN_WORDS: Record<string, Sentence> = {
+export const PLAN_WORDS = {
   'start-half-goal': (values) => `First day: about half the goal of ${bpmWords(values.number('goal'))}.`,
   'start-floor': (values) => `${bpmWords(values.number('bpm'))} is about as slow as a beat can still be felt.`,
   'start-goal': () => 'At the goal.',
@@ -20,4 +20,8 @@ export const PLAN_WORDS: Record<string, Sentence> = {
   'ask-smaller': () => 'Would it go slower, or in a smaller piece?',
   'ask-fingering': () => 'Another fingering, stroke or starting hand?',
   'ask-movement': () => 'If it feels hard even very slowly, the fingering or the movement is the suspect, not the speed.',
-};
+} satisfies Record<string, Sentence>;
+
+declare module '../schema/reason' {
+  interface ReasonCatalogue extends CodesOf<'plan', typeof PLAN_WORDS> {}
+}

@@ -1,4 +1,4 @@
-import type { Sentence, Values } from './reader';
+import type { CodesOf, Sentence, Values } from './reader';
 
 const ms = (value: number) => `${value.toFixed(1)} ms`;
 
@@ -11,7 +11,7 @@ const uneven = (values: Values): string =>
   `${speed(values)} Its own beats lie ${ms(values.number('ms'))} off an even pulse there; the tolerance is wider by that.`;
 
 /** What a recording's own beats have to do with what was measured against them. */
-export const PLAY_ALONG_WORDS: Record<string, Sentence> = {
+export const PLAY_ALONG_WORDS = {
   'along-even': (values) => `${speed(values)} Its beats are as even there as a click.`,
   'along-with': (values) => `${uneven(values)} You went with them: the spread against them is ${ms(values.number('spread'))}.`,
   along: (values) => {
@@ -22,4 +22,8 @@ export const PLAY_ALONG_WORDS: Record<string, Sentence> = {
       ? `${said} Of a spread of ${ms(spread)} at least ${ms(own)} are yours.`
       : `${said} All of a spread of ${ms(spread)} may be the recording’s.`;
   },
-};
+} satisfies Record<string, Sentence>;
+
+declare module '../schema/reason' {
+  interface ReasonCatalogue extends CodesOf<'play along', typeof PLAY_ALONG_WORDS> {}
+}

@@ -9,6 +9,9 @@ export interface Reader {
 /** Makes the sentence of one code from its values. */
 export type Sentence = (values: Values, reader: Reader) => string;
 
+/** The codes of a dictionary by its name: where two dictionaries have the same code, the catalogue of reasons does not compile. */
+export type CodesOf<Name extends string, Dictionary> = { [Code in keyof Dictionary]: Name };
+
 /** The values of a {@link Reason}, read as what the sentence needs. */
 export interface Values {
   number(name: string): number;

@@ -1,4 +1,4 @@
-import { bpmWords, countWords, type Sentence, type Values } from './reader';
+import { bpmWords, type CodesOf, countWords, type Sentence, type Values } from './reader';
 
 const bpm = (values: Values, name = 'bpm') => bpmWords(values.number(name));
 const range = (values: Values, name: string) =>
@@ -12,7 +12,7 @@ const against = (percent: number) =>
 const gapWords = (gap: number) => (gap > 0 ? `${gap} apart` : 'they have met');
 
 /** What a passage's repetitions tell of its tempos, which school suits, and what schools would have asked for. */
-export const TEMPO_WORDS: Record<string, Sentence> = {
+export const TEMPO_WORDS = {
   'start-school': (values) => `Where its tempo plan stands: ${bpm(values)}.`,
   'propose-new': () => 'New to you: from half the goal upward.',
   'propose-climb': () => 'There is room to climb.',
@@ -55,4 +55,8 @@ export const TEMPO_WORDS: Record<string, Sentence> = {
     const slowest = against(values.number('slowestPct'));
     return `After the same repetitions ${values.text('fastest')} would have asked for the fastest tempos, on average ${fastest}; ${values.text('slowest')} for the slowest, ${slowest}.`;
   },
-};
+} satisfies Record<string, Sentence>;
+
+declare module '../schema/reason' {
+  interface ReasonCatalogue extends CodesOf<'tempo', typeof TEMPO_WORDS> {}
+}

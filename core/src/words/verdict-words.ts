@@ -1,4 +1,4 @@
-import { countWords, type Sentence, type Values } from './reader';
+import { type CodesOf, countWords, type Sentence, type Values } from './reader';
 
 const ms = (value: number) => `${value.toFixed(1)} ms`;
 
@@ -21,7 +21,7 @@ const doubtful =
     `${sentence(values)}${doubt(values)}`;
 
 /** What a verdict rests on, by the check that gave the reason. */
-export const VERDICT_WORDS: Record<string, Sentence> = {
+export const VERDICT_WORDS = {
   none: (values) => {
     const few = values.maybe('few');
     const of = values.maybe('of');
@@ -77,4 +77,8 @@ export const VERDICT_WORDS: Record<string, Sentence> = {
     const value = values.number('ms');
     return `The playing lies ${ms(Math.abs(value))} ${value < 0 ? 'ahead of' : 'behind'} the beat.`;
   }),
-};
+} satisfies Record<string, Sentence>;
+
+declare module '../schema/reason' {
+  interface ReasonCatalogue extends CodesOf<'verdict', typeof VERDICT_WORDS> {}
+}

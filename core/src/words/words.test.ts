@@ -1,7 +1,7 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { describe, expect, it } from 'vitest';
-import { makeReason } from '../schema/reason';
+import { makeReason, type ReasonCatalogue } from '../schema/reason';
 import { VerdictReasonSchema } from '../schema/verdict';
 import { DICTIONARIES, describeReason, SENTENCES } from './describe-reason';
 
@@ -29,7 +29,7 @@ describe('words', () => {
 
   it('are whole sentences, even where a value is missing', () => {
     for (const code of Object.keys(SENTENCES)) {
-      const sentence = describeReason(makeReason(code, { kind: 'stick', first: 'L', second: 'R' }), READER);
+      const sentence = describeReason({ code, values: { kind: 'stick', first: 'L', second: 'R' } }, READER);
       expect(sentence).not.toMatch(/undefined|NaN/);
       if (code !== 'notes') expect(sentence, code).toMatch(/^[A-Z0-9].*[.?)]$/);
     }
@@ -38,7 +38,7 @@ describe('words', () => {
   it('never shame', () => {
     expect(
       Object.keys(SENTENCES)
-        .map((code) => describeReason(makeReason(code), READER))
+        .map((code) => describeReason({ code, values: {} }, READER))
         .join(' '),
     ).not.toMatch(/fail|bad|error\b.*you|poor|weak/i);
   });
@@ -47,7 +47,7 @@ describe('words', () => {
     expect(describeReason({ code: 'as-written', values: {}, words: 'Clean: one step up to 65.' }, READER)).toBe(
       'Clean: one step up to 65.',
     );
-    expect(describeReason(makeReason('of-a-later-version'), READER)).toBe('');
+    expect(describeReason({ code: 'of-a-later-version', values: {} }, READER)).toBe('');
   });
 
   it('have one sentence for a code: a verdict about accents is never told what an exercise is for', () => {
@@ -56,6 +56,14 @@ describe('words', () => {
     expect(describeReason(makeReason('accents', { db: 1.4, asked: 3 }), READER)).toBe(
       'The accents stand out by 1.4 dB; 3.0 dB are asked.',
     );
+  });
+
+  it('are asked for by codes that they have: any other does not compile', () => {
+    // @ts-expect-error: there is no such code.
+    makeReason('acents');
+    // @ts-expect-error: one dictionary has it; a second one may not.
+    const shared: ReasonCatalogue['accents'] = 'plan';
+    expect(shared).toBe('plan');
   });
 
   it('follow the numbers', () => {

@@ -3,6 +3,7 @@ import {
   afterTake,
   BUILT_IN_PASSAGES,
   chance,
+  DAY_MS,
   DEFAULT_SETTINGS,
   dayAt,
   dayIndex,
@@ -36,7 +37,6 @@ const SEED = 20260914;
 const WEEKS = 10;
 /** Under this key it is noted whether the demo data are whole. */
 const MARK = 'demo';
-const DAY_MS = 86_400_000;
 /** Takes of the last days have sound. */
 const DAYS_WITH_SOUND = 2;
 

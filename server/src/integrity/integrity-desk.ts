@@ -1,5 +1,5 @@
 import { join } from 'node:path';
-import { type Integrity, IntegritySchema, now, nowMs, type Tidied } from '@isochron/core';
+import { DAY_MS, type Integrity, IntegritySchema, now, nowMs, type Tidied } from '@isochron/core';
 import type { Logger } from 'pino';
 import type { Sequelize } from 'sequelize';
 import { overOwnConnection } from '../database/connection';
@@ -26,7 +26,6 @@ export interface IntegrityDesk {
   tidy(): Promise<Tidied>;
 }
 
-const DAY_MS = 86_400_000;
 const FULL_EVERY_MS = 7 * DAY_MS;
 /** A database up to this size has its rows compared at every start: a second or so. */
 const ROWS_AT_START_BYTES = 64_000_000;

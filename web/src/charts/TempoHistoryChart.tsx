@@ -1,10 +1,10 @@
 import type { TempoHistory as Days } from '@isochron/core';
+import { DAY_MS } from '@isochron/core';
 import { useDates } from '../app/use-dates';
 import { bpm } from '../words';
 import { TimeLines } from './TimeLines';
 
 const YEAR_DAYS = 365;
-const DAY_MS = 86_400_000;
 
 /** The tempo history of one passage: the best clean tempo of each day over time, with the goal. */
 export const TempoHistoryChart = ({ history, goalBpm, title }: { history: Days; goalBpm: number; title: string }) => {

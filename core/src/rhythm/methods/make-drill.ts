@@ -1,5 +1,5 @@
 import type { Drill, Grid } from '../../schema/grid';
-import { makeReason, type Reason } from '../../schema/reason';
+import type { Reason } from '../../schema/reason';
 import { PLAIN_CLICK } from './plain-click';
 
 /** A drill of a method: clicked on every beat, judged by every check, unless `parts` say otherwise. `values` name it among its like. */
@@ -14,7 +14,7 @@ export const makeDrill = (
   grid,
   click: PLAIN_CLICK,
   judging: { leftOut: [] },
-  titles: [makeReason(`${id}-title`, values)],
-  purpose: makeReason(id),
+  titles: [{ code: `${id}-title`, values }],
+  purpose: { code: id, values: {} },
   ...parts,
 });

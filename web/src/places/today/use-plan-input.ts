@@ -24,7 +24,7 @@ import { useHealth, usePassages, usePractice, usePracticeConfigs } from '../../a
 import { useSettings } from '../../api/settings';
 
 /** So many days tell what is forgotten and what is due; a weak spot is worth a block for so many. */
-export const LOOK_BACK_DAYS = 200;
+const PLAN_LOOK_BACK_DAYS = 200;
 const WEAK_DAYS = 21;
 /** Longer than this it is music, unless it is a pattern. */
 const MUSIC_BARS = 6;
@@ -69,7 +69,7 @@ export const usePlanInput = (): {
   const today = localDay(now());
   const passages = usePassages();
   const courses = usePracticeConfigs();
-  const practice = usePractice({ from: dayAt(dayIndex(today) - LOOK_BACK_DAYS) });
+  const practice = usePractice({ from: dayAt(dayIndex(today) - PLAN_LOOK_BACK_DAYS) });
   const { settings, loaded } = useSettings();
   const health = useHealth();
   const isKnown = passages.isKnown && courses.isKnown && practice.isKnown && loaded && !health.isPending;
