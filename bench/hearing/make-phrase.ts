@@ -13,7 +13,7 @@ import { cutAtOnset, fontSources, RECORDED_TRAINED, recordedSource, type Source,
 /** Where rendered and decoded notes are kept for the next run. */
 export const NOTES = join(tmpdir(), 'isochron-onset-bench');
 /** Where the packages of recorded notes that may be trained on are unpacked. */
-export const PACKAGES = join(tmpdir(), 'isochron-notes/node_modules');
+const PACKAGES = join(tmpdir(), 'isochron-notes/node_modules');
 
 /** The simulated player's own instruments: what a player meets first. */
 export const SIMULATED_SOURCES: readonly Source[] = SIMULATED.map(({ name, family }) => ({

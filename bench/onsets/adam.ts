@@ -1,4 +1,4 @@
-import { chance, type Layer, type Perceptron, runPerceptron } from '@isochron/core';
+import { chance, type Layer, type Perceptron } from '@isochron/core';
 
 /** One training example. `shiftMs` counts only where the candidate is a note. */
 export interface Example {
@@ -8,7 +8,7 @@ export interface Example {
 }
 
 /** The shift output is trained in units of this. */
-export const SHIFT_UNIT_MS = 20;
+const SHIFT_UNIT_MS = 20;
 const SHIFT_WEIGHT = 2;
 const DECAY = 1e-4;
 
@@ -169,29 +169,6 @@ export const foldIn = ([first, ...rest]: Perceptron, mean: Float64Array, spread:
     return sum;
   });
   return [{ inputs, outputs, weights: folded, biases: shifted }, ...rest];
-};
-
-/**
- * The scale and shift of the log-odds that fit examples which nothing was trained on: Platt's calibration, by gradient
- * descent on the cross-entropy. Source: Platt, "Probabilistic outputs for support vector machines" (1999).
- */
-export const calibrateOdds = (layers: Perceptron, examples: readonly Example[]): { scale: number; shift: number } => {
-  const odds = examples.map(({ features }) => runPerceptron(layers, features)[0] as number);
-  let scale = 1;
-  let shift = 0;
-  for (let step = 0; step < 4000; step += 1) {
-    let byScale = 0;
-    let byShift = 0;
-    examples.forEach(({ isNote }, k) => {
-      const value = odds[k] as number;
-      const error = 1 / (1 + Math.exp(-(scale * value + shift))) - (isNote ? 1 : 0);
-      byScale += (error * value) / examples.length;
-      byShift += error / examples.length;
-    });
-    scale -= 0.01 * byScale;
-    shift -= 0.5 * byShift;
-  }
-  return { scale, shift };
 };
 
 /** The perceptron with its first output, the log-odds, scaled and shifted. */

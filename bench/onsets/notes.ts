@@ -8,7 +8,7 @@ import { type Half, pitchesOf, type SampledInstrument } from './instruments';
 export const RATE = 48_000;
 
 /** Debian's soundfonts: two to train on (both MIT), one that is kept for checking. */
-export const SOUND_FONTS = {
+const SOUND_FONTS = {
   fluid: '/usr/share/sounds/sf2/FluidR3_GM.sf2',
   musescore: '/usr/share/sounds/sf3/MuseScore_General_Full.sf3',
   timgm: '/usr/share/sounds/sf2/TimGM6mb.sf2',

@@ -17,7 +17,7 @@ export interface LabelKind {
 const FALSE_ALARM = 0.05;
 
 /** Every way to label notes. To add one, add it here. */
-export const LABEL_KINDS: readonly LabelKind[] = [
+const LABEL_KINDS: readonly LabelKind[] = [
   { id: 'hand', name: 'hand', labelOf: (event) => commonMark(event, 'hand') },
   { id: 'finger', name: 'finger', labelOf: (event) => commonMark(event, 'finger') },
   { id: 'stick', name: 'stick', labelOf: (event) => commonMark(event, 'stick') },

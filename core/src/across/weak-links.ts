@@ -20,7 +20,7 @@ const FALSE_ALARM = 0.05;
 const RETURN_SHARE = 0.5;
 
 /** Errors (played − notated, ms) of each step of a repetition; null where either note was missed. */
-export const stepErrorsMs = (notes: readonly NoteResult[]): (number | null)[] =>
+const stepErrorsMs = (notes: readonly NoteResult[]): (number | null)[] =>
   notes.slice(1).map((note, k) => {
     const before = notes[k] as NoteResult;
     if (note.onsetS === null || before.onsetS === null) return null;

@@ -6,7 +6,7 @@ import { heaviestPairing, type PossiblePair } from './heaviest-pairing';
  * Cost of leaving an expected note without an onset, or an onset without a note. A pair costs its distance in half intervals, so that
  * a note up to the middle between two gridlines is late, or early, once: not missed and added.
  */
-export const UNPAIRED_COST = 0.5;
+const UNPAIRED_COST = 0.5;
 
 /** The result of pairing onsets with expected notes. */
 export interface Alignment {

@@ -2,7 +2,7 @@ import { max } from 'd3-array';
 import type { Onset } from '../schema/measures';
 
 /** Notes this close together are one chord, in seconds. */
-export const CHORD_S = 0.035;
+const CHORD_S = 0.035;
 
 const grouped = (members: readonly Onset[]): Onset => {
   if (members.length === 1) return members[0] as Onset;

@@ -72,16 +72,13 @@ export const practiceConfigOf = (
 };
 
 /** The variant and the section that a course is about; null for unmarked notes, and for the whole. */
-export const selectionOf = (
-  passage: Passage,
-  course: PracticeConfig,
-): { variant: Variant | null; section: Section | null } => ({
+const selectionOf = (passage: Passage, course: PracticeConfig): { variant: Variant | null; section: Section | null } => ({
   variant: passage.variants.find(({ id }) => id === course.variantId) ?? null,
   section: passage.sections.find(({ id }) => id === course.sectionId) ?? null,
 });
 
 /** The methods that a course is practised by, with their parameters. */
-export const methodsOf = ({ methodId, alsoMethodId, methodParameters }: PracticeConfig): MethodUse[] =>
+const methodsOf = ({ methodId, alsoMethodId, methodParameters }: PracticeConfig): MethodUse[] =>
   [methodId, ...(alsoMethodId && alsoMethodId !== methodId ? [alsoMethodId] : [])].map((id) => ({
     id,
     parameters: methodParameters[id] ?? {},

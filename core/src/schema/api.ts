@@ -27,7 +27,7 @@ export const HealthSchema = z.object({
 });
 
 /** By what a list of takes can be sorted. */
-export const TAKE_SORTS = [
+const TAKE_SORTS = [
   'startedAt',
   'startBpm',
   'bestCleanBpm',

@@ -41,7 +41,7 @@ export const GridEventSchema = z.object({
 /** What is to be played, in order of time. Whoever made it, every note leads back to the page. */
 export const GridSchema = z.object({ ...FrameShape, events: z.array(GridEventSchema).min(1).max(20_000) });
 
-export const CLICK_KINDS = ['beat', 'division', 'note', 'group', 'off-beat', 'bar', 'bars', 'none'] as const;
+const CLICK_KINDS = ['beat', 'division', 'note', 'group', 'off-beat', 'bar', 'bars', 'none'] as const;
 
 /** What clicks while the player plays, and how many bars are counted in before. */
 export const ClickPlanSchema = z.object({

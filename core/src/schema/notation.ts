@@ -59,7 +59,6 @@ export type Pitch = z.infer<typeof PitchSchema>;
 export type Hand = z.infer<typeof HandSchema>;
 export type Marks = z.infer<typeof MarksSchema>;
 export type MeterChange = z.infer<typeof MeterChangeSchema>;
-export type KeyChange = z.infer<typeof KeyChangeSchema>;
 export type Articulation = z.infer<typeof ArticulationSchema>;
 export type Dynamic = z.infer<typeof DynamicSchema>;
 export type Clef = z.infer<typeof StaffSchema>['clef'];

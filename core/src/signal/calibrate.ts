@@ -37,7 +37,7 @@ const SENTENCES = {
 const refuse = (reason: keyof typeof SENTENCES): Calibration => ({ ok: false, reason, sentence: SENTENCES[reason] });
 
 /** Where a burst begins after `from`, in samples with fractions, by normalised cross-correlation; null where nothing resembles it. */
-export const findBurst = (samples: Float32Array, burst: Float32Array, from: number, reach: number): number | null => {
+const findBurst = (samples: Float32Array, burst: Float32Array, from: number, reach: number): number | null => {
   const burstPower = burst.reduce((sum, value) => sum + value * value, 0);
   const scores = new Float64Array(reach);
   let power = 0;

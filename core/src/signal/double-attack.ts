@@ -19,7 +19,7 @@ const SHAPE = BANDS * PIECES + BANDS;
 /** So many attacks before it are what is usual. */
 const REMEMBERED = 9;
 /** The shape of an attack, how it differs from the usual one, and how well that is known. */
-export const DOUBLE_ATTACK_FEATURES = 2 * SHAPE + 1;
+const DOUBLE_ATTACK_FEATURES = 2 * SHAPE + 1;
 /** Log-odds from which an attack counts as doubled: about one single attack in a hundred does (docs/figures.md). */
 export const DOUBLE_ATTACK_LOG_ODDS = 0.25;
 /** Unit of the perceptron's second output, the gap. */

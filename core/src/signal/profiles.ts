@@ -19,7 +19,7 @@ export interface Profile {
  * Every profile. To add one, add it here. Attack delays are common practice, from memory: struck and plucked sounds are
  * heard where they begin, bowed and blown ones 10 to 30 ms later.
  */
-export const PROFILES: readonly Profile[] = [
+const PROFILES: readonly Profile[] = [
   {
     id: 'struck',
     name: 'Struck keys or bars',

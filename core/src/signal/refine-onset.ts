@@ -6,7 +6,7 @@ import { loadPerceptron, unpackPerceptron } from './perceptron';
 import { powerDb, powerOf } from './power';
 
 /** Around where the note is thought to begin: the stretch searched for the onset, in seconds. */
-export const SEARCH_BEFORE_S = 0.022;
+const SEARCH_BEFORE_S = 0.022;
 export const SEARCH_AFTER_S = 0.018;
 /** The stretch before the search from which the ringing sound is learnt. */
 const LEARN_S = 0.025;
@@ -25,7 +25,7 @@ const SHAPE_RATE_HZ = 32_000;
 /** The shape of an attack: levels in pieces of a millisecond, of the sound and of what prediction cannot explain. */
 const PIECE_S = 0.001;
 const PIECES = Math.round((SEARCH_BEFORE_S + SEARCH_AFTER_S) / PIECE_S);
-export const ATTACK_FEATURES = 2 * PIECES;
+const ATTACK_FEATURES = 2 * PIECES;
 const FLOOR_DB = -60;
 /** Unit of the perceptron's second output. */
 const SHIFT_UNIT_S = 0.02;

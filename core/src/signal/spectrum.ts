@@ -15,7 +15,7 @@ export interface Spectrum {
 }
 
 /** The smallest transform of the library (it works on groups of four). */
-export const SMALLEST_SPECTRUM = 32;
+const SMALLEST_SPECTRUM = 32;
 
 /** The size of transform nearest to a window of so many samples. */
 export const nearestSpectrum = (samples: number): number => Math.max(SMALLEST_SPECTRUM, 2 ** Math.round(Math.log2(samples)));

@@ -73,7 +73,7 @@ export const medianEstimate = (median: number, sd: number, count: number): Estim
  * differences share a value, so that there are fewer than n − 1. Satterthwaite's E²/V with the differences' covariance (2 on the
  * diagonal, −1 beside it): between (n − 1)/1.24 for a few and (n − 1)/1.5 for many.
  */
-export const differenceDegrees = (count: number): number => {
+const differenceDegrees = (count: number): number => {
   const mean = 2 * count - 2 / count;
   const spread = 6 * count - 2 - 4 / count + 4 / count ** 2;
   return mean ** 2 / spread;

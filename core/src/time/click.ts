@@ -11,7 +11,7 @@ export interface Click {
 }
 
 /** Length of every click's sound, in seconds. */
-export const CLICK_LENGTH_S = 0.03;
+const CLICK_LENGTH_S = 0.03;
 
 /** One sound of the click: its partials, how fast each dies away, and its pitch on a beat. All begin at full slope. */
 interface Sound {
@@ -75,7 +75,7 @@ export interface ClickVoice {
   accentHigher: boolean;
 }
 
-export const USUAL_VOICE: ClickVoice = { sound: 'knock', accentDb: 2, accentHigher: true };
+const USUAL_VOICE: ClickVoice = { sound: 'knock', accentDb: 2, accentHigher: true };
 
 /** A beat's level; the player sets the loudness at the amplifier. */
 const BEAT_GAIN = 0.4;

@@ -6,7 +6,7 @@ import { overOwnConnection } from './connection';
 import { quickProblems } from './page-check';
 
 /** The folder, within the data folder, in which copies of the database lie. */
-export const COPIES_FOLDER = 'copies';
+const COPIES_FOLDER = 'copies';
 const COPY = /^isochron-(\d{4}-\d\d-\d\d)\.db$/;
 const UNFINISHED = /\.db\.part(-journal|-wal|-shm)?$/;
 

@@ -6,7 +6,7 @@ const WRONG = 'Something went wrong in Isochron.';
 const KEPT = 'What you played is kept. Try again; if it comes back, the details help whoever looks after Isochron.';
 
 /** What there is to say of a fault: what it was, where in the program, and on which page. */
-export const detailsOf = (error: unknown): string => {
+const detailsOf = (error: unknown): string => {
   const { stack, message } = error instanceof Error ? error : { stack: undefined, message: String(error) };
   const said = stack?.includes(message) ? stack : `${message}\n${stack ?? ''}`;
   return `${said.trim()}\nat ${location.pathname}, ${navigator.userAgent}`;

@@ -16,7 +16,7 @@ export interface CalibrationOutcome {
 }
 
 /** The delay of the virtual loopback, as of a middling sound card. */
-export const VIRTUAL_DELAY_S = 0.037;
+const VIRTUAL_DELAY_S = 0.037;
 const VIRTUAL_NAME = 'virtual loopback';
 const NO_SOUND_MS = 4000;
 

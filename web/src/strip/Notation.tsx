@@ -42,7 +42,7 @@ const STEPS_FREE = 6;
 const STEP_PX = 5;
 
 /** How tall the notation of a grid is, in pixels. */
-export const notationHeight = (grid: Grid): number =>
+const notationHeight = (grid: Grid): number =>
   grid.staves.length * STAFF_HEIGHT + MARKS_HEIGHT + 18 + Math.max(0, stepsBelow(grid) - STEPS_FREE) * STEP_PX;
 
 /** Where a note without pitch, or a rest, stands on its staff; the voices of one staff stand apart. */

@@ -15,7 +15,7 @@ export interface ReadPassage {
 }
 
 /** The beat that a meter is counted in: dotted values in compound meters, else its own unit, quarters at least for whole and half notes. */
-export const beatUnitOf = ({ count, unit }: { count: number; unit: number }): string =>
+const beatUnitOf = ({ count, unit }: { count: number; unit: number }): string =>
   unit >= 8 && count % 3 === 0 && count > 3 ? beats(`3/${unit}`).toFraction() : `1/${unit}`;
 
 /** A bar in the order of playing. */

@@ -45,7 +45,7 @@ export const writtenValue = (length: Fraction): WrittenValue | null => {
 };
 
 /** A length in the pieces that symbols can say, longest first, to be tied or rested one after the other. */
-export const writablePieces = (length: Fraction): Fraction[] => {
+const writablePieces = (length: Fraction): Fraction[] => {
   if (writtenValue(length)) return [length];
   const out: Fraction[] = [];
   let rest = length;

@@ -12,7 +12,7 @@ export type Tonic = (typeof TONICS)[number];
 const STEPS: readonly Pitch['step'][] = ['C', 'D', 'E', 'F', 'G', 'A', 'B'];
 
 /** A tonic as a pitch of an octave. */
-export const tonicPitch = (tonic: Tonic, octave: number): Pitch => ({
+const tonicPitch = (tonic: Tonic, octave: number): Pitch => ({
   step: tonic[0] as Pitch['step'],
   alter: tonic.endsWith('#') ? 1 : tonic.endsWith('b') ? -1 : 0,
   octave,

@@ -6,7 +6,7 @@ import { nextSeed } from './next-seed';
 export const VIRTUAL_PORT_ID = 'virtual';
 
 /** The event by which anything on the page may send bytes to the virtual port: `detail` is the message. */
-export const VIRTUAL_MIDI_EVENT = 'isochron-midi';
+const VIRTUAL_MIDI_EVENT = 'isochron-midi';
 
 /** Takes a message and the moment it stands for, in seconds on the audio clock. */
 type Hear = (bytes: Uint8Array, timeS: number) => void;

@@ -9,7 +9,7 @@ export const minutesWords = (seconds: number): string =>
   `${Math.floor(seconds / 60)}:${String(seconds % 60).padStart(2, '0')} min`;
 
 /** What is left of a time box, in words. */
-export const leftWords = (run: SessionRun, nowMs: number): string => {
+const leftWords = (run: SessionRun, nowMs: number): string => {
   const left = leftMs(run, nowMs);
   if (left === 0) return 'the time is up';
   const minutes = Math.ceil(left / 60_000);
