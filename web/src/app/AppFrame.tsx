@@ -44,7 +44,7 @@ const PlaceLink = chakra(NavLink, {
 const SHOWN = 2;
 
 /** What is opened first comes first. */
-const LOAD_OTHERS_AFTER_MS = 3000;
+const LOAD_OTHERS_AFTER_MS = 5000;
 
 /** What surrounds every place: the name, the five places, and what still waits to be stored. */
 export const AppFrame = () => {

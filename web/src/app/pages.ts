@@ -1,6 +1,7 @@
 import { AppError } from '@isochron/core';
 import type { ComponentType } from 'react';
 import type { RouteObject } from 'react-router';
+import { isAnyTakePlayed } from '../recorder/take-locks';
 
 /** A page: where it is, and what loads it. */
 interface Page {
@@ -41,10 +42,23 @@ export const pageRoute = ({ path, load }: Page): RouteObject => ({
   }),
 });
 
+const LOOK_AGAIN_MS = 5000;
+const after = (ms: number) => new Promise<void>((resolve) => void setTimeout(resolve, ms));
+const idle = () =>
+  new Promise<void>((resolve) => {
+    if ('requestIdleCallback' in window) window.requestIdleCallback(() => resolve());
+    else setTimeout(resolve, 200);
+  });
+
 /**
  * Loads the pages that were not opened yet, one after the other: the server may be stopped while the page is open, and a take begins
- * all the same. Rejects for a page that cannot be loaded.
+ * all the same. Only while nothing is played: on a small machine the notes of a take are heard late meanwhile. Rejects for a page that
+ * cannot be loaded.
  */
 export const loadAllPages = async (): Promise<void> => {
-  for (const { load } of PAGES) await load();
+  for (const { load } of PAGES) {
+    await idle();
+    while (await isAnyTakePlayed()) await after(LOOK_AGAIN_MS);
+    await load();
+  }
 };

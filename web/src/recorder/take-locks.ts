@@ -17,12 +17,17 @@ export const holdTake = (takeId: string): (() => void) => {
   return release;
 };
 
-/** The takes that another tab or window is playing now. */
-export const takesHeldElsewhere = async (): Promise<ReadonlySet<string>> => {
+const takesHeld = async (): Promise<string[]> => {
   const { held = [] } = (await locks()?.query()) ?? {};
-  const ids = held.flatMap(({ name }) => (name?.startsWith(NAME) ? [name.slice(NAME.length)] : []));
-  return new Set(ids.filter((id) => !own.has(id)));
+  return held.flatMap(({ name }) => (name?.startsWith(NAME) ? [name.slice(NAME.length)] : []));
 };
+
+/** The takes that another tab or window is playing now. */
+export const takesHeldElsewhere = async (): Promise<ReadonlySet<string>> =>
+  new Set((await takesHeld()).filter((id) => !own.has(id)));
+
+/** Whether a take is being played now, in whatever tab: what can wait leaves the processor to it. */
+export const isAnyTakePlayed = async (): Promise<boolean> => (await takesHeld()).length > 0;
 
 const SENDING = 'isochron-sending';
 
