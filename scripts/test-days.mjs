@@ -1,6 +1,7 @@
 /**
  * `npm run test:days`: what depends on the calendar, on every weekday, at 23:59, over both changes of summer time, on 29 February and on
- * 31 December, in Auckland, Kolkata and Los Angeles; and the interface at some of these moments. Takes a quarter of an hour and more.
+ * 31 December, in Auckland, Kolkata and Los Angeles; and the interface at some of these moments. Takes a quarter of an hour and more;
+ * `-- --unit` leaves the interface out.
  */
 import { spawnSync } from 'node:child_process';
 import { buildWeb } from './build-web.mjs';
@@ -38,8 +39,9 @@ const momentOf = (wall, zone) => {
   throw new Error(`${wall} does not come in ${zone}.`);
 };
 
-setUp({ browser: true });
-buildWeb();
+const withInterface = !process.argv.includes('--unit');
+setUp({ browser: withInterface });
+if (withInterface) buildWeb();
 let [passed, failed] = [0, 0];
 const run = (what, command, args, env) => {
   const { status, stdout, stderr } = spawnSync(command, args, {
@@ -58,7 +60,7 @@ MOMENTS.forEach((wall, k) => {
     const env = { TZ: zone, ISOCHRON_NOW: momentOf(wall, zone) };
     run(`${wall} in ${zone}`, 'npx', ['vitest', 'run', '--reporter=dot', ...UNIT], env);
     // Each moment in one zone, each zone in turn.
-    if (ZONES[k % ZONES.length] === zone)
+    if (withInterface && ZONES[k % ZONES.length] === zone)
       run(`${wall} in ${zone}, the interface`, 'npx', ['playwright', 'test', '-c', 'e2e', '--project', 'days'], env);
   }
 });

@@ -66,7 +66,7 @@ export const TempoPage = () => {
   return (
     <>
       <PageTitle title={`Tempo of ${title}`}>
-        What your repetitions tell, lately played ones most.{' '}
+        From your repetitions; recent ones count most.{' '}
         <Link asChild color="now" textDecoration="underline" className="not-printed">
           <RouterLink to="/ledger">Back to the Ledger</RouterLink>
         </Link>{' '}
