@@ -4,6 +4,7 @@
  */
 import { spawnSync } from 'node:child_process';
 import { ROOT, run, setUp } from './setup.mjs';
+import { typecheck } from './typecheck.mjs';
 
 const lines = (...args) => spawnSync('git', args, { cwd: ROOT, encoding: 'utf8' }).stdout.split('\n').filter(Boolean);
 
@@ -21,9 +22,6 @@ if (sources.length === 0) {
   process.exit(0);
 }
 run('npx', ['biome', 'check', '--no-errors-on-unmatched', ...changed]);
-for (const name of packages) {
-  if (['core', 'server', 'web', 'cli', 'e2e', 'bench'].includes(name)) run('npx', ['tsc', '-p', name]);
-  if (name === 'core') run('npx', ['tsc', '-p', 'core/tsconfig.test.json']);
-}
+typecheck(packages);
 for (const name of packages)
   run('npx', ['vitest', 'related', '--run', '--passWithNoTests', '--reporter=dot', '--dir', name, ...sources]);

@@ -34,7 +34,7 @@ const { createInstrumenter } = createRequire(join(HERE, 'fuzz.mjs'))('istanbul-l
 const [built, findings] = ['.build', 'findings'].map((name) => join(HERE, name));
 for (const folder of [built, findings, join(HERE, 'corpus')]) mkdirSync(folder, { recursive: true });
 
-/** Leaves out the counters of statements and puts those of branches and functions into one array: some ten times as many inputs a second. */
+/** Leaves out the counters of statements and puts those of branches and functions into one array: about twice as many inputs a second. */
 const flat = (instrumented) => {
   const places = new Map();
   const code = instrumented

@@ -165,7 +165,7 @@ export {
   TempoLogSchema,
   type Tidied,
 } from './schema/api';
-export { AppError, isAppError } from './schema/app-error';
+export { AppError, isAppError, MAX_FAULT_LENGTH } from './schema/app-error';
 export { beats, beatsNumber } from './schema/beats';
 export { BENCH_ACTIONS, type BenchAction, type OwnKeys } from './schema/bench-action';
 export type { RunBlock, SessionRun } from './schema/block-run';

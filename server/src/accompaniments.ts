@@ -18,7 +18,7 @@ export const listAccompaniments = async ({ models, unreadable }: Store): Promise
     return unreadable.read('accompaniment', title, AccompanimentSchema, isIntact(row) && document) ?? [];
   });
 
-/** A recording to play along with. Throws a Refusal where there is none (404), or it cannot be read (422). */
+/** A recording to play along with. Throws a RequestError where there is none (404), or it cannot be read (422). */
 export const getAccompaniment = async ({ models, unreadable }: Store, id: string): Promise<Accompaniment> => {
   const row = await models.accompaniments.findByPk(id);
   if (!row) throw new RequestError(404, 'This recording is not here any more.');
@@ -28,7 +28,7 @@ export const getAccompaniment = async ({ models, unreadable }: Store, id: string
   return read;
 };
 
-/** Stores a new recording and its sound, both or neither. Throws a Refusal. */
+/** Stores a new recording and its sound, both or neither. Throws a RequestError. */
 export const addAccompaniment = async (
   store: Store,
   accompaniment: Accompaniment,
@@ -48,7 +48,7 @@ export const addAccompaniment = async (
   return document;
 };
 
-/** Changes a recording's title and beats. Throws a Refusal where there is none (404), or another revision is stored (412). */
+/** Changes a recording's title and beats. Throws a RequestError where there is none (404), or another revision is stored (412). */
 export const putAccompaniment = ({ models, write }: Store, accompaniment: Accompaniment): Promise<Accompaniment> =>
   write(async (transaction) => {
     const { id, title, revision } = accompaniment;
@@ -64,7 +64,7 @@ export const putAccompaniment = ({ models, write }: Store, accompaniment: Accomp
     return document;
   });
 
-/** The file of a recording's sound, and how it is on the disk. Throws a Refusal (404) where there is none. */
+/** The file of a recording's sound, and how it is on the disk. Throws a RequestError (404) where there is none. */
 export const soundOf = async (
   { models, recordingsFolder }: Store,
   id: string,

@@ -12,10 +12,14 @@ const withoutIds = (path: string): string =>
 export const logRequests =
   (log: Logger): RequestHandler =>
   (request, response, next) => {
+    if (!log.isLevelEnabled('debug')) {
+      next();
+      return;
+    }
     const began = performance.now();
-    const { method } = request;
-    const path = withoutIds(request.originalUrl.split('?')[0] ?? '');
     response.once('finish', () => {
+      const { method, originalUrl } = request;
+      const path = withoutIds(originalUrl.split('?')[0] ?? '');
       const ms = Math.round(10 * (performance.now() - began)) / 10;
       log.debug({ method, path, status: response.statusCode, ms }, 'request');
     });

@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { dayStartMs, type LoggedTempo, loggedTake, newPracticeConfig, type Passage } from '@isochron/core';
+import { dayStartMs, HOUR_MS, type LoggedTempo, loggedTake, newPracticeConfig, type Passage } from '@isochron/core';
 import type { Store } from './database/open';
 import { getPlayerSettings } from './settings';
 import { putNote, putTake } from './takes';
@@ -10,7 +10,7 @@ const idOf = (...parts: string[]): string => {
   return `${hex.slice(0, 8)}-${hex.slice(8, 12)}-5${hex.slice(13, 16)}-a${hex.slice(17, 20)}-${hex.slice(20, 32)}`;
 };
 
-const NOON_MS = 12 * 3_600_000;
+const NOON_MS = 12 * HOUR_MS;
 
 /** Stores the lines of a log as takes of a passage; those that are stored already stay as they are. Gives back how many are new. */
 export const storeLog = async (

@@ -20,7 +20,7 @@ export const listPassages = async ({ models, unreadable }: Store): Promise<Passa
     return unreadable.read('passage', title, PassageSchema, isIntact(row) && document) ?? [];
   });
 
-/** A passage by its id, or null. Throws a Refusal (422) where it cannot be read. */
+/** A passage by its id, or null. Throws a RequestError (422) where it cannot be read. */
 export const getPassage = async ({ models, unreadable }: Store, id: string): Promise<Passage | null> => {
   const row = await models.passages.findByPk(id);
   if (!row) return null;
@@ -74,7 +74,7 @@ const placeOf = ({ tags, archivedAt, editedAt }: PassageRow): Pick<PassageSummar
   editedAt: editedAt ?? null,
 });
 
-/** Changes a passage's place on the shelf; its notes and its revision stay. Throws a Refusal where there is no such passage. */
+/** Changes a passage's place on the shelf; its notes and its revision stay. Throws a RequestError where there is no such passage. */
 export const shelve = (store: Store, id: string, { tags, archived, removed }: LibraryChange): Promise<PassageSummary> =>
   store.write(async (transaction) => {
     const row = (await store.models.passages.findByPk(id, { transaction }))?.get({ plain: true });
@@ -91,7 +91,7 @@ export const shelve = (store: Store, id: string, { tags, archived, removed }: Li
   });
 
 /**
- * Stores a passage; every change of it is a revision. Gives back what is stored. Throws a Refusal (412) where `from` names a revision
+ * Stores a passage; every change of it is a revision. Gives back what is stored. Throws a RequestError (412) where `from` names a revision
  * and another is stored: someone else has changed it meanwhile.
  */
 export const putPassage = ({ models, write }: Store, passage: Passage, from: number | null = null): Promise<Passage> =>

@@ -1,6 +1,5 @@
 import {
-  type afterCorrection,
-  afterTake,
+  type afterTake,
   changePracticeConfig,
   newPracticeConfig,
   PassageSchema,
@@ -27,7 +26,7 @@ export const listPracticeConfigs = async ({ models, unreadable }: Store): Promis
 
 /**
  * A course as stored, or a new one of its passage (with `begun` in it); null where the passage is not there either. Throws a
- * Refusal (422) where one is stored that cannot be read: nothing may be put in its place.
+ * RequestError (422) where one is stored that cannot be read: nothing may be put in its place.
  */
 const configNow = async (
   store: Store,
@@ -52,7 +51,7 @@ const configNow = async (
 
 /**
  * Changes a part of a course, whatever else of it was changed meanwhile; where there is none it begins as a new one of its passage.
- * Gives back what is stored. Throws a Refusal where there is no such passage.
+ * Gives back what is stored. Throws a RequestError where there is no such passage.
  */
 export const changeStoredConfig = (
   store: Store,
@@ -75,12 +74,7 @@ const writeConfig = async ({ models }: Store, course: PracticeConfig, transactio
  * Notes in a take's course what the take leaves: its closing, and what its school remembers where it was played, not corrected. A
  * course that cannot be read is left alone.
  */
-export const noteTake = async (
-  store: Store,
-  take: Take,
-  transaction: Transaction,
-  after: typeof afterTake | typeof afterCorrection = afterTake,
-): Promise<void> => {
+export const noteTake = async (store: Store, take: Take, transaction: Transaction, after: typeof afterTake): Promise<void> => {
   const begun = take.school ? { schoolId: take.school.id } : {};
   const before = await configNow(store, take, transaction, begun).catch((error: unknown) => {
     if (error instanceof RequestError) return null;

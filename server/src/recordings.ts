@@ -87,7 +87,7 @@ export interface StoredFile {
 
 /**
  * Stores a file that comes in one piece, whole or not at all, in one go with what `claim` writes: so that there is never a file that
- * nothing names. Throws a Refusal.
+ * nothing names. Throws a RequestError.
  */
 export const storeWhole = async (
   { recordingsFolder, write }: Pick<Store, 'recordingsFolder' | 'write'>,
@@ -128,7 +128,7 @@ const checkHead = async (path: string): Promise<void> => {
 /**
  * Stores a take's recording, or a piece of it: under a name of its own, synced, its length and checksum verified; with the last
  * piece it is renamed, so that a recording is there whole or not at all. A piece whose answer was lost may come again. Gives back how
- * much of the file is there, and whether that is all. Throws a Refusal; with 409 the upload is to begin anew.
+ * much of the file is there, and whether that is all. Throws a RequestError; with 409 the upload is to begin anew.
  */
 export const putRecording = async (
   store: Store,
@@ -224,7 +224,7 @@ const SOUND_WORDS: Record<Exclude<SoundState, 'whole'>, RequestError> = {
   ),
 };
 
-/** Throws a Refusal where a file of sound is not as it was stored; with `asIs` what is left of it is good enough. */
+/** Throws a RequestError where a file of sound is not as it was stored; with `asIs` what is left of it is good enough. */
 export const checkSound = (state: SoundState, asIs = false): void => {
   if (state === 'missing' || (state === 'damaged' && !asIs)) throw SOUND_WORDS[state];
 };

@@ -35,6 +35,6 @@ const passageReport = async (store: Store, id: string, format: ReportFormat): Pr
   return json({ id, title: passage.title, goals, ...practice, history });
 };
 
-/** What is known of a take or of a passage, by its id: as JSON all of it, as CSV the notes of the take or the days of the passage. Throws a Refusal where there is none. */
+/** What is known of a take or of a passage, by its id: as JSON all of it, as CSV the notes of the take or the days of the passage. Throws a RequestError where there is none. */
 export const report = (store: Store, id: string, format: ReportFormat): Promise<string> =>
   IdSchema.safeParse(id).success ? takeReport(store, id, format) : passageReport(store, id, format);

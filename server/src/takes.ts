@@ -69,17 +69,12 @@ const storedRevision = async ({ models }: Store, id: string, transaction: Transa
 /**
  * Stores a take in place of the revision that it says it changes (0: none yet), and what it leaves for its course. What follows from
  * what was measured is derived here, whatever the sender says of it. All or nothing. Repetitions keep their rows; those after its last
- * one go. Gives back the new revision. Throws a Refusal (412) where another revision is stored.
+ * one go. Gives back the new revision. Throws a RequestError (412) where another revision is stored.
  */
 export const putTake = (store: Store, take: Take): Promise<number> =>
   store.write((transaction) => writeTake(store, take, transaction, afterTake));
 
-const writeTake = async (
-  store: Store,
-  sent: Take,
-  transaction: Transaction,
-  after: typeof afterTake | typeof afterCorrection,
-): Promise<number> => {
+const writeTake = async (store: Store, sent: Take, transaction: Transaction, after: typeof afterTake): Promise<number> => {
   const { models } = store;
   if ((await storedRevision(store, sent.id, transaction)) !== sent.revision) throw changed();
   const take = deriveTake(sent);
@@ -95,7 +90,7 @@ const writeTake = async (
 
 /**
  * Stores one repetition of a take, corrected by hand, and what follows from it for the take and its course; no other repetition is
- * touched. Gives back the take's new revision. Throws a Refusal where there is no such repetition, or another revision is stored.
+ * touched. Gives back the take's new revision. Throws a RequestError where there is no such repetition, or another revision is stored.
  */
 export const putRepetition = (store: Store, takeId: string, { takeRevision, repetition }: Correction): Promise<number> =>
   store.write(async (transaction) => {
@@ -116,7 +111,7 @@ export const putRepetition = (store: Store, takeId: string, { takeRevision, repe
     return revision;
   });
 
-/** Writes the player's own words about a take. Throws a Refusal where there is no such take. */
+/** Writes the player's own words about a take. Throws a RequestError where there is no such take. */
 export const putNote = (store: Store, takeId: string, note: string): Promise<void> =>
   store.write(async (transaction) => {
     const [count] = await store.models.takes.update({ note }, { where: { id: takeId }, transaction });
@@ -151,7 +146,7 @@ export interface ReadTake {
   leftOut: number;
 }
 
-/** A stored take with its repetitions and notes, or null. Throws a Refusal (422) where it cannot be read. */
+/** A stored take with its repetitions and notes, or null. Throws a RequestError (422) where it cannot be read. */
 export const readTake = (store: Store, id: string): Promise<ReadTake | null> =>
   store.read((transaction) => takeIn(store, id, transaction));
 

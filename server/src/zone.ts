@@ -1,4 +1,4 @@
-import { ownZone, ZoneSchema, zoneOffsets } from '@isochron/core';
+import { DAY_MS, ownZone, ZoneSchema, zoneOffsets } from '@isochron/core';
 import type { Request } from 'express';
 
 /** The time zone of whoever asks, by the header `Time-Zone`; the server's own where none is named. */
@@ -10,7 +10,7 @@ export const zoneOf = (request: Request): string => {
 /** Before this nobody's practice was stored. */
 const FIRST_MS = Date.UTC(1970, 0, 1);
 const LAST_MS = Date.UTC(2200, 0, 1);
-const YEARS_BACK_MS = 40 * 366 * 86_400_000;
+const YEARS_BACK_MS = 40 * 366 * DAY_MS;
 
 const known = new Map<string, string>();
 

@@ -33,11 +33,12 @@ export const dayMinutes = (
 ): DayMinutes => {
   const planned = weekMin[weekdayOf(day)] as number;
   const yesterday = dayAt(dayIndex(day) - 1);
-  const pending = weekMin[weekdayOf(yesterday)] as number;
+  const plannedYesterday = weekMin[weekdayOf(yesterday)] as number;
   const played = playedMin(yesterday);
-  const isMissed = pending > 0 && played !== null && played < MISSED_UNDER_MIN;
-  if (isMissed && planned === 0) return { minutes: pending, why: makeReason('day-moved', { minutes: pending }) };
-  const more = isMissed ? Math.min(MAX_MOVED_MIN, Math.round(MOVED_SHARE * pending)) : 0;
+  const isMissed = plannedYesterday > 0 && played !== null && played < MISSED_UNDER_MIN;
+  if (isMissed && planned === 0)
+    return { minutes: plannedYesterday, why: makeReason('day-moved', { minutes: plannedYesterday }) };
+  const more = isMissed ? Math.min(MAX_MOVED_MIN, Math.round(MOVED_SHARE * plannedYesterday)) : 0;
   if (more > 0) return { minutes: planned + more, why: makeReason('day-longer', { minutes: planned, more }) };
   if (planned > 0) return { minutes: planned, why: makeReason('day-week', { minutes: planned }) };
   return always

@@ -10,3 +10,6 @@ export class AppError extends Error {
 
 /** Whether an error has a sentence for the player. Told by its name: of what comes out of a worker, only name and message are left. */
 export const isAppError = (error: unknown): error is AppError => error instanceof Error && error.name === NAME;
+
+/** So many characters of a fault's details are reported to the server, and taken by it. */
+export const MAX_FAULT_LENGTH = 8000;

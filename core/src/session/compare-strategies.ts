@@ -5,6 +5,7 @@ import { beginDecisions, decide } from '../strategies/decide';
 import { beginStrategy, STRATEGIES, snapshotOf } from '../strategies/strategies';
 import type { RepetitionOutcome, SessionTarget } from '../strategies/strategy';
 import { constantTempo, headlineBpm } from '../time/tempo-map';
+import { DAY_MS } from '../time/units';
 
 /** What a school would have asked for after each repetition that was really played. */
 export interface StrategyLine {
@@ -42,7 +43,7 @@ export const compareStrategies = (tries: PassageRepetitions, goalBpm: number): S
       const target: SessionTarget = {
         goalBpm,
         startBpm: one.startBpm,
-        day: Math.floor(Date.parse(one.startedAt) / 86_400_000),
+        day: Math.floor(Date.parse(one.startedAt) / DAY_MS),
       };
       const next = decide(decisions, playedOf(one), target);
       decisions = next.decisions;

@@ -28,19 +28,24 @@ const judgedAgain = ({ drills, tolerance, latencyS }: Take, repetition: Repetiti
  * stores a take stores it like this: one that was played, corrected, merged, measured again or read from a file. Verdicts that an
  * earlier engine gave stand, since they go with its measures; a line of a log has its player's word for it, and nothing was measured.
  */
-export const deriveTake = (take: Take): Take => {
-  const { input, engine, endedAt, goalBpm, startBpm } = take;
-  if (input === 'log') return take;
-  const repetitions =
-    engine === ENGINE_VERSION ? take.repetitions.map((repetition) => judgedAgain(take, repetition)) : take.repetitions;
-  const derived = { ...take, repetitions };
-  return { ...derived, closing: endedAt === null ? null : summariseTake(derived, goalBpm, startBpm) };
-};
+export const deriveTake = (take: Take): Take => derived(take, null);
 
 /** A take with a repetition that was measured again just now, by this engine, in the place of the one of its index. */
-export const withRepetition = (take: Take, repetition: Repetition): Take => {
-  const judged = judgedAgain(take, repetition);
-  return deriveTake({ ...take, repetitions: take.repetitions.map((one) => (one.index === judged.index ? judged : one)) });
+export const withRepetition = (take: Take, repetition: Repetition): Take =>
+  derived(
+    { ...take, repetitions: take.repetitions.map((one) => (one.index === repetition.index ? repetition : one)) },
+    repetition,
+  );
+
+/** A take derived; `measuredNow` is the repetition of it that this engine measured, whichever measured the take. */
+const derived = (take: Take, measuredNow: Repetition | null): Take => {
+  const { input, engine, endedAt, goalBpm, startBpm } = take;
+  if (input === 'log') return take;
+  const repetitions = take.repetitions.map((one) =>
+    engine === ENGINE_VERSION || one === measuredNow ? judgedAgain(take, one) : one,
+  );
+  const closing = endedAt === null ? null : summariseTake({ ...take, repetitions }, goalBpm, startBpm);
+  return { ...take, repetitions, closing };
 };
 
 /** What lists, plans and years of practice know of a take without its repetitions. */

@@ -1,8 +1,9 @@
 import { type PracticeConfigKey, practiceConfigId } from '../schema/practice-config';
 import type { Block, LoopSnapshot, PracticeSession } from '../schema/practice-session';
+import { HOUR_MS } from '../time/units';
 
 /** After so long without anything played, what comes is another sitting. */
-const APART_MS = 3 * 3_600_000;
+const APART_MS = 3 * HOUR_MS;
 
 /** The sitting that goes on at `now`: the one that was kept, where it is not long over, or a new one. */
 export const practiceSessionAt = (kept: PracticeSession | null, now: Date, newId: () => string): PracticeSession => {

@@ -1,6 +1,7 @@
 import type { TempoHistory } from '../schema/api';
 import type { PracticeConfig } from '../schema/practice-config';
 import { makeReason, type Reason } from '../schema/reason';
+import { dayIndex } from '../time/day';
 
 /** A school that suits where a passage stands, and why. */
 export interface Proposal {
@@ -17,13 +18,11 @@ const BREAK_DAYS = 14;
 /** What has fewer practised days than this is new. */
 const NEW_DAYS = 2;
 
-const dayOf = (day: string): number => Math.floor(Date.parse(`${day}T12:00:00Z`) / 86_400_000);
-
 /** Proposes a tempo school for a passage from its days: each with its best clean tempo, in order. Common practice, no source. */
 export const proposeStrategy = ({ goalBpm }: Pick<PracticeConfig, 'goalBpm'>, days: TempoHistory, today: string): Proposal => {
   const last = days.at(-1);
   if (!last || days.length < NEW_DAYS) return { schoolId: 'half-speed-climb', why: makeReason('propose-new') };
-  const away = dayOf(today) - dayOf(last.day);
+  const away = dayIndex(today) - dayIndex(last.day);
   if (away >= BREAK_DAYS) return { schoolId: 'adaptive', why: makeReason('propose-break', { days: away }) };
   const best = Math.max(...days.slice(-STUCK_DAYS).map(({ bestCleanBpm }) => bestCleanBpm));
   if (best >= goalBpm) return { schoolId: 'beyond-the-goal', why: makeReason('propose-beyond', { best }) };

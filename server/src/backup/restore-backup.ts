@@ -57,7 +57,7 @@ export interface Restored {
  * Puts a backup in the place of everything that is stored. Every file of it is checked first, and its database looked through in a
  * process of its own; until all is well nothing is changed. The change itself is one transaction, in which nobody else writes: who
  * wrote before it finds it in the folder of what was there before, who writes after it finds it in what was restored.
- * `onProgress` may throw to stop it. Throws a Refusal.
+ * `onProgress` may throw to stop it. Throws a RequestError.
  */
 export const restoreBackup = async (store: Store, zipPath: string, onProgress: OnProgress = () => {}): Promise<Restored> => {
   const { dataFolder, recordingsFolder } = store;

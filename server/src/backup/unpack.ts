@@ -57,7 +57,7 @@ const checkRoom = async (folder: string, bytes: number): Promise<void> => {
 
 /**
  * Unpacks a backup into an empty folder: what its manifest names, and nothing else. Makes sure that every file is what the manifest
- * says, by length and checksum. Throws a Refusal that says what is wrong.
+ * says, by length and checksum. Throws a RequestError that says what is wrong.
  */
 export const unpackBackup = async (zipPath: string, into: string, onProgress: OnProgress): Promise<Manifest> => {
   let zip: ReadableZip | null = null;

@@ -40,7 +40,7 @@ const ENTRY = fileURLToPath(new URL('./vet-process.mjs', import.meta.url));
 
 /**
  * Looks through an unpacked database before anything of it is used, and brings it up to date: in a process of its own, which may
- * neither take for ever nor take the server with it. Gives back the new names of its files of sound. Throws a Refusal.
+ * neither take for ever nor take the server with it. Gives back the new names of its files of sound. Throws a RequestError.
  */
 export const vetBackup = async (request: VetRequest, limitMs?: number): Promise<{ from: string; to: string }[]> => {
   const bytes = (await fileSize(join(request.folder, DATABASE_NAME))) ?? 0;

@@ -11,7 +11,7 @@ export interface DataLock {
 
 /**
  * Takes a data folder for this program: a small database of its own, held in a transaction. The system lets go of it with the
- * program, so that a kill leaves nothing to clear away. Throws StoreTrouble where another program has the folder.
+ * program, so that a kill leaves nothing to clear away. Throws StoreError where another program has the folder.
  */
 export const lockDataFolder = async (dataFolder: string): Promise<DataLock> => {
   await mkdir(dataFolder, { recursive: true });

@@ -41,7 +41,7 @@ const copyBefore = async (database: Sequelize, copy: string): Promise<void> => {
   await rename(unfinished, copy);
 };
 
-/** The names of the migrations that are due. Throws StoreTrouble for a database of a later version. */
+/** The names of the migrations that are due. Throws StoreError for a database of a later version. */
 export const dueMigrations = async (database: Sequelize, dataFolder: string): Promise<string[]> => {
   if ((await storageOf(database).executed()).some((name) => !MIGRATION_NAMES.includes(name))) throw tooNew(dataFolder);
   return (await migrator(database).pending()).map(({ name }) => name);
@@ -49,7 +49,7 @@ export const dueMigrations = async (database: Sequelize, dataFolder: string): Pr
 
 /**
  * Brings the tables up to date: all due migrations or none, with the note that they ran, so that a start that is broken off
- * leaves the database as it was. One that is not new is copied first to `isochron.before-NAME.db`. Throws StoreTrouble for a database of
+ * leaves the database as it was. One that is not new is copied first to `isochron.before-NAME.db`. Throws StoreError for a database of
  * a later version.
  */
 export const migrate = async (database: Sequelize, dataFolder: string, isNew: boolean): Promise<void> => {

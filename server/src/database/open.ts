@@ -60,7 +60,7 @@ const DAMAGE = /SQLITE_NOTADB|SQLITE_CORRUPT|malformed|not a database/;
 /**
  * Opens (or makes) the database in a folder, in write-ahead mode with foreign keys on, and looks whether it is whole. Where migrations
  * are due on an existing database, it is copied first to `isochron.before-NAME.db`. A folder that cannot be written is opened for
- * reading. Throws StoreTrouble, with a sentence that says what to do, for a database that is damaged, missing or of a later version.
+ * reading. Throws StoreError, with a sentence that says what to do, for a database that is damaged, missing or of a later version.
  */
 export const openStore = async (dataFolder: string): Promise<Store> => {
   const recordingsFolder = join(dataFolder, 'recordings');

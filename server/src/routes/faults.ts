@@ -1,8 +1,9 @@
+import { MAX_FAULT_LENGTH } from '@isochron/core';
 import { Router } from 'express';
 import type { Logger } from 'pino';
 import { z } from 'zod';
 
-const FaultSchema = z.object({ details: z.string().min(1).max(8000) });
+const FaultSchema = z.object({ details: z.string().min(1).max(MAX_FAULT_LENGTH) });
 /** A page that fails over and over must not fill the log. */
 const MAX_LOGGED = 200;
 

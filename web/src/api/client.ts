@@ -5,6 +5,7 @@ import {
   type Correction,
   type LibraryChange,
   type LoggedTempo,
+  MAX_FAULT_LENGTH,
   ownZone,
   type Passage,
   type PracticeConfigChange,
@@ -56,6 +57,11 @@ const read = <Schema extends z.ZodType>(path: string, schema: Schema) => answere
 /** `keepalive` lets a small request outlive the page that sent it. */
 const write = (method: 'PUT' | 'PATCH' | 'POST', path: string, body: unknown, keepalive = false): Promise<Response> =>
   send(path, { method, headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body), keepalive });
+
+/** Sends the details of a fault to the server's log. Where that cannot be, it stays in the browser's own. */
+export const postFault = (details: string): void => {
+  write('POST', '/faults', { details: details.slice(0, MAX_FAULT_LENGTH) }, true).catch(() => {});
+};
 
 /** What is asked for, as an address says it. */
 const asAddress = (query: object): string =>

@@ -2,6 +2,7 @@ import { AppError } from '@isochron/core';
 import type { ComponentType } from 'react';
 import type { RouteObject } from 'react-router';
 import { isAnyTakePlayed } from '../recorder/take-locks';
+import { after } from './after';
 
 /** A page: where it is, and what loads it. */
 interface Page {
@@ -43,7 +44,6 @@ export const pageRoute = ({ path, load }: Page): RouteObject => ({
 });
 
 const LOOK_AGAIN_MS = 5000;
-const after = (ms: number) => new Promise<void>((resolve) => void setTimeout(resolve, ms));
 const idle = () =>
   new Promise<void>((resolve) => {
     if ('requestIdleCallback' in window) window.requestIdleCallback(() => resolve());

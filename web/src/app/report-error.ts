@@ -1,5 +1,5 @@
 import { isAppError } from '@isochron/core';
-import { postFault } from '../api/report';
+import { postFault } from '../api/client';
 import { toaster } from './toaster';
 
 const WRONG = 'Something went wrong in Isochron.';
@@ -27,7 +27,9 @@ export const logFault = (error: unknown): boolean => {
     if (reported.has(error)) return false;
     reported.add(error);
   }
-  postFault(detailsOf(error));
+  const details = detailsOf(error);
+  console.error(details);
+  postFault(details);
   return true;
 };
 

@@ -10,7 +10,7 @@ export interface InputCheck {
 
 const LEVEL_EVERY_S = 0.1;
 
-/** Opens the input of the settings and tells its level, or its single notes. Throws InputTrouble with a sentence. */
+/** Opens the input of the settings and tells its level, or its single notes. Throws InputError with a sentence. */
 export const openInputCheck = async (options: {
   settings: Settings;
   onLevel(peakDb: number): void;

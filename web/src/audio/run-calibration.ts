@@ -31,7 +31,7 @@ const wait = (ms: number, signal: AbortSignal): Promise<void> =>
 
 /**
  * Plays a series of bursts, captures them and finds how long they were on their way. `onProgress` is told the share that is
- * done, 0…1. Throws InputTrouble where there is no microphone, and an AbortError where `signal` stops it.
+ * done, 0…1. Throws InputError where there is no microphone, and an AbortError where `signal` stops it.
  */
 export const runCalibration = async (options: {
   kind: LoopbackKind;

@@ -11,6 +11,7 @@ import {
   type Tolerance,
 } from '@isochron/core';
 import { proxy, transfer } from 'comlink';
+import { after } from '../app/after';
 import { playerMessage } from '../app/report-error';
 import type { Chunk } from '../recorder/safe-store';
 import type { listening } from '../workers/listening';
@@ -80,9 +81,7 @@ const DEAD_CLOSE_MS = 1000;
 const lostWords = (lostS: number) =>
   `About ${lostS.toFixed(2)} s of sound were lost on the way from the microphone. The place is marked in the recording.`;
 
-const after = (ms: number) => new Promise<void>((resolve) => setTimeout(resolve, ms));
-
-/** Opens audio, input and listening worker for a take. Throws InputTrouble with a sentence for the player. */
+/** Opens audio, input and listening worker for a take. Throws InputError with a sentence for the player. */
 export const openTakeAudio = async (options: TakeAudioOptions): Promise<TakeAudio> => {
   const { takeId, accompanimentId = null, settings, onHeard, onLevel, onTrouble, onLost } = options;
   const worker: OpenWorker<typeof listening> = openListening();

@@ -1,4 +1,5 @@
 import { Box, chakra } from '@chakra-ui/react';
+import { DAY_MS } from '@isochron/core';
 import { extent, max, min } from 'd3-array';
 import { scaleLinear, scaleUtc } from 'd3-scale';
 import { area, line } from 'd3-shape';
@@ -13,7 +14,7 @@ const EDGE = { left: 50, right: 130, top: 26, bottom: 34 };
 /** More places than this are a line; single marks would run into each other. */
 const MARKED = 300;
 const LABEL_PX = 17;
-const YEAR_MS = 365 * 86_400_000;
+const YEAR_MS = 365 * DAY_MS;
 
 /** One line over time. */
 export interface TimeLine {

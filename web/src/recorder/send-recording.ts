@@ -30,7 +30,7 @@ const sendParts = async (takeId: string, recording: KeptRecording): Promise<void
   }
 };
 
-/** Sends a take's recording as a WAV file, a minute at a time. Throws ApiTrouble. */
+/** Sends a take's recording as a WAV file, a minute at a time. Throws ApiError. */
 export const sendRecording = async (takeId: string, recording: KeptRecording): Promise<void> => {
   for (let tries = 1; ; tries += 1) {
     try {

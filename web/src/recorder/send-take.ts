@@ -21,7 +21,7 @@ const putMerged = async (mine: Take): Promise<void> => {
   }
 };
 
-/** Sends a take, its sitting before it and its recording after it. Throws ApiTrouble. */
+/** Sends a take, its sitting before it and its recording after it. Throws ApiError. */
 export const sendTake = async ({ sitting, take }: UnsentTake): Promise<void> => {
   await putPracticeSession(sitting);
   const recording = await keptRecording(take.id);

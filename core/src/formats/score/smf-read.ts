@@ -221,14 +221,7 @@ const barsUntil = (
   return { bars, starts };
 };
 
+const byStart = bisector((start: Fraction) => start.valueOf());
+
 /** The bar in which a position lies. */
-const barAt = (starts: readonly Fraction[], at: Fraction): number => {
-  let low = 0;
-  let high = starts.length - 1;
-  while (low < high) {
-    const middle = Math.ceil((low + high) / 2);
-    if ((starts[middle] as Fraction).compare(at) <= 0) low = middle;
-    else high = middle - 1;
-  }
-  return low;
-};
+const barAt = (starts: readonly Fraction[], at: Fraction): number => Math.max(0, byStart.right(starts, at.valueOf()) - 1);
