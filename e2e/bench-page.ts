@@ -1,5 +1,6 @@
 import { API, DEFAULT_SETTINGS, type Settings } from '@isochron/core';
-import { expect, type Page } from '@playwright/test';
+import { playUntil } from './driven-clock';
+import { expect, type Page } from './test';
 
 /** Sets the player's settings as Setup would. */
 export const setUpWith = async (page: Page, part: Partial<Settings>, base = ''): Promise<void> => {
@@ -23,8 +24,9 @@ export const openBench = async (page: Page, passageId: string, goalBpm: number, 
 
 /** Waits for the verdict of a repetition (from 0) and gives its outcome, action and the tempo that follows. */
 export const verdictOf = async (page: Page, repetition: number) => {
-  const verdict = page.locator(`[data-testid=verdict][data-repetition="${repetition}"]`);
-  await expect(verdict).toBeVisible({ timeout: 40_000 });
+  const selector = `[data-testid=verdict][data-repetition="${repetition}"]`;
+  await playUntil(page, selector);
+  const verdict = page.locator(selector);
   return {
     outcome: await verdict.getAttribute('data-outcome'),
     action: await verdict.getAttribute('data-action'),

@@ -1,7 +1,7 @@
 import { API, dayAt, dayIndex, dayInZone } from '@isochron/core';
-import { expect, type Page, test } from '@playwright/test';
 import { TEST_ZONE } from '../scripts/fixed-clock';
 import { setUpWith, simulated, verdictOf } from './bench-page';
+import { expect, type Page, test } from './test';
 
 // One moment of the calendar after the other: `npm run test:days`.
 const nowMs = async (page: Page): Promise<number> =>

@@ -1,5 +1,5 @@
-import { expect, test } from '@playwright/test';
 import { openBench, setUpWith, simulated, verdictOf } from './bench-page';
+import { expect, test } from './test';
 
 test('notation that cannot be drawn is said and reported; the take goes on, and so does Stop', async ({ page }) => {
   await page.route('**/assets/Notation-*.js', (route) => route.abort());

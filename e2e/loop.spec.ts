@@ -1,39 +1,7 @@
 import { API } from '@isochron/core';
-import { expect, test } from '@playwright/test';
 import { newestTake, openBench, setUpWith, simulated, verdictOf } from './bench-page';
-
-test('the loop runs hands-free: three clean repetitions raise the tempo, the take is logged with its recording', async ({
-  page,
-}) => {
-  await setUpWith(page, simulated(3));
-  await openBench(page, 'five-steps', 200, 150);
-  await page.keyboard.press('Enter');
-  await expect(page.getByTestId('phase')).toHaveText('Count-in');
-  for (const [repetition, nextBpm] of [155, 160, 165].entries()) {
-    const verdict = await verdictOf(page, repetition);
-    expect(verdict).toMatchObject({ outcome: 'clean', action: 'raise', nextBpm });
-    expect(verdict.text).toContain(`one step up to ${nextBpm}`);
-  }
-  await expect(page.locator('[data-testid=strip] [data-stroke]')).toHaveCount(3 * 17);
-  await page.keyboard.press('Escape');
-
-  await expect(page.getByTestId('closing')).toContainText('Next time it begins at 150');
-  await page.getByRole('link', { name: 'See it in the Ledger' }).click();
-  await expect(page.getByText('Best clean tempo 160. Next time it begins at 150.')).toBeVisible();
-  const take = await newestTake(page);
-  expect(take).toMatchObject({ input: 'simulated', hasRecording: true, startBpm: 150, goalBpm: 200 });
-  expect(take?.repetitions).toHaveLength(3);
-
-  // Heard again from any note.
-  await page.locator('[data-stroke="2/4"]').click();
-  await expect
-    .poll(() => page.locator('audio').evaluate((audio: HTMLAudioElement) => audio.currentTime))
-    .toBeGreaterThan((take?.repetitions[2]?.notes[4]?.onsetS ?? 0) - 0.2);
-
-  // The next time begins where it was said.
-  await page.getByRole('link', { name: 'Bench' }).click();
-  await expect(page.getByLabel('Start', { exact: true })).toHaveValue('150');
-});
+import { playUntil } from './driven-clock';
+import { expect, test } from './test';
 
 test('an uneven repetition holds the tempo, a second lowers it, and the reason is said', async ({ page }) => {
   await setUpWith(page, simulated(26));
@@ -67,35 +35,12 @@ test('one key overrules the school, and a tense repetition lowers the tempo', as
   await expect(page.getByText('physiotherapist who treats musicians')).toBeVisible();
 });
 
-test('the tap pad hears the space bar', async ({ page }) => {
-  await setUpWith(page, { input: 'tap' });
-  await openBench(page, 'in-on-the-upbeat', 120, 60);
-  await page.keyboard.press('Enter');
-  await expect(page.getByTestId('phase')).toHaveText('Play', { timeout: 40_000 });
-  // "Play" is said a quarter of a second before the first note; from there, by the page's clock.
-  await page.evaluate(async () => {
-    const wait = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
-    const start = performance.now() + 230;
-    for (let k = 0; k < 14; k += 1) {
-      await wait(start + k * 500 - performance.now());
-      window.dispatchEvent(new KeyboardEvent('keydown', { code: 'Space', key: ' ' }));
-    }
-  });
-  await verdictOf(page, 0);
-  await page.keyboard.press('Escape');
-  await expect(page.getByTestId('ended')).toBeVisible();
-  await expect.poll(async () => (await newestTake(page))?.input).toBe('tap');
-  const take = await newestTake(page);
-  expect(take?.hasRecording).toBe(false);
-  expect(take?.repetitions[0]?.measures.missed).toBeLessThanOrEqual(1);
-});
-
 test('an answer that comes while the next repetition sounds takes effect after it, and never raises', async ({ page }) => {
   await setUpWith(page, simulated(3));
   await openBench(page, 'in-on-the-upbeat', 200, 170);
   await page.keyboard.press('Enter');
   expect(await verdictOf(page, 0)).toMatchObject({ action: 'raise', nextBpm: 175 });
-  await expect(page.getByTestId('phase')).toHaveText('Play');
+  await playUntil(page, '[data-testid=phase]', 'Play');
   await page.keyboard.press('3');
   await expect(page.getByTestId('verdict')).toContainText('That felt tense: down to 160');
   // What sounds goes on; what follows is what was answered.

@@ -1,10 +1,10 @@
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { API } from '@isochron/core';
-import { expect, type Page, test } from '@playwright/test';
 import { hasNoViolations } from './accessible';
 import { newestTake, openBench, setUpWith, simulated, verdictOf } from './bench-page';
 import { FIXTURES, planted, RATE } from './planted-file';
+import { expect, type Page, test } from './test';
 
 const measureFile = async (page: Page, file: { name: string; mimeType: string; buffer: Buffer }) => {
   await page.goto('/ledger/measure-a-file');

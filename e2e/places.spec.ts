@@ -1,9 +1,9 @@
 import { readdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { API } from '@isochron/core';
-import { expect, test } from '@playwright/test';
 import { hasNoViolations } from './accessible';
 import { openBench, setUpWith, simulated, verdictOf } from './bench-page';
+import { expect, test } from './test';
 
 const PLACES = [
   '/',

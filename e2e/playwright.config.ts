@@ -1,9 +1,8 @@
 import { defineConfig } from '@playwright/test';
 import { TEST_MOMENT, TEST_ZONE } from '../scripts/fixed-clock';
 import { chromiumWith } from './chromium';
-import { PLANTED_WAV, SILENT_WAV } from './fake-sound';
+import { PLANTED_WAV } from './fake-sound';
 
-const PORT = 4390;
 // For the servers that tests start themselves as well.
 Object.assign(process.env, { TZ: TEST_ZONE, ISOCHRON_NOW: TEST_MOMENT });
 
@@ -14,25 +13,16 @@ export default defineConfig({
   timeout: 120_000,
   expect: { timeout: 20_000 },
   retries: 0,
-  // One audio device and one clock: tests that play take turns.
-  workers: 1,
+  fullyParallel: false,
+  workers: 2,
   reporter: [['line'], ['json', { outputFile: '../test-results/e2e.json' }]],
-  globalSetup: './fake-sound-setup.ts',
-  use: { baseURL: `http://localhost:${PORT}`, viewport: { width: 1280, height: 800 }, trace: 'off', timezoneId: TEST_ZONE },
+  globalSetup: './prepare.ts',
+  use: { viewport: { width: 1280, height: 800 }, trace: 'off', timezoneId: TEST_ZONE },
   projects: [
-    { name: 'played', testIgnore: /(microphone|silence|days|\.long)\.spec\.ts/, use: { launchOptions: chromiumWith() } },
-    // Half minutes of playing for what core tests cover as well: `npm run test:long`.
-    { name: 'long', testMatch: /\.long\.spec\.ts/, use: { launchOptions: chromiumWith() } },
+    { name: 'played', testIgnore: /(live|days)\.spec\.ts/, use: { launchOptions: chromiumWith() } },
+    // By the machine's own clock, one after the other, with nothing beside them.
+    { name: 'live', testMatch: /live\.spec\.ts/, workers: 1, use: { launchOptions: chromiumWith(PLANTED_WAV) } },
     // At many moments, in many zones: `npm run test:days`.
     { name: 'days', testMatch: /days\.spec\.ts/, use: { launchOptions: chromiumWith() } },
-    { name: 'microphone', testMatch: /microphone\.spec\.ts/, use: { launchOptions: chromiumWith(PLANTED_WAV) } },
-    { name: 'silence', testMatch: /silence\.spec\.ts/, use: { launchOptions: chromiumWith(SILENT_WAV) } },
   ],
-  webServer: {
-    command: 'rm -rf test-results/data && node --import tsx server/src/main.ts',
-    cwd: '..',
-    url: `http://localhost:${PORT}/api/health`,
-    timeout: 180_000,
-    env: { PORT: String(PORT), ISOCHRON_DATA: 'test-results/data', ISOCHRON_DEMO: '1' },
-  },
 });

@@ -1,41 +1,25 @@
-import { type ChildProcess, spawn } from 'node:child_process';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { API } from '@isochron/core';
-import { expect, test } from '@playwright/test';
 import { laterMoment } from '../scripts/fixed-clock';
 import { hasNoViolations } from './accessible';
 import { beginRun, newestTake, openBench, setUpWith, simulated, verdictOf } from './bench-page';
+import { playUntil } from './driven-clock';
+import { startServer, type TestServer } from './server';
+import { expect, test } from './test';
 
-const PORT = 4391;
-const BASE = `http://localhost:${PORT}`;
 let folder: string;
-let server: ChildProcess;
+let server: TestServer | null = null;
+/** Where it is reached. */
+let base = '';
 
+/** Starts the server, again at the address where it was. */
 const start = async () => {
-  server = spawn(process.execPath, ['--import', 'tsx', 'server/src/main.ts'], {
-    cwd: join(import.meta.dirname, '..'),
-    env: { ...process.env, PORT: String(PORT), ISOCHRON_DATA: folder, ISOCHRON_DEMO: '0', ISOCHRON_NOW: laterMoment() },
-  });
-  await expect
-    .poll(
-      () =>
-        fetch(`${BASE}/api/health`).then(
-          (answer) => answer.ok,
-          () => false,
-        ),
-      { timeout: 20_000 },
-    )
-    .toBe(true);
+  server = await startServer(folder, { ISOCHRON_NOW: laterMoment() }, server?.port);
+  base = server.origin;
 };
-
-const kill = () =>
-  new Promise<unknown>((resolve) => {
-    if (server.exitCode !== null || server.signalCode !== null) return resolve(null);
-    server.once('exit', resolve);
-    server.kill('SIGKILL');
-  });
+const kill = () => server?.kill();
 
 test.beforeAll(async () => {
   folder = await mkdtemp(join(tmpdir(), 'isochron-safety-'));
@@ -45,8 +29,8 @@ test.afterEach(kill);
 test.afterAll(() => rm(folder, { recursive: true }));
 
 test('a server that stops in mid-take loses nothing: the take goes to the Ledger when it is back', async ({ page }) => {
-  await setUpWith(page, simulated(3), BASE);
-  await openBench(page, 'five-steps', 200, 160, BASE);
+  await setUpWith(page, simulated(3), base);
+  await openBench(page, 'five-steps', 200, 160, base);
   await page.keyboard.press('Enter');
   await verdictOf(page, 0);
   await kill();
@@ -56,15 +40,15 @@ test('a server that stops in mid-take loses nothing: the take goes to the Ledger
   await expect(page.getByRole('status')).toContainText('server does not answer');
   await start();
   await expect(page.getByRole('link', { name: 'See it in the Ledger' })).toBeVisible({ timeout: 40_000 });
-  const take = await newestTake(page, BASE);
+  const take = await newestTake(page, base);
   expect(take?.repetitions).toHaveLength(2);
   expect(take?.hasRecording).toBe(true);
 });
 
 test('a first day leads in five steps to a first take, and can be left at any of them', async ({ page }) => {
-  await setUpWith(page, { ...simulated(3), firstDay: 'to-come' }, BASE);
+  await setUpWith(page, { ...simulated(3), firstDay: 'to-come' }, base);
   await page.route('**/api/practice*', (route) => route.fulfill({ json: { days: [], weak: [] } }));
-  await page.goto(BASE);
+  await page.goto(base);
   await page.getByRole('button', { name: 'Show me' }).click();
   for (const [step, next] of [
     ['What you play', 'On to how you are heard'],
@@ -84,62 +68,62 @@ test('a first day leads in five steps to a first take, and can be left at any of
   await expect(page).toHaveURL(/bench\/rolling-threes/);
   await expect(page.getByLabel('Goal')).toBeVisible();
   // Once gone through it is not offered again.
-  await page.goto(BASE);
+  await page.goto(base);
   await expect(page.getByRole('list', { name: 'Today’s blocks' })).toBeVisible();
   await expect(page.getByRole('button', { name: 'Show me' })).toHaveCount(0);
-  await page.goto(`${BASE}/first-day`);
+  await page.goto(`${base}/first-day`);
   await page.getByRole('button', { name: 'Leave it here' }).click();
-  await expect(page).toHaveURL(`${BASE}/`);
+  await expect(page).toHaveURL(`${base}/`);
 });
 
 test('a run of blocks goes on without its server, and everything reaches the Ledger when it is back', async ({ page }) => {
-  test.setTimeout(240_000);
-  await setUpWith(page, simulated(2), BASE);
+  await setUpWith(page, simulated(2), base);
   for (const id of ['five-steps', 'hands-together'])
-    await page.request.patch(`${BASE}/api/courses/${id}.first.whole`, { data: { goalBpm: 280 } });
-  await page.goto(BASE);
+    await page.request.patch(`${base}/api/courses/${id}.first.whole`, { data: { goalBpm: 280 } });
+  await page.goto(base);
   // Enough for one repetition each.
   const titles = await beginRun(page, 2, 0.25);
   await expect(page.getByTestId('run')).toContainText('block 1 of 2');
-  await expect(page.getByTestId('tempo')).toBeVisible({ timeout: 30_000 });
+  await playUntil(page, '[data-testid=tempo]');
   await kill();
-  await expect(page.getByRole('heading', { level: 1 })).toHaveText(titles[1] ?? '', { timeout: 90_000 });
-  await expect(page.locator('[data-testid=verdict][data-repetition="0"]')).toBeVisible({ timeout: 60_000 });
-  await expect(page.getByTestId('run')).toHaveCount(0, { timeout: 90_000 });
+  await playUntil(page, 'h1', titles[1] ?? '', 90_000);
+  await verdictOf(page, 0);
+  await playUntil(page, 'body:not(:has([data-testid=run]))');
+  await expect(page.getByTestId('run')).toHaveCount(0);
   await start();
   // By itself it is sent as well, a little later: that is the test before this.
   await page.reload();
   const titlesKept = async () => {
-    const { takes } = API.takes.parse(await (await page.request.get(`${BASE}/api/takes?limit=2`)).json());
+    const { takes } = API.takes.parse(await (await page.request.get(`${base}/api/takes?limit=2`)).json());
     return takes.map(({ title }) => title);
   };
   await expect.poll(titlesKept, { timeout: 40_000 }).toEqual([titles[1], titles[0]]);
 });
 
 test('a closed tab loses nothing: the next start offers the take', async ({ page, context }) => {
-  await setUpWith(page, simulated(3), BASE);
-  await openBench(page, 'rolling-threes', 200, 160, BASE);
+  await setUpWith(page, simulated(3), base);
+  await openBench(page, 'rolling-threes', 200, 160, base);
   await page.keyboard.press('Enter');
   await verdictOf(page, 1);
   await page.close();
 
   const next = await context.newPage();
-  await next.goto(BASE);
+  await next.goto(base);
   await expect(next.getByRole('status').filter({ hasText: 'was broken off after 2 repetitions' })).toBeVisible();
   await next.getByRole('button', { name: 'Save it to the Ledger' }).click();
-  await expect.poll(async () => (await newestTake(next, BASE))?.passageId, { timeout: 20_000 }).toBe('rolling-threes');
+  await expect.poll(async () => (await newestTake(next, base))?.passageId, { timeout: 20_000 }).toBe('rolling-threes');
   // The take goes first, its sound after it.
-  await expect.poll(async () => (await newestTake(next, BASE))?.hasRecording, { timeout: 20_000 }).toBe(true);
-  const take = await newestTake(next, BASE);
+  await expect.poll(async () => (await newestTake(next, base))?.hasRecording, { timeout: 20_000 }).toBe(true);
+  const take = await newestTake(next, base);
   expect(take?.repetitions).toHaveLength(2);
   // At most the last second is missing: the recording reaches past the last repetition's first note.
-  const wav = await next.request.get(`${BASE}/api/takes/${take?.id}/recording`);
+  const wav = await next.request.get(`${base}/api/takes/${take?.id}/recording`);
   expect((await wav.body()).length).toBeGreaterThan((take?.repetitions[1]?.downbeatS ?? 0) * 44_100 * 2);
 });
 
 test('a reload in the middle of a take goes on in the same sitting, at the tempo where it was', async ({ page }) => {
-  await setUpWith(page, simulated(3), BASE);
-  await openBench(page, 'in-on-the-upbeat', 200, 160, BASE);
+  await setUpWith(page, simulated(3), base);
+  await openBench(page, 'in-on-the-upbeat', 200, 160, base);
   await page.keyboard.press('Enter');
   await verdictOf(page, 1);
   await page.reload();
@@ -150,25 +134,25 @@ test('a reload in the middle of a take goes on in the same sitting, at the tempo
   await page.keyboard.press('Escape');
   await expect(page.getByRole('link', { name: 'See it in the Ledger' })).toBeVisible({ timeout: 20_000 });
   // What was broken off is in the Ledger as well, and both are of one sitting and one block.
-  const listed = await (await page.request.get(`${BASE}/api/takes?passageId=in-on-the-upbeat`)).json();
+  const listed = await (await page.request.get(`${base}/api/takes?passageId=in-on-the-upbeat`)).json();
   const { takes } = API.takes.parse(listed);
   const [second, first] = takes;
   expect(first?.repetitionCount).toBe(2);
   expect(second?.startBpm).toBe(170);
   expect(second?.sittingId).toBe(first?.sittingId);
-  const sitting = API.sitting.parse(await (await page.request.get(`${BASE}/api/sittings/${first?.sittingId}`)).json());
+  const sitting = API.sitting.parse(await (await page.request.get(`${base}/api/sittings/${first?.sittingId}`)).json());
   expect(sitting.blocks).toHaveLength(1);
   expect(sitting.blocks[0]?.takeIds).toEqual([first?.id, second?.id]);
   expect(sitting.blocks[0]?.standing).toBeNull();
 });
 
 test('a take that is being played in one tab is left alone by another', async ({ page, context }) => {
-  await setUpWith(page, simulated(3), BASE);
-  await openBench(page, 'in-on-the-upbeat', 200, 160, BASE);
+  await setUpWith(page, simulated(3), base);
+  await openBench(page, 'in-on-the-upbeat', 200, 160, base);
   await page.keyboard.press('Enter');
   await verdictOf(page, 0);
   const other = await context.newPage();
-  await other.goto(`${BASE}/ledger`);
+  await other.goto(`${base}/ledger`);
   await expect(other.getByRole('heading', { level: 1 })).toBeVisible();
   await other.waitForLoadState('networkidle');
   await expect(other.getByText('was broken off')).toHaveCount(0);
@@ -176,7 +160,7 @@ test('a take that is being played in one tab is left alone by another', async ({
   await verdictOf(page, 1);
   await page.keyboard.press('Escape');
   await expect(page.getByRole('link', { name: 'See it in the Ledger' })).toBeVisible({ timeout: 20_000 });
-  const take = await newestTake(page, BASE);
+  const take = await newestTake(page, base);
   expect(take?.repetitions.length).toBeGreaterThanOrEqual(2);
   expect(take?.hasRecording).toBe(true);
 });

@@ -1,6 +1,6 @@
 import { API } from '@isochron/core';
-import { expect, type Page, test } from '@playwright/test';
 import { newestTake, openBench, setUpWith, simulated, verdictOf } from './bench-page';
+import { expect, type Page, test } from './test';
 
 /** The browser has no room left for this page: whatever it is to keep is refused, on the page and in its workers. */
 const withoutRoom = async (page: Page, quotaSize: number): Promise<void> => {

@@ -1,8 +1,8 @@
 import { readFile } from 'node:fs/promises';
 import { API } from '@isochron/core';
-import { expect, type Page, test } from '@playwright/test';
 import { hasNoViolations } from './accessible';
 import { setUpWith, simulated, verdictOf } from './bench-page';
+import { expect, type Page, test } from './test';
 
 const blocks = (page: Page) => page.getByRole('list', { name: 'Today’s blocks' }).getByRole('listitem');
 const titles = (page: Page) => blocks(page).getByRole('link').allInnerTexts();

@@ -1,7 +1,17 @@
-import { API } from '@isochron/core';
-import { expect, test } from '@playwright/test';
+import { API, DEFAULT_SETTINGS } from '@isochron/core';
 import { hasNoViolations } from './accessible';
-import { beginRun, changePracticeConfig, openBench, PLAIN_CONFIG, setUpWith, simulated, verdictOf } from './bench-page';
+import {
+  beginRun,
+  changePracticeConfig,
+  newestTake,
+  openBench,
+  PLAIN_CONFIG,
+  setUpWith,
+  simulated,
+  verdictOf,
+} from './bench-page';
+import { playUntil } from './driven-clock';
+import { expect, test } from './test';
 
 test.afterEach(async ({ page }) => changePracticeConfig(page, PLAIN_CONFIG));
 
@@ -12,7 +22,7 @@ test('one key leads to a loose end', async ({ page }) => {
   await verdictOf(page, 0);
   await page.keyboard.press('r');
   await expect(page.getByTestId('tempo')).toHaveText('163');
-  await expect(page.getByTestId('ended')).toHaveText('Ended loose.', { timeout: 60_000 });
+  await playUntil(page, '[data-testid=ended]', 'Ended loose.');
   await expect(page.getByTestId('closing')).toContainText('Next time it begins at');
   await expect(page.getByTestId('day-words')).toContainText('Today slow to fast:', { timeout: 30_000 });
   await expect(page.getByTestId('day-words')).toContainText('To finish, once more and loose: at');
@@ -65,27 +75,25 @@ test('the click is grouped as the player groups it, and its sound is chosen', as
 });
 
 test('three blocks run by themselves: a tense answer, an override, a reload, and pain ends it', async ({ page }) => {
-  test.setTimeout(240_000);
   await setUpWith(page, simulated(2));
   // The way in by hand, then the same with time boxes of a third of a minute: enough for one repetition each.
   await page.goto('/');
   const [first = '', second = '', third = ''] = await beginRun(page, 3, 0.3);
   await expect(page.getByTestId('countdown')).toContainText('It begins by itself');
   await expect(page.getByTestId('run')).toContainText(`then ${second}`);
-  await expect(page.getByTestId('tempo')).toBeVisible({ timeout: 20_000 });
+  await playUntil(page, '[data-testid=tempo]');
   await expect(page.getByRole('heading', { level: 1 })).toHaveText(first);
   await page.keyboard.press('ArrowUp');
-  const verdict = page.locator('[data-testid=verdict][data-repetition="0"]');
-  await expect(verdict).toBeVisible({ timeout: 60_000 });
+  await verdictOf(page, 0);
   await page.keyboard.press('3');
   // The time is up: the take ends after what sounds, and the next block begins by itself.
-  await expect(page.getByRole('heading', { level: 1 })).toHaveText(second, { timeout: 90_000 });
-  await expect(page.getByTestId('tempo')).toBeVisible({ timeout: 40_000 });
+  await playUntil(page, 'h1', second);
+  await playUntil(page, '[data-testid=tempo]');
   await page.reload();
   await expect(page.getByTestId('run')).toContainText('block 2 of 3');
-  await expect(page.getByRole('heading', { level: 1 })).toHaveText(third, { timeout: 120_000 });
-  await expect(page.getByTestId('tempo')).toBeVisible({ timeout: 40_000 });
-  await expect(page.locator('[data-testid=verdict][data-repetition="0"]')).toBeVisible({ timeout: 60_000 });
+  await playUntil(page, 'h1', third);
+  await playUntil(page, '[data-testid=tempo]');
+  await verdictOf(page, 0);
   await page.keyboard.press('0');
   await expect(page.getByTestId('ended')).toHaveText('Stopped, because it hurt.');
   await expect(page.getByTestId('run')).toHaveCount(0);
@@ -123,4 +131,53 @@ test('a key and a MIDI key of the player’s own, each set by pressing it, work 
   await press(0xb0, 64, 90);
   await expect(page.getByTestId('ended')).toHaveText('Stopped.');
   await setUpWith(page, {});
+});
+
+test('a sweep finds where it breaks, and the work goes on under it', async ({ page }) => {
+  await setUpWith(page, { input: 'simulated', skill: { ...DEFAULT_SETTINGS.skill, spreadMs: 3, easyUpToBpm: 190 } });
+  await changePracticeConfig(page, { schoolId: 'below-the-break' });
+  await openBench(page, 'five-steps', 240, 180);
+  await page.keyboard.press('Enter');
+  await expect(page.getByTestId('way')).toContainText('A sweep');
+  await expect(page.getByTestId('tempo')).toHaveText('108–270');
+  expect((await verdictOf(page, 0)).text).toContain('Evenness broke at about');
+  await expect(page.getByTestId('way')).toHaveCount(0);
+  const worksAt = Number(await page.getByTestId('tempo').innerText());
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('link', { name: 'See it in the Ledger' })).toBeVisible();
+  const take = await newestTake(page);
+  const broke = take?.repetitions[0]?.measures.breakBpm;
+  expect(take?.drills.map(({ way }) => way)).toEqual([undefined, 'sweep']);
+  expect(broke?.value).toBeGreaterThan(175);
+  expect(broke?.value).toBeLessThan(215);
+  expect(worksAt).toBe(Math.round(0.97 * (broke?.value ?? 0)));
+});
+
+test('a tempo that will not come clean makes the loop pause, with drills for the widest step by one key', async ({ page }) => {
+  await setUpWith(page, simulated(24));
+  await openBench(page, 'five-steps', 300, 200);
+  await page.keyboard.press('Enter');
+  await playUntil(page, '[data-testid=phase]', 'A moment to think');
+  await expect(page.getByRole('list', { name: 'Questions worth asking' })).toContainText('Is it that one?');
+  await expect(page.getByRole('button', { name: 'Practise this (D)' })).toBeVisible();
+  await page.keyboard.press('d');
+  await expect(page.getByLabel('Practice method')).not.toHaveValue('straight', { timeout: 20_000 });
+});
+
+test('a minimum before a raise is kept to', async ({ page }) => {
+  await setUpWith(page, simulated(2));
+  await openBench(page, 'five-steps', 200, 170);
+  await page.getByLabel('Before any raise').selectOption('2');
+  await page.getByRole('heading', { level: 1 }).click();
+  await page.keyboard.press('Enter');
+  expect(await verdictOf(page, 0)).toMatchObject({ action: 'hold', nextBpm: 170 });
+  expect(await verdictOf(page, 1)).toMatchObject({ action: 'raise', nextBpm: 175 });
+  await page.keyboard.press('Escape');
+});
+
+test('the goal, clean three times in a row, ends the take by itself', async ({ page }) => {
+  await setUpWith(page, simulated(2));
+  await openBench(page, 'in-on-the-upbeat', 150, 150);
+  await page.keyboard.press('Enter');
+  await playUntil(page, '[data-testid=ended]', 'The goal is clean.');
 });

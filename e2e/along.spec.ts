@@ -1,5 +1,4 @@
 import { API, askedBpm, inventAccompaniment, inventBeats, writeWav } from '@isochron/core';
-import { expect, type Page, test } from '@playwright/test';
 import { hasNoViolations } from './accessible';
 import {
   changePracticeConfig,
@@ -11,6 +10,8 @@ import {
   simulated,
   verdictOf,
 } from './bench-page';
+import { playFor } from './driven-clock';
+import { expect, type Page, test } from './test';
 
 const BPM = 96;
 const LENGTH_S = 20;
@@ -30,6 +31,20 @@ const stored = async (page: Page) => {
   const list = API.accompaniments.parse(await (await page.request.get('/api/accompaniments')).json());
   const id = list.find(({ title }) => title === 'Quay band')?.id;
   return id ? API.accompaniment.parse(await (await page.request.get(`/api/accompaniments/${id}`)).json()) : null;
+};
+/** Brings the recording through the interface, and waits until its beats are known. */
+const bring = async (page: Page) => {
+  await page.goto('/material/along');
+  await page.getByLabel('A recording to play along with').setInputFiles(RECORDING);
+  await expect(page.getByTestId('evenness')).toContainText('off an even pulse', { timeout: 60_000 });
+  await expect.poll(async () => (await beatsOf(page)).length).toBeGreaterThan(0);
+};
+/** The recording, brought if it is not there. */
+const recordingOf = async (page: Page) => {
+  if (!(await stored(page))) await bring(page);
+  const recording = await stored(page);
+  if (!recording) throw new Error('The recording is not there.');
+  return recording;
 };
 const beatsOf = async (page: Page) => (await stored(page))?.beats?.timesS ?? [];
 const foundShare = (timesS: readonly number[]) =>
@@ -84,7 +99,7 @@ test('a recording is brought, its beats are found, corrected by a key or by tapp
   // Two bars at 70 % are 7 s: looked at for longer than that, it never leaves them.
   const seen: number[] = [];
   for (let k = 0; k < 20; k += 1) {
-    await page.waitForTimeout(450);
+    await playFor(page, 0.45);
     seen.push(await place());
   }
   expect(Math.min(...seen)).toBeGreaterThan(loopFrom);
@@ -94,7 +109,7 @@ test('a recording is brought, its beats are found, corrected by a key or by tapp
   // Taps anywhere near the beats: they go to what is heard there.
   for (let k = 0; k < 4; k += 1) {
     await page.keyboard.press('t');
-    await page.waitForTimeout((1000 * beat) / 0.7);
+    await playFor(page, beat / 0.7);
   }
   await page.getByRole('button', { name: 'Take these taps' }).click();
   await expect.poll(async () => (await stored(page))?.beats?.support).toBeNull();
@@ -105,9 +120,7 @@ test('a recording is brought, its beats are found, corrected by a key or by tapp
 test('what is played along with a recording is measured against its beats, and what is its own is said', async ({ page }) => {
   test.setTimeout(180_000);
   await setUpWith(page, simulated(3));
-  const recording = await stored(page);
-  if (!recording) throw new Error('The recording is not there.');
-  const { id, beats } = recording;
+  const { id, beats } = await recordingOf(page);
   await page.goto(`/material/along/${id}`);
   await page.getByLabel('Play', { exact: true }).selectOption({ label: 'Five steps and back' });
   await page.getByLabel('from its').selectOption({ label: 'bar 2' });
@@ -139,9 +152,9 @@ test('what is played along with a recording is measured against its beats, and w
 
 test('a recording that is gone is said on the Bench, and practice goes on without it', async ({ page }) => {
   await setUpWith(page, simulated(3));
-  const recording = await stored(page);
-  await changePracticeConfig(page, { along: { accompanimentId: recording?.id, fromBeat: 0, goalBpm: 96 } });
-  await page.goto(`/material/along/${recording?.id}`);
+  const { id } = await recordingOf(page);
+  await changePracticeConfig(page, { along: { accompanimentId: id, fromBeat: 0, goalBpm: 96 } });
+  await page.goto(`/material/along/${id}`);
   await page.getByRole('button', { name: 'Remove it …' }).click();
   await page.getByRole('button', { name: 'Remove it', exact: true }).click();
   await expect(page).toHaveURL(/\/material\/along$/);

@@ -1,8 +1,8 @@
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { API, type Passage } from '@isochron/core';
-import { expect, type Page, test } from '@playwright/test';
 import { newestTake, openBench, setUpWith, simulated, verdictOf } from './bench-page';
+import { expect, type Page, test } from './test';
 
 const FIXTURES = join(import.meta.dirname, '../core/src/formats/score/fixtures');
 

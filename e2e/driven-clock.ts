@@ -1,0 +1,309 @@
+import type { BrowserContext, Page } from '@playwright/test';
+
+/** What the page is asked to play until: an element and what it says, or that so many seconds have passed. */
+type Goal = { selector: string; text?: string } | { seconds: number };
+
+/** The clock of a page, as a test reaches it. */
+interface DrivenClock {
+  /** Plays as fast as the machine can until it is reached; false where that did not come in time. */
+  playUntil(goal: Goal, limitMs: number): Promise<boolean>;
+}
+
+/**
+ * Runs in the page before anything of Isochron: its timers, its time of day and its audio get one clock, which goes on step by step and
+ * only when all that was asked of the workers is done. Sound is rendered by the browser's own offline context, by the same worklets and
+ * sample by sample as live; the worklets, the workers and the page do not know the difference. It keeps to real time until a test asks
+ * for more, and on a busy machine it goes slower instead of losing sound.
+ */
+const install = (): void => {
+  /** A step of the clock: whole render quanta. */
+  const STEP_FRAMES = 8 * 128;
+  const RATE_HZ = 48_000;
+  const STEP_MS = (1000 * STEP_FRAMES) / RATE_HZ;
+  const LONGEST_S = 240;
+  /** A worker that gives no sign for so long has died; the clock goes on without it. */
+  const DEAD_MS = 5000;
+
+  const native = {
+    nowMs: performance.now.bind(performance),
+    setTimeout: window.setTimeout.bind(window),
+    clearTimeout: window.clearTimeout.bind(window),
+    frame: window.requestAnimationFrame.bind(window),
+    timeStamp: Object.getOwnPropertyDescriptor(Event.prototype, 'timeStamp')?.get as (this: Event) => number,
+    Date,
+    Worker,
+  };
+  const realMs = (ms: number) => new Promise<void>((resolve) => native.setTimeout(resolve, ms));
+
+  // The clock: free, it runs with the machine's; driven, it stands between steps.
+  let isDriven = false;
+  let stepMs = 0;
+  let steppedAtMs = 0;
+  let aheadMs = 0;
+  const nowMs = () => (isDriven ? stepMs + Math.min(0.9 * STEP_MS, native.nowMs() - steppedAtMs) : native.nowMs() + aheadMs);
+  const drive = () => {
+    stepMs = nowMs();
+    steppedAtMs = native.nowMs();
+    isDriven = true;
+  };
+  const letGo = () => {
+    aheadMs = nowMs() - native.nowMs();
+    isDriven = false;
+    arm();
+  };
+
+  // Timers.
+  interface Timer {
+    atMs: number;
+    everyMs: number | null;
+    run: () => void;
+  }
+  const timers = new Map<number, Timer>();
+  let lastTimer = 0;
+  let armed: number | undefined;
+  const runDue = () => {
+    for (const [id, timer] of [...timers].sort(([, a], [, b]) => a.atMs - b.atMs)) {
+      if (timer.atMs > nowMs() || !timers.has(id)) continue;
+      if (timer.everyMs === null) timers.delete(id);
+      else timer.atMs = Math.max(timer.atMs + timer.everyMs, nowMs());
+      timer.run();
+    }
+  };
+  const arm = () => {
+    native.clearTimeout(armed);
+    if (isDriven || timers.size === 0) return;
+    const nextMs = Math.min(...[...timers.values()].map(({ atMs }) => atMs)) - nowMs();
+    armed = native.setTimeout(
+      () => {
+        runDue();
+        arm();
+      },
+      Math.max(0, nextMs),
+    );
+  };
+  const addTimer = (what: TimerHandler, ms: number, repeats: boolean, values: unknown[]): number => {
+    if (typeof what !== 'function') throw new Error('A timer runs a function.');
+    lastTimer += 1;
+    timers.set(lastTimer, {
+      atMs: nowMs() + Math.max(0, ms),
+      everyMs: repeats ? Math.max(4, ms) : null,
+      run: () => what(...values),
+    });
+    arm();
+    return lastTimer;
+  };
+  const removeTimer = (id?: number) => {
+    timers.delete(id ?? 0);
+    arm();
+  };
+  const pageTimers = {
+    setTimeout: (what: TimerHandler, ms = 0, ...values: unknown[]) => addTimer(what, ms, false, values),
+    setInterval: (what: TimerHandler, ms = 0, ...values: unknown[]) => addTimer(what, ms, true, values),
+    clearTimeout: removeTimer,
+    clearInterval: removeTimer,
+    requestAnimationFrame: (draw: FrameRequestCallback) => native.frame(() => draw(nowMs())),
+  };
+  Object.assign(window, pageTimers);
+
+  // The time of day, and when a key was pressed.
+  performance.now = nowMs;
+  const dayMs = () => Math.round(native.Date.now() + nowMs() - native.nowMs());
+  window.Date = new Proxy(native.Date, {
+    construct: (target, values: []) => (values.length === 0 ? new target(dayMs()) : new target(...values)),
+    get: (target, name) => (name === 'now' ? dayMs : Reflect.get(target, name)),
+  });
+  Object.defineProperty(Event.prototype, 'timeStamp', {
+    get(this: Event) {
+      return native.timeStamp.call(this) + nowMs() - native.nowMs();
+    },
+  });
+
+  // Workers: what was asked of them, and whether they have done with what they were sent.
+  const workers = new Set<CountedWorker>();
+  class CountedWorker extends native.Worker {
+    private asked = new Map<string, () => void>();
+    constructor(address: string | URL, options?: WorkerOptions) {
+      super(address, options);
+      workers.add(this);
+      this.addEventListener('message', ({ data }) => this.answered(data?.id));
+    }
+    private answered(id: string) {
+      this.asked.get(id)?.();
+      this.asked.delete(id);
+    }
+    override postMessage(message: { id?: string }, rest?: unknown) {
+      if (message?.id) this.asked.set(message.id, () => {});
+      super.postMessage(message, rest as Transferable[]);
+    }
+    override terminate() {
+      workers.delete(this);
+      super.terminate();
+    }
+    /** Settles when all that it was asked has been answered, and one question more. */
+    async isDone(): Promise<void> {
+      const id = `clock-${Math.random()}`;
+      const settled = new Promise<void>((resolve) => {
+        this.asked.set(id, resolve);
+        super.postMessage({ id, type: 'GET', path: ['clock'] });
+      });
+      const fromMs = native.nowMs();
+      await Promise.race([settled, realMs(DEAD_MS)]);
+      while (this.asked.size > 0 && workers.has(this) && native.nowMs() - fromMs < DEAD_MS) await realMs(2);
+      if (native.nowMs() - fromMs >= DEAD_MS) workers.delete(this);
+    }
+  }
+  window.Worker = CountedWorker;
+
+  // Audio.
+  const playing = new Set<DrivenContext>();
+  let goal: { isReached(): boolean; reached(): void } | null = null;
+  class DrivenContext extends OfflineAudioContext {
+    readonly baseLatency = 0.01;
+    readonly outputLatency = 0.02;
+    private loading = 0;
+    private frames = 0;
+    private nextStep: Promise<void> | null = null;
+    constructor() {
+      super({ numberOfChannels: 1, length: LONGEST_S * RATE_HZ, sampleRate: RATE_HZ });
+      const { audioWorklet } = this;
+      const add = audioWorklet.addModule.bind(audioWorklet);
+      audioWorklet.addModule = async (address) => {
+        this.loading += 1;
+        await add(address).finally(() => {
+          this.loading -= 1;
+        });
+      };
+    }
+    override async resume() {
+      if (playing.has(this)) return;
+      playing.add(this);
+      // Worklets are there from the first step on, or the context does without them.
+      await Promise.resolve();
+      void this.begin();
+    }
+    private async begin() {
+      do await realMs(30);
+      while (this.loading > 0);
+      this.nextStep = this.suspendAfterStep();
+      void this.startRendering();
+      await this.nextStep;
+      void run();
+    }
+    private suspendAfterStep() {
+      this.frames += STEP_FRAMES;
+      return super.suspend(this.frames / RATE_HZ);
+    }
+    async step() {
+      if (!this.nextStep) return;
+      await this.nextStep;
+      this.nextStep = this.suspendAfterStep();
+      await super.resume();
+      await this.nextStep;
+    }
+    /** What a microphone hears is a file; it begins when it is listened to, again and again. */
+    createMediaStreamSource() {
+      const microphone = this.createBufferSource();
+      microphone.loop = true;
+      this.loading += 1;
+      void fetch('/driven-microphone.wav')
+        .then((answer) => answer.arrayBuffer())
+        .then((bytes) => this.decodeAudioData(bytes))
+        .then((sound) => {
+          microphone.buffer = sound;
+          microphone.start();
+        })
+        .finally(() => {
+          this.loading -= 1;
+        });
+      return microphone;
+    }
+    getOutputTimestamp() {
+      return { contextTime: this.currentTime, performanceTime: isDriven ? stepMs : nowMs() };
+    }
+    async close() {
+      playing.delete(this);
+    }
+  }
+  Object.assign(window, { AudioContext: DrivenContext });
+  // It delivers what the clock of the audio says, and no more.
+  Object.defineProperty(MediaStreamTrack.prototype, 'stats', {
+    configurable: true,
+    get: () => ({ deliveredFramesDuration: 1000 * ([...playing].at(-1)?.currentTime ?? 0) }),
+  });
+
+  let isRunning = false;
+  const run = async () => {
+    if (isRunning) return;
+    isRunning = true;
+    drive();
+    let paceMs = native.nowMs();
+    while (playing.size > 0) {
+      await Promise.all([...playing].map((context) => context.step()));
+      stepMs += STEP_MS;
+      steppedAtMs = native.nowMs();
+      await Promise.all([...workers].map((worker) => worker.isDone()));
+      runDue();
+      await Promise.all([...workers].map((worker) => worker.isDone()));
+      if (goal?.isReached()) goal.reached();
+      paceMs += STEP_MS;
+      if (goal) paceMs = native.nowMs();
+      else if (paceMs > native.nowMs()) await realMs(paceMs - native.nowMs());
+    }
+    isRunning = false;
+    letGo();
+  };
+
+  const clock: DrivenClock = {
+    async playUntil(wanted, limitMs) {
+      const fromMs = nowMs();
+      const isReached = () =>
+        'seconds' in wanted
+          ? nowMs() - fromMs >= 1000 * wanted.seconds
+          : [...document.querySelectorAll(wanted.selector)].some(
+              ({ textContent }) => wanted.text === undefined || (textContent ?? '').includes(wanted.text),
+            );
+      const endMs = native.nowMs() + limitMs;
+      let isOver = false;
+      goal = { isReached, reached: () => (goal = null) };
+      while (goal && !isOver) {
+        await realMs(10);
+        if (!isRunning && isReached()) goal = null;
+        isOver = native.nowMs() > endMs;
+      }
+      goal = null;
+      return !isOver;
+    },
+  };
+  Object.assign(window, { drivenClock: clock });
+};
+
+/**
+ * Gives the pages of a context a clock that tests can drive; before any is opened.
+ *
+ * @param microphoneFile a WAV file that their microphone hears.
+ */
+export const driveClock = async (context: BrowserContext, microphoneFile: string): Promise<void> => {
+  await context.route('**/driven-microphone.wav', (route) => route.fulfill({ path: microphoneFile }));
+  await context.addInitScript(install);
+};
+
+const play = (page: Page, goal: Goal, limitMs: number): Promise<boolean | undefined> =>
+  page.evaluate(([to, ms]) => (window as unknown as { drivenClock?: DrivenClock }).drivenClock?.playUntil(to, ms), [
+    goal,
+    limitMs,
+  ] as const);
+
+/** Lets a page play on until it shows an element, whose text holds what is given: as fast as it can where its clock is driven, else live. */
+export const playUntil = async (page: Page, selector: string, text?: string, limitMs = 60_000): Promise<void> => {
+  const isReached = await play(page, { selector, ...(text === undefined ? {} : { text }) }, limitMs);
+  if (isReached === false) throw new Error(`${selector} ${text ?? ''} was not there after ${limitMs / 1000} s.`);
+  if (isReached) return;
+  const shown = page.locator(selector).filter(text === undefined ? {} : { hasText: text });
+  await shown.first().waitFor({ timeout: limitMs });
+};
+
+/** Lets a page play on for so long. */
+export const playFor = async (page: Page, seconds: number): Promise<void> => {
+  const isOver = await play(page, { seconds }, 1000 * seconds + 60_000);
+  if (isOver === undefined) await page.waitForTimeout(1000 * seconds);
+};
