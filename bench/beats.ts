@@ -28,10 +28,10 @@ const CONFIGS: Record<string, (timeS: number, seed: number) => number> = {
   'breathing by 6 %': (timeS, seed) => 1 + 0.06 * Math.sin((2 * Math.PI * timeS) / 11 + seed),
 };
 
-const make = (style: AccompanimentStyle, course: string, seed: number) => {
+const make = (style: AccompanimentStyle, config: string, seed: number) => {
   const random = chance(seed);
   const bpm = 55 + 125 * random.uniform();
-  const share = CONFIGS[course] as (typeof CONFIGS)[string];
+  const share = CONFIGS[config] as (typeof CONFIGS)[string];
   const beats = inventBeats({ bpm, firstS: 0.6 + random.uniform(), lengthS: LENGTH_S, share: (timeS) => share(timeS, seed) });
   return { beats, sound: inventAccompaniment({ beatsS: beats, style, lengthS: LENGTH_S, rateHz: RATE, seed }) };
 };
@@ -45,11 +45,11 @@ console.log(
   '| style, course | beats within 40 ms (F) | files at 0.95 and more | after at most one action: F | files |\n|---|---|---|---|---|',
 );
 for (const style of Object.keys(ACCOMPANIMENT_STYLES) as AccompanimentStyle[])
-  for (const course of Object.keys(CONFIGS)) {
+  for (const config of Object.keys(CONFIGS)) {
     const plain: number[] = [];
     const acted: number[] = [];
     for (let seed = 0; seed < SEEDS; seed += 1) {
-      const { sound, beats } = make(style, course, 300 + 7 * seed + course.length);
+      const { sound, beats } = make(style, config, 300 + 7 * seed + config.length);
       const { timesS } = findBeats(detectOnsets(sound, RATE), LENGTH_S);
       plain.push(fOf(beats, timesS));
       acted.push(
@@ -62,6 +62,6 @@ for (const style of Object.keys(ACCOMPANIMENT_STYLES) as AccompanimentStyle[])
     }
     const good = (values: readonly number[]) => `${values.filter((one) => one >= 0.95).length} of ${values.length}`;
     console.log(
-      `| ${style}, ${course} | ${mean(plain).toFixed(3)} | ${good(plain)} | ${mean(acted).toFixed(3)} | ${good(acted)} |`,
+      `| ${style}, ${config} | ${mean(plain).toFixed(3)} | ${good(plain)} | ${mean(acted).toFixed(3)} | ${good(acted)} |`,
     );
   }

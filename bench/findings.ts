@@ -50,7 +50,7 @@ const weakSteps = () => {
   );
   for (const repetitions of [3, 4, 5, 8, 12, 20, 40]) {
     const cells = notes.map((count) =>
-      share(TAKES, (seed) => named({ repetitions, notes: count, wobbleMs: 8, seed: seed + 10_000 * count }).length > 0),
+      share(TAKES, (seed) => named({ repetitions, notes: count, unsteadinessMs: 8, seed: seed + 10_000 * count }).length > 0),
     );
     console.log(`| ${repetitions} | ${cells.join(' | ')} |`);
   }
@@ -60,7 +60,7 @@ const weakSteps = () => {
     let all = 0;
     let leading = 0;
     const power = share(TAKES, (seed) => {
-      const links = named({ repetitions, notes: 16, wobbleMs: 8, seed: seed + 90_000, habitMs });
+      const links = named({ repetitions, notes: 16, unsteadinessMs: 8, seed: seed + 90_000, habitMs });
       all += links.length;
       leading += links.filter(({ from }) => from === 5).length;
       return links.some(({ from }) => from === 5);
@@ -82,7 +82,7 @@ const labels = () => {
       const player = (seed: number, extra = 0) => {
         const { normal } = chance(seed + 31_000);
         const habitMs = events.map((_, k) => habit * normal() + (k % 2 ? extra : 0));
-        return { repetitions: 10, wobbleMs: 6, seed, habitMs, autocorrelation };
+        return { repetitions: 10, unsteadinessMs: 6, seed, habitMs, autocorrelation };
       };
       const cells = [
         share(TAKES, (seed) => told(player(seed), events)),
@@ -105,7 +105,7 @@ const coverage = () => {
         unevennessPct: (100 * Math.SQRT2 * sd * Math.sqrt(1 - autocorrelation)) / 125,
       };
       const held = { placementMs: 0, spreadMs: 0, unevennessPct: 0 };
-      const rows = madeResults({ repetitions: 2000, notes: count, wobbleMs: sd, seed: count, autocorrelation });
+      const rows = madeResults({ repetitions: 2000, notes: count, unsteadinessMs: sd, seed: count, autocorrelation });
       for (const results of rows) {
         const measures = measureRepetition({ notes, results, extra: 0, tolerance: TOLERANCE_PRESETS.secure });
         for (const key of ['placementMs', 'spreadMs', 'unevennessPct'] as const) {
@@ -118,7 +118,7 @@ const coverage = () => {
     }
 };
 
-/** The same repetition with its deviations dealt out anew: the wobble is the player's, what is the same every time is gone. */
+/** The same repetition with its deviations dealt out anew: the unsteadiness is the player's, what is the same every time is gone. */
 const dealt = (repetition: Repetition, seed: number): Repetition => {
   const { uniform } = chance(seed);
   const pool = repetition.notes.filter((note) => note.deviationMs !== null).map((note) => note.deviationMs as number);

@@ -73,7 +73,7 @@ for (const law of LAWS)
       const openings = openingsOf(play(law, 5000 + 31 * k + days, days));
       const player = fitForgetting(openings);
       const passage = fitPassage(
-        openings.filter((one) => one.courseId.startsWith('p0')),
+        openings.filter((one) => one.configId.startsWith('p0')),
         player,
       );
       return { player, passage };

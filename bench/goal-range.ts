@@ -1,6 +1,6 @@
 /**
  * Whether the 80 % range of a goal holds: `npm run bench:goals`. Learners of made-up laws (on the first of which its constants were
- * chosen), and learners that practise by the app's own schools, which nothing was chosen on. Prints a table.
+ * chosen), and learners that practise by the app's own strategies, which nothing was chosen on. Prints a table.
  */
 import { type CleanDay, chance, dayAt, dayIndex, goalRange } from '@isochron/core';
 import { anyLearner } from '../core/src/player/learner';
@@ -48,9 +48,9 @@ const LAWS: Record<string, Law> = {
     return withChance(seed, (day) => from * (1 + gain * (1 - Math.exp(-day / days))));
   },
 };
-for (const schoolId of ['half-speed-climb', 'notch-by-notch'])
-  LAWS[`by the school ${schoolId}`] = (seed) => {
-    const { history } = practiseWeeks({ schoolId, learner: anyLearner(seed), goalBpm: 400, weeks: 28, seed });
+for (const strategyId of ['half-speed-climb', 'notch-by-notch'])
+  LAWS[`by the strategy ${strategyId}`] = (seed) => {
+    const { history } = practiseWeeks({ strategyId, learner: anyLearner(seed), goalBpm: 400, weeks: 28, seed });
     return Array.from({ length: DAYS }, (_, day) => history.find((one) => one.day === day)?.bestCleanBpm ?? null);
   };
 

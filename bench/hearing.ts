@@ -211,21 +211,21 @@ for (const detector of Object.keys(DETECTORS)) {
   if (made.length)
     put(`gestures taken for notes`, `${((100 * made.filter(Boolean).length) / made.length).toFixed(1)} % of ${made.length}`);
   // Of onsets that are said to be so sure, how many are notes; of their times, how far off they are against what is said.
-  const sure = new Map<string, [right: number, of: number]>();
+  const confidence = new Map<string, [right: number, of: number]>();
   const timedErrors: [said: number, is: number][] = [];
   for (const row of own) {
     const right = new Map(row.matched.map(([, time], k) => [time, row.errorsMs[k] as number]));
-    for (const { timeS, sure: said, errorMs } of row.onsets) {
+    for (const { timeS, confidence: said, errorMs } of row.onsets) {
       if (said === undefined) continue;
       const bin =
         said < 0.6 ? '50 to 60' : said < 0.75 ? '60 to 75' : said < 0.85 ? '75 to 85' : said < 0.95 ? '85 to 95' : 'over 95';
-      const [hits, of] = sure.get(bin) ?? [0, 0];
-      sure.set(bin, [hits + (right.has(timeS) ? 1 : 0), of + 1]);
+      const [hits, of] = confidence.get(bin) ?? [0, 0];
+      confidence.set(bin, [hits + (right.has(timeS) ? 1 : 0), of + 1]);
       const error = right.get(timeS);
       if (error !== undefined && errorMs !== undefined) timedErrors.push([errorMs, error]);
     }
   }
-  for (const [bin, [hits, of]] of [...sure].sort())
+  for (const [bin, [hits, of]] of [...confidence].sort())
     put(`said to be ${bin} % sure`, `${((100 * hits) / of).toFixed(1)} % right of ${of}`);
   for (const [low, high] of SAID_MS) {
     const part = timedErrors.filter(([said]) => said >= low && said < high).map(([, is]) => is);

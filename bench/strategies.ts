@@ -1,5 +1,5 @@
 /**
- * `npm run bench:strategies`: where each tempo school leads learners of several kinds, simulated. Prints the table of docs/figures.md.
+ * `npm run bench:strategies`: where each tempo strategy leads learners of several kinds, simulated. Prints the table of docs/figures.md.
  */
 import { LEARNERS, STRATEGIES } from '@isochron/core';
 import { settleMany } from './strategies/settling';

@@ -1,6 +1,6 @@
 /**
  * `npm run bench:sweep`: break tempos planted in simulated sweeps, and what is said of them; and of sweeps without one. Prints the table of
- * docs/figures.md. How sharply the wobble grows beyond the break is the row.
+ * docs/figures.md. How sharply the unsteadiness grows beyond the break is the row.
  */
 import { anyLearner, breakTempo, chance, type Learner, sweepOf, type TempoRange } from '@isochron/core';
 

@@ -96,19 +96,19 @@ const check = (): void => {
           return {
             timeS: k,
             levelDb: 0,
-            ...(twice && beyond > 0 ? { doubledOdds: beyond, doubledMs: 1000 * twice.gapS } : {}),
+            ...(twice && beyond > 0 ? { doubledOdds: beyond, doubleAttackMs: 1000 * twice.gapS } : {}),
           };
         }),
       );
-      for (const [k, { gapS, way }] of struck.entries()) {
+      for (const [k, { gapS, repetitionKind }] of struck.entries()) {
         if (!heard[k]) continue;
-        const ms = told[k]?.doubledMs;
+        const ms = told[k]?.doubleAttackMs;
         const gap = ms === undefined ? null : ms / 1000;
         const kind =
           gapS === 0 ? 'single' : gapS < 0.012 ? 'gap 8 to 12 ms' : gapS < 0.02 ? 'gap 12 to 20 ms' : 'gap 20 to 34 ms';
         add(kind, gap !== null, Math.abs((gap ?? 0) - gapS));
         add(`${kind}, ${source.family}`, gap !== null, Math.abs((gap ?? 0) - gapS));
-        if (gapS >= 0.012) add(`gap from 12 ms, ${way}`, gap !== null, Math.abs((gap ?? 0) - gapS));
+        if (gapS >= 0.012) add(`gap from 12 ms, ${repetitionKind}`, gap !== null, Math.abs((gap ?? 0) - gapS));
       }
     }
   }

@@ -41,14 +41,14 @@ try {
   const { passage } = await readPassageFile('sixty.txt', new TextEncoder().encode(SIXTY_NOTES), 'sixty');
   await page.request.put(`${BASE}/api/passages/sixty?from=0`, { data: passage });
   console.log(
-    '| passage, school | verdict painted after the last gridline, median (slowest) | deciding, announcing, scheduling, median (slowest) | before the end of the repetition, least |\n|---|---|---|---|',
+    '| passage, strategy | verdict painted after the last gridline, median (slowest) | deciding, announcing, scheduling, median (slowest) | before the end of the repetition, least |\n|---|---|---|---|',
   );
   for (const [passageId, notes] of [
     ['five-steps', 17],
     ['sixty', 60],
   ] as const)
-    for (const schoolId of ['half-speed-climb', 'adaptive'] as const) {
-      await page.request.patch(`${BASE}/api/courses/${passageId}.first.whole`, { data: { schoolId } });
+    for (const strategyId of ['half-speed-climb', 'adaptive'] as const) {
+      await page.request.patch(`${BASE}/api/practice-configs/${passageId}.first.whole`, { data: { strategyId } });
       await openBench(page, passageId, 300, 120, BASE);
       await page.keyboard.press('Enter');
       for (let repetition = 0; repetition < REPETITIONS; repetition += 1) await verdictOf(page, repetition);
@@ -60,7 +60,7 @@ try {
       );
       const told = (values: readonly number[]) => `${median(values).toFixed(0)} ms (${Math.max(...values).toFixed(0)} ms)`;
       const cells = [
-        `${notes} notes, ${schoolId}`,
+        `${notes} notes, ${strategyId}`,
         told(shown.map(({ afterLastNoteS }) => 1000 * afterLastNoteS)),
         told(decided.map(({ tookMs }) => tookMs)),
         `${Math.min(...decided.map(({ afterEndS }) => -1000 * afterEndS)).toFixed(0)} ms`,

@@ -76,7 +76,7 @@ const fill = async (count: number): Promise<string> => {
     hasRecording: 'n % 3 = 0',
     // Made by copying: as rows from before checksums are, they are taken as they are.
     checksum: "''",
-    closing: "json_set(closing, '$.bestCleanBpm', 50 + n % 89, '$.closingBpm', 45 + n % 83)",
+    summary: "json_set(summary, '$.bestCleanBpm', 50 + n % 89, '$.closingBpm', 45 + n % 83)",
   };
   const numbers = `WITH RECURSIVE numbers (n) AS (SELECT 1 UNION ALL SELECT n + 1 FROM numbers WHERE n < ${count})`;
   for (const [table, where] of [
@@ -127,7 +127,7 @@ const requests = async ({ api }: SpawnedServer, count: number): Promise<Timed[]>
   const deep = Math.floor(count * 0.55);
   return [
     await timed('passages', get('/passages')),
-    await timed('courses', get('/courses')),
+    await timed('practiceConfigs', get('/practice-configs')),
     await timed('takes of a passage, first page', get(`/takes?passageId=${first}&limit=100`)),
     await timed('takes of a passage, last page', get(`/takes?passageId=${first}&limit=100&offset=${deep}`)),
     await timed('takes by best clean tempo', get(`/takes?passageId=${first}&limit=100&sort=bestCleanBpm`)),
@@ -224,7 +224,7 @@ const takeOf2000 = async () => {
   await storeMissingPassages(store, BUILT_IN_PASSAGES);
   await store.close();
   const server = await spawnServer(folder);
-  await sendJson(`${server.api}/sittings/${PRACTICE_SESSION.id}`, 'PUT', PRACTICE_SESSION);
+  await sendJson(`${server.api}/sessions/${PRACTICE_SESSION.id}`, 'PUT', PRACTICE_SESSION);
   const long = longTake();
   const stored = await timed('stored', () => sendJson(`${server.api}/takes/${randomUUIDOf(long)}`, 'PUT', long));
   const read = await timed('read', () => fetch(`${server.api}/takes/${long.id}`));

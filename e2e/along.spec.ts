@@ -51,7 +51,7 @@ const foundShare = (timesS: readonly number[]) =>
   TRUE_S.filter((one) => timesS.some((timeS) => Math.abs(timeS - one) < 0.04)).length / TRUE_S.length;
 
 test.afterEach(async ({ page }) => {
-  await changePracticeConfig(page, { ...PLAIN_CONFIG, along: null });
+  await changePracticeConfig(page, { ...PLAIN_CONFIG, playAlong: null });
 });
 
 test('a recording is brought, its beats are found, corrected by a key or by tapping, and heard slower, over and over', async ({
@@ -137,12 +137,12 @@ test('what is played along with a recording is measured against its beats, and w
   await page.keyboard.press('Escape');
   await expect(page.getByTestId('ended')).toBeVisible();
   // The take before this one is the newest until this one has arrived.
-  await expect.poll(async () => (await newestTake(page))?.drills[0]?.along?.accompanimentId, { timeout: 30_000 }).toBe(id);
+  await expect.poll(async () => (await newestTake(page))?.drills[0]?.playAlong?.accompanimentId, { timeout: 30_000 }).toBe(id);
   const take = await newestTake(page);
   const [repetition] = take?.repetitions ?? [];
-  const along = take?.drills[0]?.along;
-  expect(along).toMatchObject({ accompanimentId: id, title: 'Quay band', fromBeat: 4 });
-  expect(along?.timesS).toEqual(beats?.timesS.slice(4, 4 + (along?.timesS.length ?? 0)));
+  const playAlong = take?.drills[0]?.playAlong;
+  expect(playAlong).toMatchObject({ accompanimentId: id, title: 'Quay band', fromBeat: 4 });
+  expect(playAlong?.timesS).toEqual(beats?.timesS.slice(4, 4 + (playAlong?.timesS.length ?? 0)));
   expect(repetition?.tempo.kind).toBe('beats');
   expect(repetition && askedBpm(repetition)).toBeCloseTo(80, 6);
   await page.goto(`/ledger/${take?.id}`);
@@ -153,7 +153,7 @@ test('what is played along with a recording is measured against its beats, and w
 test('a recording that is gone is said on the Bench, and practice goes on without it', async ({ page }) => {
   await setUpWith(page, simulated(3));
   const { id } = await recordingOf(page);
-  await changePracticeConfig(page, { along: { accompanimentId: id, fromBeat: 0, goalBpm: 96 } });
+  await changePracticeConfig(page, { playAlong: { accompanimentId: id, fromBeat: 0, goalBpm: 96 } });
   await page.goto(`/material/along/${id}`);
   await page.getByRole('button', { name: 'Remove it …' }).click();
   await page.getByRole('button', { name: 'Remove it', exact: true }).click();

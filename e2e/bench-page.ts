@@ -8,7 +8,7 @@ export const setUpWith = async (page: Page, part: Partial<Settings>, base = ''):
   expect((await page.request.patch(`${base}/api/settings`, { data: settings })).ok()).toBe(true);
 };
 
-/** The simulated player with a wobble. */
+/** The simulated player with a unsteadiness. */
 export const simulated = (spreadMs: number): Partial<Settings> => ({
   input: 'simulated',
   skill: { ...DEFAULT_SETTINGS.skill, spreadMs },
@@ -50,15 +50,15 @@ export const newestTake = async (page: Page, base = '') => {
 
 /** Changes how "Five steps and back" is practised, as the Bench would. */
 export const changePracticeConfig = async (page: Page, change: object): Promise<void> => {
-  expect((await page.request.patch('/api/courses/five-steps.first.whole', { data: change })).ok()).toBe(true);
+  expect((await page.request.patch('/api/practice-configs/five-steps.first.whole', { data: change })).ok()).toBe(true);
 };
 
 /** How the other tests expect it. */
 export const PLAIN_CONFIG = {
-  schoolId: 'half-speed-climb',
+  strategyId: 'half-speed-climb',
   overshootPct: 0,
   relaxedFinish: false,
-  leastRepetitions: 1,
+  minRepetitions: 1,
   restBars: 0,
   click: null,
   methodId: 'straight',
@@ -86,7 +86,7 @@ export const beginRun = async (page: Page, count: number, minutes: number): Prom
       const [block] = kept.state.run.blocks;
       kept.state.run.blocks = short.map(([passageId, title]) => ({
         ...block,
-        course: { passageId, variantId: 'first', sectionId: 'whole' },
+        config: { passageId, variantId: 'first', sectionId: 'whole' },
         title,
         kind: 'edge',
         purpose: 'work',

@@ -29,7 +29,7 @@ test.afterAll(async () => {
 
 /** Takes of the day before, with their sound. */
 const play = async (count: number): Promise<string[]> => {
-  await sendJson(`${base}/api/sittings/${PRACTICE_SESSION.id}`, 'PUT', PRACTICE_SESSION);
+  await sendJson(`${base}/api/sessions/${PRACTICE_SESSION.id}`, 'PUT', PRACTICE_SESSION);
   const ids: string[] = [];
   for (let k = 0; k < count; k += 1) {
     const take = { ...makeOne(), startedAt: `2026-11-28T1${k}:00:00.000Z`, endedAt: null };

@@ -39,7 +39,7 @@ test('the loop runs hands-free: three clean repetitions raise the tempo, the tak
   await expect(page.locator('[data-testid=strip] [data-stroke]')).toHaveCount(3 * 17);
   await page.keyboard.press('Escape');
 
-  await expect(page.getByTestId('closing')).toContainText('Next time it begins at 150');
+  await expect(page.getByTestId('summary')).toContainText('Next time it begins at 150');
   await page.getByRole('link', { name: 'See it in the Ledger' }).click();
   await expect(page.getByText('Best clean tempo 160. Next time it begins at 150.')).toBeVisible();
   const take = await newestTake(page);

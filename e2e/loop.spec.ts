@@ -16,7 +16,7 @@ test('an uneven repetition holds the tempo, a second lowers it, and the reason i
   await expect(page.getByTestId('ended')).toBeVisible();
 });
 
-test('one key overrules the school, and a tense repetition lowers the tempo', async ({ page }) => {
+test('one key overrules the strategy, and a tense repetition lowers the tempo', async ({ page }) => {
   await setUpWith(page, simulated(3));
   // Far above the edge that the demo's player left here.
   await openBench(page, 'in-on-the-upbeat', 200, 170);
@@ -61,7 +61,7 @@ test('an answer that comes while the next repetition sounds takes effect after i
     .toEqual(['tense', null, 'working']);
 });
 
-test('school, method and click are chosen on the Bench, and kept for the passage', async ({ page }) => {
+test('strategy, method and click are chosen on the Bench, and kept for the passage', async ({ page }) => {
   await setUpWith(page, simulated(3));
   await openBench(page, 'five-steps', 150, 100);
   await page.getByLabel('Tempo plan').selectOption({ label: 'Free' });
@@ -75,7 +75,7 @@ test('school, method and click are chosen on the Bench, and kept for the passage
   await page.keyboard.press('Escape');
   await expect(page.getByRole('link', { name: 'See it in the Ledger' })).toBeVisible();
   const take = await newestTake(page);
-  expect(take).toMatchObject({ withoutClick: true, goalBpm: 150, school: { id: 'free' } });
+  expect(take).toMatchObject({ withoutClick: true, goalBpm: 150, strategy: { id: 'free' } });
   expect(take?.drills[0]).toMatchObject({ method: { id: 'repeat-each', parameters: { times: 2 } }, click: { kind: 'none' } });
   await page.goto('/bench/five-steps');
   await expect(page.getByLabel('Tempo plan')).toHaveValue('free');
@@ -86,8 +86,8 @@ test('school, method and click are chosen on the Bench, and kept for the passage
   await page.getByLabel('Click', { exact: true }).selectOption({ label: 'on every beat' });
   await expect
     .poll(async () => {
-      const courses = API.courses.parse(await (await page.request.get('/api/courses')).json());
-      return courses.find(({ passageId }) => passageId === 'five-steps');
+      const practiceConfigs = API.practiceConfigs.parse(await (await page.request.get('/api/practice-configs')).json());
+      return practiceConfigs.find(({ passageId }) => passageId === 'five-steps');
     })
-    .toMatchObject({ schoolId: 'half-speed-climb', methodId: 'straight', click: { kind: 'beat' } });
+    .toMatchObject({ strategyId: 'half-speed-climb', methodId: 'straight', click: { kind: 'beat' } });
 });

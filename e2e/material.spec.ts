@@ -114,7 +114,7 @@ test('a file of notation is read, what was simplified is said, and it goes out a
   expect(await readFile((await saved.path()) ?? '', 'utf8')).toContain('<work-title>Tide table &amp; Moon</work-title>');
 });
 
-test('the shelf is searched and tagged; a passage is put away, deleted, and put back', async ({ page }) => {
+test('the library is searched and tagged; a passage is put away, deleted, and put back', async ({ page }) => {
   await page.goto('/material/in-on-the-upbeat');
   await page.getByLabel('A new tag').fill('evening');
   await page.keyboard.press('Enter');
@@ -195,8 +195,8 @@ test('a round of drills goes on by itself, and by a key; two methods together', 
   await expect
     .poll(
       async () =>
-        API.courses
-          .parse(await (await page.request.get('/api/courses')).json())
+        API.practiceConfigs
+          .parse(await (await page.request.get('/api/practice-configs')).json())
           .find(({ passageId }) => passageId === 'five-steps')?.methodId,
     )
     .toBe('straight');

@@ -79,7 +79,7 @@ test('a first day leads in five steps to a first take, and can be left at any of
 test('a run of blocks goes on without its server, and everything reaches the Ledger when it is back', async ({ page }) => {
   await setUpWith(page, simulated(2), base);
   for (const id of ['five-steps', 'hands-together'])
-    await page.request.patch(`${base}/api/courses/${id}.first.whole`, { data: { goalBpm: 280 } });
+    await page.request.patch(`${base}/api/practice-configs/${id}.first.whole`, { data: { goalBpm: 280 } });
   await page.goto(base);
   // Enough for one repetition each.
   const titles = await beginRun(page, 2, 0.25);
@@ -121,7 +121,7 @@ test('a closed tab loses nothing: the next start offers the take', async ({ page
   expect((await wav.body()).length).toBeGreaterThan((take?.repetitions[1]?.downbeatS ?? 0) * 44_100 * 2);
 });
 
-test('a reload in the middle of a take goes on in the same sitting, at the tempo where it was', async ({ page }) => {
+test('a reload in the middle of a take goes on in the same practice session, at the tempo where it was', async ({ page }) => {
   await setUpWith(page, simulated(3), base);
   await openBench(page, 'in-on-the-upbeat', 200, 160, base);
   await page.keyboard.press('Enter');
@@ -133,17 +133,17 @@ test('a reload in the middle of a take goes on in the same sitting, at the tempo
   expect(await verdictOf(page, 0)).toMatchObject({ nextBpm: 175 });
   await page.keyboard.press('Escape');
   await expect(page.getByRole('link', { name: 'See it in the Ledger' })).toBeVisible({ timeout: 20_000 });
-  // What was broken off is in the Ledger as well, and both are of one sitting and one block.
+  // What was broken off is in the Ledger as well, and both are of one practice session and one block.
   const listed = await (await page.request.get(`${base}/api/takes?passageId=in-on-the-upbeat`)).json();
   const { takes } = API.takes.parse(listed);
   const [second, first] = takes;
   expect(first?.repetitionCount).toBe(2);
   expect(second?.startBpm).toBe(170);
-  expect(second?.sittingId).toBe(first?.sittingId);
-  const sitting = API.sitting.parse(await (await page.request.get(`${base}/api/sittings/${first?.sittingId}`)).json());
-  expect(sitting.blocks).toHaveLength(1);
-  expect(sitting.blocks[0]?.takeIds).toEqual([first?.id, second?.id]);
-  expect(sitting.blocks[0]?.standing).toBeNull();
+  expect(second?.sessionId).toBe(first?.sessionId);
+  const session = API.session.parse(await (await page.request.get(`${base}/api/sessions/${first?.sessionId}`)).json());
+  expect(session.blocks).toHaveLength(1);
+  expect(session.blocks[0]?.takeIds).toEqual([first?.id, second?.id]);
+  expect(session.blocks[0]?.snapshot).toBeNull();
 });
 
 test('a take that is being played in one tab is left alone by another', async ({ page, context }) => {

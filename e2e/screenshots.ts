@@ -47,7 +47,7 @@ const VIEWS: Record<string, (page: Page) => Promise<void>> = {
   'bench-before': async (page) => void (await page.goto(`${BASE}/bench/tidewheel-wave`)),
   tempo: async (page) => {
     await page.goto(`${BASE}/ledger/tempo/long-short-walk`);
-    await page.getByTestId('schools-sentence').waitFor({ timeout: 60_000 });
+    await page.getByTestId('strategies-sentence').waitFor({ timeout: 60_000 });
   },
   material: async (page) => void (await page.goto(`${BASE}/material`)),
   passage: async (page) => void (await page.goto(`${BASE}/material/tidewheel`)),
@@ -95,7 +95,7 @@ const VIEWS: Record<string, (page: Page) => Promise<void>> = {
       .first()
       .evaluate((element) => element.scrollIntoView());
   },
-  along: async (page) => {
+  playAlong: async (page) => {
     await page.goto(`${BASE}/material/along`);
     await page.getByRole('list', { name: 'Recordings' }).getByRole('link').first().click();
     await page.getByLabel('Speed').fill('70');

@@ -23,12 +23,12 @@ test('one key leads to a loose end', async ({ page }) => {
   await page.keyboard.press('r');
   await expect(page.getByTestId('tempo')).toHaveText('163');
   await playUntil(page, '[data-testid=ended]', 'Ended loose.');
-  await expect(page.getByTestId('closing')).toContainText('Next time it begins at');
+  await expect(page.getByTestId('summary')).toContainText('Next time it begins at');
   await expect(page.getByTestId('day-words')).toContainText('Today slow to fast:', { timeout: 30_000 });
   await expect(page.getByTestId('day-words')).toContainText('To finish, once more and loose: at');
 });
 
-test('easy and edge tempo, and what each school would have asked for, stand on a page', async ({ page }) => {
+test('easy and edge tempo, and what each strategy would have asked for, stand on a page', async ({ page }) => {
   await page.goto('/ledger');
   await page.getByLabel('Passage').selectOption({ label: 'Long-short walk' });
   await page.getByRole('link', { name: 'Easy and edge tempo' }).click();
@@ -41,7 +41,7 @@ test('easy and edge tempo, and what each school would have asked for, stand on a
     /Climbed to \d+, bursts at \d+: \d+ apart; on the first day it was \d+\./,
   );
   await expect(page.getByRole('img', { name: /from both sides: on/ })).toBeVisible();
-  await expect(page.getByTestId('schools-sentence')).toContainText('would have asked for the fastest tempos');
+  await expect(page.getByTestId('strategies-sentence')).toContainText('would have asked for the fastest tempos');
   await page.getByLabel('Tempo plan', { exact: true }).selectOption('notch-by-notch');
   await page.getByLabel('And', { exact: true }).selectOption('none');
   await expect(page.getByText('One mark up after ten clean')).toBeVisible();
@@ -58,8 +58,8 @@ test('the click is grouped as the player groups it, and its sound is chosen', as
   await page.getByLabel('The first of every').selectOption('4');
   await expect
     .poll(async () => {
-      const courses = API.courses.parse(await (await page.request.get('/api/courses')).json());
-      return courses.find(({ passageId }) => passageId === 'five-steps')?.click;
+      const practiceConfigs = API.practiceConfigs.parse(await (await page.request.get('/api/practice-configs')).json());
+      return practiceConfigs.find(({ passageId }) => passageId === 'five-steps')?.click;
     })
     .toMatchObject({ kind: 'bars', everyBars: 4 });
   await page.getByLabel('Click', { exact: true }).selectOption('group');
@@ -135,7 +135,7 @@ test('a key and a MIDI key of the player’s own, each set by pressing it, work 
 
 test('a sweep finds where it breaks, and the work goes on under it', async ({ page }) => {
   await setUpWith(page, { input: 'simulated', skill: { ...DEFAULT_SETTINGS.skill, spreadMs: 3, easyUpToBpm: 190 } });
-  await changePracticeConfig(page, { schoolId: 'below-the-break' });
+  await changePracticeConfig(page, { strategyId: 'below-the-break' });
   await openBench(page, 'five-steps', 240, 180);
   await page.keyboard.press('Enter');
   await expect(page.getByTestId('way')).toContainText('A sweep');
@@ -147,7 +147,7 @@ test('a sweep finds where it breaks, and the work goes on under it', async ({ pa
   await expect(page.getByRole('link', { name: 'See it in the Ledger' })).toBeVisible();
   const take = await newestTake(page);
   const broke = take?.repetitions[0]?.measures.breakBpm;
-  expect(take?.drills.map(({ way }) => way)).toEqual([undefined, 'sweep']);
+  expect(take?.drills.map(({ repetitionKind }) => repetitionKind)).toEqual([undefined, 'sweep']);
   expect(broke?.value).toBeGreaterThan(175);
   expect(broke?.value).toBeLessThan(215);
   expect(worksAt).toBe(Math.round(0.97 * (broke?.value ?? 0)));

@@ -74,14 +74,16 @@ test('a block is dragged to another place', async ({ page }) => {
   await expect.poll(() => titles(page)).toEqual([before[1], before[2], before[0], ...before.slice(3)]);
 });
 
-test('a warm-up runs slowly, with no school, and leaves tomorrow’s start alone', async ({ page }) => {
+test('a warm-up runs slowly, with no strategy, and leaves tomorrow’s start alone', async ({ page }) => {
   await setUpWith(page, simulated(3));
   await page.goto('/');
   const first = blocks(page).first();
   const passageId = /bench\/([^?]+)/.exec((await first.getByRole('link').getAttribute('href')) ?? '')?.[1] ?? '';
   const bpm = Number(/at (\d+)/.exec(await first.innerText())?.[1]);
   const practiceConfigOf = async () =>
-    API.courses.parse(await (await page.request.get('/api/courses')).json()).find((one) => one.passageId === passageId);
+    API.practiceConfigs
+      .parse(await (await page.request.get('/api/practice-configs')).json())
+      .find((one) => one.passageId === passageId);
   const before = await practiceConfigOf();
   await page.getByRole('button', { name: 'Begin', exact: true }).click();
   await expect(page.getByLabel('Start', { exact: true })).toHaveValue(String(bpm));
@@ -93,7 +95,7 @@ test('a warm-up runs slowly, with no school, and leaves tomorrow’s start alone
   await expect.poll(async () => (await takesOf(page, passageId))[0]?.purpose, { timeout: 20_000 }).toBe('warm-up');
   const after = await practiceConfigOf();
   expect(after?.last).toEqual(before?.last);
-  expect(after?.others['warm-up']?.last.closing).toBeTruthy();
+  expect(after?.others['warm-up']?.last.summary).toBeTruthy();
 });
 
 test('plan and week go out as calendars', async ({ page }) => {

@@ -11,7 +11,7 @@ export interface Struck {
   timeS: number;
   gapS: number;
   /** Struck again, choked by the second attack, or tapped before it. */
-  way: 'again' | 'choked' | 'tapped';
+  repetitionKind: 'again' | 'choked' | 'tapped';
 }
 
 const NOTES = 24;
@@ -52,12 +52,12 @@ export const playDoubled = (
       mixInto(sound, 0, { frame: Math.round(atS * RATE), samples, gain: own });
     const secondGain = gain * 10 ** (between(random, -6, 4) / 20);
     const chosen = random.uniform();
-    const way = chosen < 0.4 ? 'again' : chosen < 0.7 ? 'choked' : 'tapped';
+    const repetitionKind = chosen < 0.4 ? 'again' : chosen < 0.7 ? 'choked' : 'tapped';
     if (gapS === 0) put(timeS, cut(note, lengthS, releaseS), gain);
-    else if (way === 'again') {
+    else if (repetitionKind === 'again') {
       put(timeS, cut(note, lengthS, releaseS), gain);
       put(timeS + gapS, cut(pick(random, same), lengthS - gapS, releaseS), secondGain);
-    } else if (way === 'choked') {
+    } else if (repetitionKind === 'choked') {
       put(timeS, cut(note, Math.max(0, gapS - 0.004), 0.006), gain);
       put(timeS + gapS, cut(pick(random, same), lengthS - gapS, releaseS), secondGain);
     } else {
@@ -68,7 +68,7 @@ export const playDoubled = (
       );
       put(timeS + gapS, cut(note, lengthS, releaseS), gain);
     }
-    struck.push({ timeS, gapS, way });
+    struck.push({ timeS, gapS, repetitionKind });
   }
   if (random.uniform() < 0.3) sound = inRoom(sound, random, logBetween(random, 0.1, 0.8), between(random, 6, 20));
   if (random.uniform() < 0.4) sound = throughMicrophone(sound, random);

@@ -16,7 +16,7 @@ import {
   tempoOf,
 } from '@isochron/core';
 
-/** What became of a learner in a school. */
+/** What became of a learner in a strategy. */
 export interface Settled {
   /** Repetitions until within 5 % of the edge; null where that was never reached. */
   reachedAfter: number | null;
@@ -32,7 +32,7 @@ export interface Settled {
 }
 
 interface Run {
-  schoolId: string;
+  strategyId: string;
   learner: Learner;
   goalBpm: number;
   startBpm: number;
@@ -52,18 +52,18 @@ const edgeOf = (learner: Learner, state = FRESH): number => {
   return known;
 };
 
-/** Takes a learner through a school, without an end but the goal. A pause to think is answered by going on as the school says. */
-export const settle = ({ schoolId, learner, goalBpm, startBpm, repetitions, seed }: Run): Settled => {
-  let decisions = beginDecisions(beginStrategy(schoolId, null));
+/** Takes a learner through a strategy, without an end but the goal. A pause to think is answered by going on as the strategy says. */
+export const settle = ({ strategyId, learner, goalBpm, startBpm, repetitions, seed }: Run): Settled => {
+  let decisions = beginDecisions(beginStrategy(strategyId, null));
   let bpm = startBpm;
   let gained = 0;
   const played: RepetitionOutcome[] = [];
   let falseGoal = false;
   for (let k = 0; k < repetitions; k += 1) {
-    const way = nextRepetitionKind(decisions.school);
-    const one = PLAYS[way](learner, bpm, seed * 1000 + k, { ...FRESH, gained });
-    // What a school asks for besides is no tempo of the passage.
-    if (way === 'asked') played.push(one);
+    const repetitionKind = nextRepetitionKind(decisions.strategy);
+    const one = PLAYS[repetitionKind](learner, bpm, seed * 1000 + k, { ...FRESH, gained });
+    // What a strategy asks for besides is no tempo of the passage.
+    if (repetitionKind === 'asked') played.push(one);
     const next = decide(decisions, one, { goalBpm, startBpm });
     decisions = next.decisions;
     gained += learner.gain / (1 + k / 60);
@@ -78,7 +78,7 @@ export const settle = ({ schoolId, learner, goalBpm, startBpm, repetitions, seed
   const at = played.findIndex((one) => one.bpm >= (1 - NEAR) * target && one.bpm <= (1 + NEAR) * edge);
   const after = at < 0 ? [] : played.slice(at);
   const outcomes = played.map(
-    ({ tempo, verdict, demand }) => ({ tempo, verdict, ease: null, measures: { demand } }) as StartOutcome,
+    ({ tempo, verdict, toleranceUsage }) => ({ tempo, verdict, ease: null, measures: { toleranceUsage } }) as StartOutcome,
   );
   return {
     reachedAfter: at < 0 ? null : at + 1,
@@ -91,14 +91,21 @@ export const settle = ({ schoolId, learner, goalBpm, startBpm, repetitions, seed
 };
 
 /** Many learners of a kind, with a goal far beyond their edge, and once with one a little beyond it. */
-export const settleMany = (schoolId: string, learner: Learner, count: number, repetitions: number) => {
+export const settleMany = (strategyId: string, learner: Learner, count: number, repetitions: number) => {
   const edge = edgeOf(learner);
   const far = Array.from({ length: count }, (_, k) =>
-    settle({ schoolId, learner, goalBpm: Math.round(edge * 1.6), startBpm: Math.round(edge * 0.6), repetitions, seed: k + 1 }),
+    settle({
+      strategyId,
+      learner,
+      goalBpm: Math.round(edge * 1.6),
+      startBpm: Math.round(edge * 0.6),
+      repetitions,
+      seed: k + 1,
+    }),
   );
   const beyond = Array.from({ length: count }, (_, k) =>
     settle({
-      schoolId,
+      strategyId,
       learner: { ...learner, gain: 0 },
       goalBpm: Math.round(edge * 1.06),
       startBpm: Math.round(edge * 0.8),

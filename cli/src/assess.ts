@@ -29,7 +29,7 @@ const READER = { noteNaming: 'american' } as const;
 const OPTIONS = {
   ...EVEN_RUN,
   goal: { type: 'string' },
-  school: { type: 'string' },
+  strategy: { type: 'string' },
   tolerance: { type: 'string' },
   json: { type: 'boolean' },
 } as const;
@@ -68,7 +68,7 @@ const presetOf = (name = 'secure') => {
 
 const strategyIdOf = (name = 'half-speed-climb') => {
   if (!STRATEGIES.some(({ id }) => id === name))
-    throw new UsageError(`--school must be one of ${STRATEGIES.map(({ id }) => id).join(', ')}; it is ${name}.`, 2);
+    throw new UsageError(`--strategy must be one of ${STRATEGIES.map(({ id }) => id).join(', ')}; it is ${name}.`, 2);
   return strategyOf(name).id;
 };
 
@@ -85,7 +85,7 @@ export const assess = async (args: string[]): Promise<string> => {
   const target = { goalBpm: Math.max(goalBpm, run.tempoBpm), startBpm: run.tempoBpm };
   // Times alone: there are no pitches, hands or chords to look at.
   const grid = { events: [] } as unknown as Grid;
-  let decisions = beginDecisions(beginStrategy(strategyIdOf(values.school), null));
+  let decisions = beginDecisions(beginStrategy(strategyIdOf(values.strategy), null));
   const repetitions: Repetition[] = [];
   const assessed = (await readRepetitions(file)).map((timesS, index): Assessed => {
     const { measures, verdict, ...figures } = analyseRepetition(
@@ -110,7 +110,12 @@ export const assess = async (args: string[]): Promise<string> => {
       tempo: constantTempo(run.tempoBpm),
       ...figures,
     } as unknown as Repetition);
-    const played = { tempo: constantTempo(run.tempoBpm), bpm: run.tempoBpm, verdict, demand: measures.demand ?? null };
+    const played = {
+      tempo: constantTempo(run.tempoBpm),
+      bpm: run.tempoBpm,
+      verdict,
+      toleranceUsage: measures.toleranceUsage ?? null,
+    };
     const next = decide(decisions, { ...played, ease: 'working' }, target);
     decisions = next.decisions;
     const { action, tempo: to, why } = next.decision;

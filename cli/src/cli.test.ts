@@ -29,16 +29,16 @@ const clicksS = Array.from({ length: 6 }, (_, k) => k * 0.6);
 
 /** The answer of `measure --json`, key by key. */
 const Answer = z.strictObject({
-  onsets: z.array(z.strictObject({ timeS: z.number(), levelDb: z.number(), sure: z.number(), errorMs: z.number() })),
+  onsets: z.array(z.strictObject({ timeS: z.number(), levelDb: z.number(), confidence: z.number(), errorMs: z.number() })),
   notes: z.array(
     z.strictObject({
       index: z.number(),
       expectedS: z.number(),
       onsetS: z.number().nullable(),
       deviationMs: z.number().nullable(),
-      sure: z.number().optional(),
+      confidence: z.number().optional(),
       errorMs: z.number().optional(),
-      doubledMs: z.number().optional(),
+      doubleAttackMs: z.number().optional(),
     }),
   ),
   extra: z.array(z.number()),

@@ -9,7 +9,7 @@ const COMMANDS = new Map<string, (args: string[]) => Promise<string>>([
   ['passage', async (args) => (await import('./passage')).passage(args)],
   ['methods', async (args) => (await import('./passage')).methods(args)],
   ['drills', async (args) => (await import('./passage')).drills(args)],
-  ['schools', async (args) => (await import('./strategies')).schools(args)],
+  ['strategies', async (args) => (await import('./strategies')).strategies(args)],
   ['report', async (args) => (await import('./in-server')).inServer('report', args)],
   ['backup', async (args) => (await import('./in-server')).inServer('backup', args)],
   ['restore', async (args) => (await import('./in-server')).inServer('restore', args)],

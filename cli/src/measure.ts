@@ -63,15 +63,15 @@ const figureOf = (figure: Estimate | null): number | null => figure?.value ?? nu
 const asJson = (onsets: readonly Onset[], { notes, extras, measures, verdict }: MeasuredRecording): string => {
   const { driftPct, npvi, accuracyPct, missed, extra, unsure = 0 } = measures;
   return `${JSON.stringify({
-    onsets: onsets.map(({ timeS, levelDb, sure, errorMs }) => ({ timeS, levelDb, sure, errorMs })),
-    notes: notes.map(({ index, expectedS, onsetS, deviationMs, sure, errorMs, doubledMs }) => ({
+    onsets: onsets.map(({ timeS, levelDb, confidence, errorMs }) => ({ timeS, levelDb, confidence, errorMs })),
+    notes: notes.map(({ index, expectedS, onsetS, deviationMs, confidence, errorMs, doubleAttackMs }) => ({
       index,
       expectedS,
       onsetS,
       deviationMs,
-      sure,
+      confidence,
       errorMs,
-      doubledMs,
+      doubleAttackMs,
     })),
     extra: extras.map((onset) => onset.timeS),
     measures: {

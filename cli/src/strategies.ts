@@ -23,10 +23,10 @@ const wholeNumber = (name: string, text: string, most: number): number => {
 };
 
 interface Row {
-  school: string;
+  strategy: string;
   name: string;
   learners: number;
-  /** Decisions that broke a rule which stands over every school. */
+  /** Decisions that broke a rule which stands over every strategy. */
   broken: number;
   brokenRules: string[];
   repetitions: number;
@@ -44,7 +44,7 @@ const rowOf = ({ id, name }: { id: string; name: string }, results: readonly Wee
   const sharePct = (some: (one: WeeksResult) => boolean) =>
     Math.round((1000 * results.filter(some).length) / results.length) / 10;
   return {
-    school: id,
+    strategy: id,
     name,
     learners: results.length,
     broken: results.reduce((sum, { broken }) => sum + broken.length, 0),
@@ -62,7 +62,7 @@ const rowOf = ({ id, name }: { id: string; name: string }, results: readonly Wee
 
 const table = (rows: readonly Row[]): string =>
   [
-    '| school | rules broken | clean, last two weeks | tempo there, of the edge | goes to and fro by | best clean, of what could be | stay behind | goal reached | next start, of the easy tempo |',
+    '| strategy | rules broken | clean, last two weeks | tempo there, of the edge | goes to and fro by | best clean, of what could be | stay behind | goal reached | next start, of the easy tempo |',
     '|---|---|---|---|---|---|---|---|---|',
     ...rows.map((row) =>
       [
@@ -81,28 +81,28 @@ const table = (rows: readonly Row[]): string =>
     '',
   ].join('\n');
 
-/** `isochron schools`: every tempo school on simulated learners over weeks. */
-export const schools = async (args: string[]): Promise<string> => {
+/** `isochron strategies`: every tempo strategy on simulated learners over weeks. */
+export const strategies = async (args: string[]): Promise<string> => {
   const { values } = parseCall(args, OPTIONS);
   const learners = wholeNumber('learners', values.learners, 10_000);
   const weeks = wholeNumber('weeks', values.weeks, 104);
   const seed = wholeNumber('seed', values.seed, 1_000_000);
   const wanted = values.only?.split(',');
-  const unknown = wanted?.find((id) => !STRATEGIES.some((school) => school.id === id));
+  const unknown = wanted?.find((id) => !STRATEGIES.some((strategy) => strategy.id === id));
   if (unknown)
-    throw new UsageError(`There is no school “${unknown}”. There are: ${STRATEGIES.map(({ id }) => id).join(', ')}.`, 2);
+    throw new UsageError(`There is no strategy “${unknown}”. There are: ${STRATEGIES.map(({ id }) => id).join(', ')}.`, 2);
   const rows: Row[] = [];
-  for (const school of STRATEGIES.filter(({ id }) => !wanted || wanted.includes(id))) {
+  for (const strategy of STRATEGIES.filter(({ id }) => !wanted || wanted.includes(id))) {
     const results: WeeksResult[] = [];
     for (let k = 0; k < learners; k += 1) {
       const own = 1000 * seed + k;
       const learner = anyLearner(own);
       const goalBpm = Math.round(GOAL_SHARE * (tempoOf(learner, 0.5, undefined, 100) ?? learner.easyBpm));
-      results.push(practiseWeeks({ schoolId: school.id, learner, goalBpm, weeks, seed: own }));
-      if (process.stderr.isTTY) process.stderr.write(`\r${school.name}: ${k + 1} of ${learners} `);
+      results.push(practiseWeeks({ strategyId: strategy.id, learner, goalBpm, weeks, seed: own }));
+      if (process.stderr.isTTY) process.stderr.write(`\r${strategy.name}: ${k + 1} of ${learners} `);
     }
-    rows.push(rowOf(school, results));
+    rows.push(rowOf(strategy, results));
   }
   if (process.stderr.isTTY) process.stderr.write('\n');
-  return values.json ? `${JSON.stringify({ learners, weeks, seed, schools: rows }, null, 2)}\n` : table(rows);
+  return values.json ? `${JSON.stringify({ learners, weeks, seed, strategies: rows }, null, 2)}\n` : table(rows);
 };

@@ -1,6 +1,6 @@
 /** What the command understands. */
 export const USAGE = `isochron: times the notes of a recording, reads and writes notation, makes drills, tries
-the tempo schools, backs up and restores
+the tempo strategies, backs up and restores
 
   isochron onsets FILE.wav [--clicks CLICKS.txt] [--instrument KIND]
       prints one onset time in seconds a line
@@ -10,7 +10,7 @@ the tempo schools, backs up and restores
   isochron measure FILE.wav --bpm N --start S --score FILE.mid|.musicxml|.mxl|.abc|.txt [--clicks CLICKS.txt]
                    [--instrument KIND] [--json]
       measures what the score says; knowing its pitches, it hears slurs and soft notes better
-  isochron assess ONSETS.csv --bpm N --per-beat M --beats B [--goal N] [--school NAME] [--tolerance NAME] [--json]
+  isochron assess ONSETS.csv --bpm N --per-beat M --beats B [--goal N] [--strategy NAME] [--tolerance NAME] [--json]
       what repetitions of M even notes a beat come to, from a CSV file with the columns repetition,timeS: measures,
       verdicts, what they say together, and the decisions that follow
   isochron convert IN OUT
@@ -21,8 +21,8 @@ the tempo schools, backs up and restores
       every practice method, its parameters and their defaults
   isochron drills IN --method ID [--method ID] [--set [ID.]NAME=VALUE ...] [--json]
       what one method, or several together, make of a file
-  isochron schools [--learners 200] [--weeks 8] [--seed 1] [--only ID,ID] [--json]
-      every tempo school on simulated learners over weeks: what was clean, how far it came, which rules were broken
+  isochron strategies [--learners 200] [--weeks 8] [--seed 1] [--only ID,ID] [--json]
+      every tempo strategy on simulated learners over weeks: what was clean, how far it came, which rules were broken
   isochron report ID --json|--csv
       what is known of a take (its notes) or of a passage (its days), by the id in its address
   isochron backup FILE.zip

@@ -171,6 +171,7 @@ export { BENCH_ACTIONS, type BenchAction, type OwnKeys } from './schema/bench-ac
 export type { RunBlock, SessionRun } from './schema/block-run';
 export { SessionRunSchema } from './schema/block-run';
 export * from './schema/day-plan';
+export { withPresentNames } from './schema/former-names';
 export { barStarts } from './schema/frame';
 export type { ClickPlan, Drill, Grid, GridEvent, GridNote, MethodUse } from './schema/grid';
 export { IdSchema, NameIdSchema, ZoneSchema } from './schema/ids';
@@ -310,7 +311,7 @@ export { intervalMs, notesPerMinute } from './time/tempo';
 export { constantTempo, headlineBpm, openTempo } from './time/tempo-map';
 export { DAY_MS, HOUR_MS, MINUTE_MS } from './time/units';
 export { dayInZone, dayStartMs, ownZone, zoneOffsetMin, zoneOffsets } from './time/zone';
-export { judgedOf, toleranceUsage } from './verdict/checks';
+export { judgedOf, toleranceUsageOf } from './verdict/checks';
 export { judge } from './verdict/judge';
 export { toleranceWindowMs } from './verdict/tolerance-window';
 export { describeReason, drillName } from './words/describe-reason';

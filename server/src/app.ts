@@ -84,9 +84,9 @@ export const createApp = (options: AppOptions): Express => {
     response.json({ ok: true, demo, storage, unreadable: store.unreadable.sentences(), nowMs: nowMs() });
   });
   app.use('/api/passages', passageRoutes(store));
-  app.use('/api/courses', practiceConfigRoutes(store));
+  app.use('/api/practice-configs', practiceConfigRoutes(store));
   app.use('/api/notebook', notebookRoutes(store));
-  app.use('/api/sittings', practiceSessionRoutes(store));
+  app.use('/api/sessions', practiceSessionRoutes(store));
   app.use('/api/takes', takeRoutes(store));
   app.use('/api/accompaniments', accompanimentRoutes(store));
   app.use('/api/practice', practiceRoutes(store));

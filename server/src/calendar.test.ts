@@ -25,7 +25,7 @@ const started = now();
 let server: OpenServer;
 beforeAll(async () => {
   server = await openServer();
-  await sendJson(`${server.api}/sittings/${PRACTICE_SESSION.id}`, 'PUT', PRACTICE_SESSION);
+  await sendJson(`${server.api}/sessions/${PRACTICE_SESSION.id}`, 'PUT', PRACTICE_SESSION);
 });
 afterAll(() => server.close());
 afterEach(() => setClock(new Date(Math.max(started.getTime(), now().getTime()))));
@@ -70,7 +70,7 @@ describe('the calendar of the player', () => {
       const own = server;
       server = other;
       try {
-        await sendJson(`${server.api}/sittings/${PRACTICE_SESSION.id}`, 'PUT', PRACTICE_SESSION);
+        await sendJson(`${server.api}/sessions/${PRACTICE_SESSION.id}`, 'PUT', PRACTICE_SESSION);
         const days = [...new Set(DAYS)].sort();
         for (const day of days) for (const minute of [FIRST, LAST]) await put(passageId, momentOf(place, day, minute));
         const practice = API.practice.parse(await fetched(place, '/practice'));

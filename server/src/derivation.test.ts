@@ -55,17 +55,20 @@ const STRATEGIES = [
 /** A thousand by `ISOCHRON_TAKES=1000 npx vitest run derivation`; fewer keep `npm test` short. */
 const TAKES = Number(process.env.ISOCHRON_TAKES ?? 100);
 
-/** A take of a player by chance: steady or not, who leaves notes out or adds some, of any passage, under any school. */
+/** A take of a player by chance: steady or not, who leaves notes out or adds some, of any passage, under any strategy. */
 const randomTake = (seed: number): Take => {
   const { uniform } = chance(seed);
   const passage = BUILT_IN_PASSAGES[seed % BUILT_IN_PASSAGES.length] as (typeof BUILT_IN_PASSAGES)[number];
-  const course = { ...newPracticeConfig(passage, DEFAULT_SETTINGS), schoolId: STRATEGIES[seed % STRATEGIES.length] as string };
+  const config = {
+    ...newPracticeConfig(passage, DEFAULT_SETTINGS),
+    strategyId: STRATEGIES[seed % STRATEGIES.length] as string,
+  };
   return practise({
     takeId: randomUUID(),
-    sittingId: PRACTICE_SESSION.id,
+    sessionId: PRACTICE_SESSION.id,
     startedAt: new Date(Date.UTC(2026, 0, 1) + seed * 3_600_000),
     passage,
-    course,
+    config,
     startBpm: 40 + Math.round(60 * uniform()),
     skill: { ...STEADY, spreadMs: 3 + 25 * uniform(), missedShare: 0.03 * uniform(), extraShare: 0.03 * uniform() },
     seed,
@@ -107,12 +110,12 @@ const WRITERS: Record<string, (take: Take, uniform: () => number) => Promise<unk
     replaceAnalysis(store, take, { ...take, repetitions: take.repetitions.map((one) => corrected(take, one, uniform)) }),
 };
 
-/** The row as it is stored, and how its course says that it closed. */
+/** The row as it is stored, and how its configuration says that it closed. */
 const storedOf = async (take: Take) => {
   const row = (await store.models.takes.findByPk(take.id))?.get({ plain: true });
   const id = practiceConfigId(practiceConfigKey(take));
-  const course = (await listPracticeConfigs(store)).find((one) => practiceConfigId(one) === id);
-  return { row, last: course?.last?.takeId === take.id ? course.last.closing : undefined };
+  const config = (await listPracticeConfigs(store)).find((one) => practiceConfigId(one) === id);
+  return { row, last: config?.last?.takeId === take.id ? config.last.summary : undefined };
 };
 
 describe('what is stored of a take', () => {
@@ -131,9 +134,9 @@ describe('what is stored of a take', () => {
       const fresh = deriveTake(take);
       expect(take).toEqual(fresh);
       const { row, last } = await storedOf(take);
-      expect(row).toMatchObject({ ...figuresOf(fresh), closing: fresh.closing });
-      if (fresh.closing) expect(last).toEqual(fresh.closing);
-      if (take.closing?.bestCleanBpm !== played.closing?.bestCleanBpm) changed += 1;
+      expect(row).toMatchObject({ ...figuresOf(fresh), summary: fresh.summary });
+      if (fresh.summary) expect(last).toEqual(fresh.summary);
+      if (take.summary?.bestCleanBpm !== played.summary?.bestCleanBpm) changed += 1;
     }
     expect(changed).toBeGreaterThan(TAKES / 10);
   }, 600_000);
@@ -143,21 +146,21 @@ describe('what is stored of a take', () => {
     const clean = { outcome: 'clean', reason: 'none', why: { code: 'none', values: {} } } as const;
     const told = (one: Repetition): Repetition => ({ ...one, measures: { ...one.measures, missed: 3 }, verdict: clean });
     await putTake(store, { ...played, repetitions: played.repetitions.map(told) });
-    expect(await getTake(store, played.id)).toMatchObject({ closing: { bestCleanBpm: null } });
+    expect(await getTake(store, played.id)).toMatchObject({ summary: { bestCleanBpm: null } });
     const stored = (await getTake(store, played.id)) as Take;
     await putRepetition(store, stored.id, { takeRevision: 1, repetition: told(stored.repetitions[0] as Repetition) });
     const after = (await getTake(store, played.id)) as Take;
     expect(after.repetitions[0]?.verdict.outcome).not.toBe('clean');
-    expect(after.closing).toEqual(stored.closing);
+    expect(after.summary).toEqual(stored.summary);
   });
 
   it('leaves the goal that was changed since the take was counted', async () => {
     const played = randomTake(2004);
     await putTake(store, played);
-    const course = (await listPracticeConfigs(store)).find((one) => one.last?.takeId === played.id);
+    const config = (await listPracticeConfigs(store)).find((one) => one.last?.takeId === played.id);
     await store.write(async (transaction) => {
-      const document = { ...course, goalBpm: 141 };
-      await store.models.courses.update({ document } as never, {
+      const document = { ...config, goalBpm: 141 };
+      await store.models.practiceConfigs.update({ document } as never, {
         where: { id: practiceConfigId(practiceConfigKey(played)) },
         transaction,
       });
@@ -180,18 +183,18 @@ describe('what is stored of a take', () => {
     await putRepetition(before, played.id, { takeRevision: 1, repetition });
     const right = (await getTake(before, played.id)) as Take;
     // As it was left: the repetition corrected, and the closing that of before.
-    const wrong = JSON.stringify({ ...played.closing, bestCleanBpm: 123, nextStartBpm: 111 });
+    const wrong = JSON.stringify({ ...played.summary, bestCleanBpm: 123, nextStartBpm: 111 });
     const replacements = { wrong };
-    await before.database.query(`UPDATE takes SET closing = :wrong, checksum = ''`, { replacements });
+    await before.database.query(`UPDATE takes SET summary = :wrong, checksum = ''`, { replacements });
     await before.database.query(
-      `UPDATE courses SET document = json_set(document, '$.last.closing', json(:wrong)), checksum = ''`,
+      `UPDATE practiceConfigs SET document = json_set(document, '$.last.summary', json(:wrong)), checksum = ''`,
       { replacements },
     );
     await before.database.query(`DELETE FROM SequelizeMeta WHERE name = '0009-corrections'`);
     await before.close();
     const after = await openStore(older);
-    expect((await getTake(after, played.id))?.closing).toEqual(right.closing);
-    expect((await listPracticeConfigs(after)).map(({ last }) => last?.closing)).toEqual([right.closing]);
+    expect((await getTake(after, played.id))?.summary).toEqual(right.summary);
+    expect((await listPracticeConfigs(after)).map(({ last }) => last?.summary)).toEqual([right.summary]);
     await after.close();
     await rm(older, { recursive: true });
   });

@@ -12,7 +12,7 @@ let server: OpenServer;
 const take = makeOne();
 beforeAll(async () => {
   server = await openServer({ stallMs: STALL_MS });
-  await sendJson(`${server.api}/sittings/${PRACTICE_SESSION.id}`, 'PUT', PRACTICE_SESSION);
+  await sendJson(`${server.api}/sessions/${PRACTICE_SESSION.id}`, 'PUT', PRACTICE_SESSION);
   await sendJson(`${server.api}/takes/${take.id}`, 'PUT', take);
 });
 afterAll(() => server.close());

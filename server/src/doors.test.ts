@@ -10,7 +10,7 @@ let server: OpenServer;
 const take = makeOne();
 beforeAll(async () => {
   server = await openServer();
-  await sendJson(`${server.api}/sittings/${PRACTICE_SESSION.id}`, 'PUT', PRACTICE_SESSION);
+  await sendJson(`${server.api}/sessions/${PRACTICE_SESSION.id}`, 'PUT', PRACTICE_SESSION);
   await sendJson(`${server.api}/takes/${take.id}`, 'PUT', take);
   await sendWav(`${server.api}/takes/${take.id}/recording`, makeWav(1));
 });
@@ -64,10 +64,10 @@ const nearly = (seed: number): Asked => {
     '/api/passages/constructor',
     '/api/passages/five-steps/history',
     '/api/passages/five-steps/tries',
-    '/api/courses/five-steps.first.whole',
-    '/api/courses/__proto__.first.whole',
-    '/api/courses/a',
-    `/api/sittings/${PRACTICE_SESSION.id}`,
+    '/api/practice-configs/five-steps.first.whole',
+    '/api/practice-configs/__proto__.first.whole',
+    '/api/practice-configs/a',
+    `/api/sessions/${PRACTICE_SESSION.id}`,
     '/api/settings',
     '/api/reanalysis',
     '/api/health',

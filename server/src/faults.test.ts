@@ -63,9 +63,9 @@ describe('a server that cannot write', () => {
       expect(storage).toContain('The disk does not take what Isochron writes');
       const one = makeOne();
       const answers = [
-        await sendJson(`${server.api}/sittings/${PRACTICE_SESSION.id}`, 'PUT', PRACTICE_SESSION),
+        await sendJson(`${server.api}/sessions/${PRACTICE_SESSION.id}`, 'PUT', PRACTICE_SESSION),
         await sendJson(`${server.api}/settings`, 'PATCH', { announce: false }),
-        await sendJson(`${server.api}/courses/five-steps.first.whole`, 'PATCH', { goalBpm: 99 }),
+        await sendJson(`${server.api}/practice-configs/five-steps.first.whole`, 'PATCH', { goalBpm: 99 }),
       ];
       for (const answer of answers) {
         expect(answer.status).toBe(507);
@@ -98,7 +98,7 @@ describe('a server that cannot write', () => {
   it('answers a recording that does not fit with the same sentence, and keeps none of it', async () => {
     const first = await spawnServer(folder);
     const one = makeOne();
-    await sendJson(`${first.api}/sittings/${PRACTICE_SESSION.id}`, 'PUT', PRACTICE_SESSION);
+    await sendJson(`${first.api}/sessions/${PRACTICE_SESSION.id}`, 'PUT', PRACTICE_SESSION);
     expect((await sendJson(`${first.api}/takes/${one.id}`, 'PUT', one)).status).toBe(200);
     await first.kill();
     const server = await spawnServer(folder, { limitBlocks: 600 });

@@ -19,19 +19,19 @@ export const storeLog = async (
   tempos: readonly LoggedTempo[],
   zone: string,
 ): Promise<number> => {
-  const course = newPracticeConfig(passage, await getPlayerSettings(store));
+  const config = newPracticeConfig(passage, await getPlayerSettings(store));
   let added = 0;
   for (const tempo of tempos) {
     const id = idOf('log', passage.id, tempo.day, String(tempo.bpm));
     if (await store.models.takes.findByPk(id, { attributes: ['id'] })) continue;
-    const sittingId = idOf('log-sitting', tempo.day);
+    const sessionId = idOf('log-sitting', tempo.day);
     // Noon where the player is, so that it is the same day in every list.
     const startedAt = new Date(dayStartMs(zone, tempo.day) + NOON_MS).toISOString();
-    const sitting = { id: sittingId, startedAt, lastAt: startedAt, blocks: [] };
+    const session = { id: sessionId, startedAt, lastAt: startedAt, blocks: [] };
     await store.write(async (transaction) => {
-      await store.models.sittings.upsert({ id: sittingId, startedAt, document: sitting }, { transaction });
+      await store.models.sessions.upsert({ id: sessionId, startedAt, document: session }, { transaction });
     });
-    const take = loggedTake(tempo, passage, course, { id, sittingId, startedAt });
+    const take = loggedTake(tempo, passage, config, { id, sessionId, startedAt });
     await putTake(store, take);
     if (tempo.note) await putNote(store, id, tempo.note);
     added += 1;

@@ -11,7 +11,7 @@ import { type OpenServer, openServer } from './testing/open-server';
 let server: OpenServer;
 beforeAll(async () => {
   server = await openServer();
-  await sendJson(`${server.api}/sittings/${PRACTICE_SESSION.id}`, 'PUT', PRACTICE_SESSION);
+  await sendJson(`${server.api}/sessions/${PRACTICE_SESSION.id}`, 'PUT', PRACTICE_SESSION);
 });
 afterAll(() => server.close());
 
@@ -180,12 +180,16 @@ describe('a row that cannot be read', () => {
     expect((rows[1] as { notes: string }).notes).toBe('[');
   });
 
-  it('of a course is not replaced by playing or by a change', async () => {
+  it('of a configuration is not replaced by playing or by a change', async () => {
     await stored();
-    await spoil("UPDATE courses SET document = '{}' WHERE id = 'five-steps.first.whole'");
-    expect((await sendJson(`${server.api}/courses/five-steps.first.whole`, 'PATCH', { goalBpm: 90 })).status).toBe(422);
+    await spoil("UPDATE practiceConfigs SET document = '{}' WHERE id = 'five-steps.first.whole'");
+    expect((await sendJson(`${server.api}/practice-configs/five-steps.first.whole`, 'PATCH', { goalBpm: 90 })).status).toBe(
+      422,
+    );
     await stored();
-    const [rows] = await server.store.database.query("SELECT document FROM courses WHERE id = 'five-steps.first.whole'");
+    const [rows] = await server.store.database.query(
+      "SELECT document FROM practiceConfigs WHERE id = 'five-steps.first.whole'",
+    );
     expect(rows).toEqual([{ document: '{}' }]);
     expect(await named()).toContain('How a passage is practised (five-steps.first.whole)');
   });

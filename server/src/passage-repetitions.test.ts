@@ -9,14 +9,14 @@ import { type OpenServer, openServer } from './testing/open-server';
 let running: OpenServer;
 const idOf = (k: number) => `6ec0bd7f-11c0-43da-975e-2a8ad9ebae${10 + k}`;
 
-/** An evening of a school, stored; later ones on later days. */
-const evening = async (k: number, schoolId: string, patience = 12) => {
+/** An evening of a strategy, stored; later ones on later days. */
+const evening = async (k: number, strategyId: string, patience = 12) => {
   const { take } = practise({
     takeId: idOf(k),
-    sittingId: PRACTICE_SESSION.id,
+    sessionId: PRACTICE_SESSION.id,
     startedAt: new Date(Date.parse(PRACTICE_SESSION.startedAt) + k * 86_400_000),
     passage: PASSAGE,
-    course: newPracticeConfig(PASSAGE, { ...DEFAULT_SETTINGS, schoolId }),
+    config: newPracticeConfig(PASSAGE, { ...DEFAULT_SETTINGS, strategyId }),
     startBpm: 60,
     skill: { ...DEFAULT_SETTINGS.skill, spreadMs: 3, easyUpToBpm: 85 },
     seed: 11 + k,
@@ -45,30 +45,31 @@ describe('what the tempo curve is made of', () => {
       const repetition = take.repetitions[k];
       expect(one).toMatchObject({
         takeId: take.id,
-        way: null,
+        repetitionKind: null,
         breakBpm: null,
         startBpm: 60,
         outcome: repetition?.verdict.outcome,
-        demand: repetition?.measures.demand ?? null,
+        toleranceUsage: repetition?.measures.toleranceUsage ?? null,
         notes: repetition?.notes.length,
       });
     });
   });
 
-  it('has the bursts of a school that asks for them, at their own tempo', async () => {
+  it('has the bursts of a strategy that asks for them, at their own tempo', async () => {
     const take = await evening(1, 'from-both-sides', 14);
     const own = (await tries()).filter(({ takeId }) => takeId === take.id);
-    const bursts = own.filter(({ way }) => way === 'burst');
+    const bursts = own.filter(({ repetitionKind }) => repetitionKind === 'burst');
     expect(bursts.length).toBeGreaterThan(0);
     expect(own.length).toBe(take.repetitions.length);
     // The player lets go at nearly the goal's tempo, whatever was climbed to until then.
     for (const { bpm } of bursts) expect(bpm).toBeGreaterThan(0.9 * PASSAGE.goalBpm);
-    for (const { bpm } of own.filter(({ way }) => way === null)) expect(bpm).toBeLessThan(0.95 * PASSAGE.goalBpm);
+    for (const { bpm } of own.filter(({ repetitionKind }) => repetitionKind === null))
+      expect(bpm).toBeLessThan(0.95 * PASSAGE.goalBpm);
   });
 
   it('has the sweeps, and where they broke', async () => {
     const take = await evening(2, 'below-the-break', 6);
-    const sweeps = (await tries()).filter(({ takeId, way }) => takeId === take.id && way === 'sweep');
+    const sweeps = (await tries()).filter(({ takeId, repetitionKind }) => takeId === take.id && repetitionKind === 'sweep');
     expect(sweeps.length).toBeGreaterThan(0);
     const broke = sweeps.filter(({ breakBpm }) => breakBpm !== null);
     for (const { breakBpm, breakLow, breakHigh } of broke) {
@@ -83,10 +84,10 @@ describe('what the tempo curve is made of', () => {
     const before = (await tries()).length;
     const { take } = practise({
       takeId: idOf(5),
-      sittingId: PRACTICE_SESSION.id,
+      sessionId: PRACTICE_SESSION.id,
       startedAt: new Date(Date.parse(PRACTICE_SESSION.startedAt) + 9 * 86_400_000),
       passage: PASSAGE,
-      course: { ...newPracticeConfig(PASSAGE, DEFAULT_SETTINGS), methodId: 'repeat-each' },
+      config: { ...newPracticeConfig(PASSAGE, DEFAULT_SETTINGS), methodId: 'repeat-each' },
       startBpm: 60,
       skill: DEFAULT_SETTINGS.skill,
       seed: 3,

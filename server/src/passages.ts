@@ -31,7 +31,7 @@ export const getPassage = async ({ models, unreadable }: Store, id: string): Pro
 };
 
 /**
- * Every passage that stands on the shelf, archived ones too, without their notes; by title. Read from the summaries that are stored with
+ * Every passage that stands on the library, archived ones too, without their notes; by title. Read from the summaries that are stored with
  * them; one that has none yet gets it now.
  */
 export const listLibrary = async (store: Store): Promise<PassageSummary[]> => {
@@ -42,13 +42,13 @@ export const listLibrary = async (store: Store): Promise<PassageSummary[]> => {
     where: { removedAt: null },
     order: [['title', 'ASC']],
   });
-  const shelf: PassageSummary[] = [];
+  const library: PassageSummary[] = [];
   const fresh: PassageSummary[] = [];
   for (const row of rows) {
     const plain = row.get({ plain: true });
     const known = PassageSummarySchema.safeParse({ ...plain.summary, ...placeOf(plain) }).data;
     if (known && row.get('isWhole' as never)) {
-      shelf.push(known);
+      library.push(known);
       continue;
     }
     const document = (await models.passages.findByPk(plain.id))?.get('document');
@@ -56,7 +56,7 @@ export const listLibrary = async (store: Store): Promise<PassageSummary[]> => {
     if (!passage) continue;
     const summary = summaryOf(passage, placeOf(plain));
     fresh.push(summary);
-    shelf.push(summary);
+    library.push(summary);
   }
   // A disk that takes nothing has them worked out again the next time.
   if (fresh.length > 0)
@@ -65,7 +65,7 @@ export const listLibrary = async (store: Store): Promise<PassageSummary[]> => {
         for (const summary of fresh) await models.passages.update({ summary }, { where: { id: summary.id }, transaction });
       })
       .catch(() => {});
-  return shelf;
+  return library;
 };
 
 const placeOf = ({ tags, archivedAt, editedAt }: PassageRow): Pick<PassageSummary, 'tags' | 'archivedAt' | 'editedAt'> => ({
@@ -74,7 +74,7 @@ const placeOf = ({ tags, archivedAt, editedAt }: PassageRow): Pick<PassageSummar
   editedAt: editedAt ?? null,
 });
 
-/** Changes a passage's place on the shelf; its notes and its revision stay. Throws a RequestError where there is no such passage. */
+/** Changes a passage's place on the library; its notes and its revision stay. Throws a RequestError where there is no such passage. */
 export const shelve = (store: Store, id: string, { tags, archived, removed }: LibraryChange): Promise<PassageSummary> =>
   store.write(async (transaction) => {
     const row = (await store.models.passages.findByPk(id, { transaction }))?.get({ plain: true });

@@ -25,7 +25,7 @@ const openingOf = (open: string | null) => {
 };
 
 /**
- * What was practised on each day by the calendar of a zone, by course, in order of time; and for each course the newest weak spot among its takes of those days.
+ * What was practised on each day by the calendar of a zone, by configuration, in order of time; and for each configuration the newest weak spot among its takes of those days.
  * Counted from an index alone. A day that cannot be read hides only itself.
  */
 export const practiceDays = ({ database, unreadable, read }: Store, query: PracticeQuery, zone: string): Promise<Practice> =>
@@ -40,7 +40,7 @@ export const practiceDays = ({ database, unreadable, read }: Store, query: Pract
       `SELECT ${day} AS day, passageId, variantId, sectionId, COUNT(*) AS takes, SUM(repetitionCount) AS repetitions,
          SUM(cleanCount) AS clean, SUM(playedS) AS playedS, SUM(fastS) AS fastS,
          MIN(CASE WHEN openBpm IS NOT NULL THEN startedAt || '|' || openBpm || '|' || openClean END) AS open,
-         MAX(CASE WHEN methodId = 'straight' THEN bestCleanBpm END) AS bestCleanBpm
+         MAX(CASE WHEN practiceMode = 'straight' THEN bestCleanBpm END) AS bestCleanBpm
        FROM takes INDEXED BY takes_practice WHERE ${which}
        GROUP BY day, passageId, variantId, sectionId ORDER BY day, passageId, variantId, sectionId`,
       options,
@@ -69,7 +69,7 @@ export const practiceDays = ({ database, unreadable, read }: Store, query: Pract
     };
   });
 
-/** All that a course was ever given, together. Counted from an index alone, in its order. */
+/** All that a configuration was ever given, together. Counted from an index alone, in its order. */
 export const practiceTotals = async (
   { database, unreadable }: Store,
   { passageId, variantId, sectionId }: PracticeConfigKey,
@@ -81,5 +81,5 @@ export const practiceTotals = async (
        ${unreadable.exceptDamaged('id')}`,
     { replacements: { passageId, variantId, sectionId }, type: QueryTypes.SELECT },
   );
-  return API.courseTotals.parse(sums);
+  return API.configTotals.parse(sums);
 };

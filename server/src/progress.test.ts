@@ -7,7 +7,7 @@ import { type OpenServer, openServer } from './testing/open-server';
 let server: OpenServer;
 beforeEach(async () => {
   server = await openServer();
-  await sendJson(`${server.api}/sittings/${PRACTICE_SESSION.id}`, 'PUT', PRACTICE_SESSION);
+  await sendJson(`${server.api}/sessions/${PRACTICE_SESSION.id}`, 'PUT', PRACTICE_SESSION);
 });
 afterEach(() => server.close());
 
@@ -33,7 +33,7 @@ describe('a passage over its history', () => {
     const { repetitions } = makeOne();
     expect([...new Set(tries.map(({ period }) => period))]).toEqual([0, 1, 6]);
     expect(tries.filter(({ period }) => period === 0)).toHaveLength(2 * repetitions.length);
-    expect(tries[0]).toMatchObject({ bpm: repetitions[0]?.askedBpm ?? expect.any(Number), way: null });
+    expect(tries[0]).toMatchObject({ bpm: repetitions[0]?.askedBpm ?? expect.any(Number), repetitionKind: null });
     expect(tries.some(({ spreadMs }) => spreadMs !== null)).toBe(true);
     await played('2030-01-05');
     expect((await progress()).periodDays).toBe(28);
@@ -44,7 +44,7 @@ describe('a passage over its history', () => {
   it('is summed over all of it, and to nothing where nothing was played', async () => {
     const { passageId, variantId, sectionId, repetitions } = makeOne();
     const totals = async (section: string) =>
-      API.courseTotals.parse(
+      API.configTotals.parse(
         await (
           await fetch(`${server.api}/practice/totals?passageId=${passageId}&variantId=${variantId}&sectionId=${section}`)
         ).json(),

@@ -50,7 +50,7 @@ export const passageProgress = async (
     `WITH periods (period, begins, ends) AS (VALUES ${periods.join()}), chosen AS (
        SELECT periods.period, takes.id, takes.startedAt FROM periods JOIN takes ON takes.id IN (
          SELECT id FROM takes INDEXED BY takes_course
-         WHERE ${own} AND methodId = 'straight' AND startedAt >= begins AND startedAt < ends
+         WHERE ${own} AND practiceMode = 'straight' AND startedAt >= begins AND startedAt < ends
          ORDER BY startedAt DESC LIMIT ${TAKES_A_PERIOD})
      )
      SELECT takes.id AS takeId, chosen.period, ${REPETITION_COLUMNS},

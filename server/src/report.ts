@@ -24,13 +24,13 @@ const passageReport = async (store: Store, id: string, format: ReportFormat): Pr
   const zone = ownZone();
   const practice = await practiceDays(store, PracticeQuerySchema.parse({ passageId: id, every: 'true' }), zone);
   if (format === 'csv') return practiceCsv(practice.days, () => passage.title);
-  const courses = (await listPracticeConfigs(store)).filter(({ passageId }) => passageId === id);
+  const practiceConfigs = (await listPracticeConfigs(store)).filter(({ passageId }) => passageId === id);
   const history = await tempoHistory(store, id, zone);
   const today = localDay(now());
-  const goals = courses.map((course) => ({
-    course: practiceConfigId(course),
-    goalBpm: course.goalBpm,
-    ...goalRange(history, course.goalBpm, today),
+  const goals = practiceConfigs.map((config) => ({
+    config: practiceConfigId(config),
+    goalBpm: config.goalBpm,
+    ...goalRange(history, config.goalBpm, today),
   }));
   return json({ id, title: passage.title, goals, ...practice, history });
 };

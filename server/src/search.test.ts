@@ -12,7 +12,7 @@ const [plain, noted, odd] = [
 ];
 beforeAll(async () => {
   server = await openServer();
-  await sendJson(`${server.api}/sittings/${PRACTICE_SESSION.id}`, 'PUT', PRACTICE_SESSION);
+  await sendJson(`${server.api}/sessions/${PRACTICE_SESSION.id}`, 'PUT', PRACTICE_SESSION);
   for (const take of [plain, noted, odd]) await putTake(server.store, take);
   await putNote(server.store, noted.id, 'Looser wrists, back\\slash');
 });

@@ -37,10 +37,10 @@ const TAKE_ID = '6ec0bd7f-11c0-43da-975e-2a8ad9ebae0b';
 
 const { take } = practise({
   takeId: TAKE_ID,
-  sittingId: PRACTICE_SESSION.id,
+  sessionId: PRACTICE_SESSION.id,
   startedAt: new Date(AT),
   passage,
-  course: newPracticeConfig(passage, DEFAULT_SETTINGS),
+  config: newPracticeConfig(passage, DEFAULT_SETTINGS),
   startBpm: 60,
   skill: { ...DEFAULT_SETTINGS.skill, missedShare: 0.02, extraShare: 0.02 },
   seed: 5,
@@ -132,30 +132,30 @@ describe('passages', () => {
     await put('/passages/five-steps', passage);
   });
 
-  const shelf = async () => API.passages.parse(await (await fetch(`${base}/passages`)).json());
-  const shelved = (id: string, change: object) =>
-    fetch(`${base}/passages/${id}/shelf`, {
+  const library = async () => API.passages.parse(await (await fetch(`${base}/passages`)).json());
+  const librarySummary = (id: string, change: object) =>
+    fetch(`${base}/passages/${id}/library`, {
       method: 'PATCH',
       headers: { 'Content-Type': 'application/json' },
       body: JSON.stringify(change),
     });
 
-  it('stand on a shelf: tagged, put away, deleted and put back, without a new revision', async () => {
-    const five = async () => (await shelf()).find(({ id }) => id === 'five-steps');
+  it('stand on a library: tagged, put away, deleted and put back, without a new revision', async () => {
+    const five = async () => (await library()).find(({ id }) => id === 'five-steps');
     const before = await five();
-    await shelved('five-steps', { tags: ['warm-up', 'warm-up', 'easy'] });
+    await librarySummary('five-steps', { tags: ['warm-up', 'warm-up', 'easy'] });
     expect(await five()).toMatchObject({ tags: ['warm-up', 'easy'], revision: before?.revision });
-    await shelved('five-steps', { archived: true });
+    await librarySummary('five-steps', { archived: true });
     expect((await five())?.archivedAt).not.toBeNull();
-    await shelved('five-steps', { archived: false, removed: true });
+    await librarySummary('five-steps', { archived: false, removed: true });
     expect(await five()).toBeUndefined();
     // A next start does not bring it back, and nothing of it is lost.
     await storeMissingPassages(store, BUILT_IN_PASSAGES);
     expect(await five()).toBeUndefined();
-    await shelved('five-steps', { removed: false });
+    await librarySummary('five-steps', { removed: false });
     expect(await five()).toMatchObject({ tags: ['warm-up', 'easy'], archivedAt: null });
-    expect((await shelved('five-steps', { tags: ['x'.repeat(31)] })).status).toBe(400);
-    expect((await shelved('nothing', {})).status).toBe(404);
+    expect((await librarySummary('five-steps', { tags: ['x'.repeat(31)] })).status).toBe(400);
+    expect((await librarySummary('nothing', {})).status).toBe(404);
   });
 
   it('are listed without reading their notes: five hundred long ones at once', async () => {
@@ -170,19 +170,19 @@ describe('passages', () => {
       tags: [],
     }));
     await store.write((transaction) => store.models.passages.bulkCreate(rows, { transaction }));
-    const first = await shelf();
+    const first = await library();
     expect(first.filter(({ id }) => id.startsWith('many-'))).toHaveLength(500);
     // From the second time on the notes are left alone: a passage whose notes were spoiled since still stands there.
     await store.database.query(`UPDATE passages SET document = '{"gone":true}' WHERE id = 'many-7'`);
-    expect(await shelf()).toEqual(first);
+    expect(await library()).toEqual(first);
     expect((await fetch(`${base}/passages/many-7`)).status).toBe(422);
     await store.models.passages.destroy({ where: { title: rows.map(({ title }) => title) } });
   });
 
-  it('one of which cannot be read hides only itself on the shelf', async () => {
+  it('one of which cannot be read hides only itself on the library', async () => {
     const spoiled = { id: 'spoiled', title: 'Spoiled', revision: 1, document: { nothing: true } as never, tags: [] };
     await store.write((transaction) => store.models.passages.create(spoiled, { transaction }));
-    const list = await shelf();
+    const list = await library();
     expect(list.map(({ id }) => id)).not.toContain('spoiled');
     expect(list).toHaveLength(BUILT_IN_PASSAGES.length);
     await store.models.passages.destroy({ where: { id: 'spoiled' } });
@@ -197,7 +197,7 @@ describe('passages', () => {
 
 describe('takes', () => {
   it('come back exactly as they were stored, notes and all', async () => {
-    expect((await put(`/sittings/${PRACTICE_SESSION.id}`, PRACTICE_SESSION)).status).toBe(200);
+    expect((await put(`/sessions/${PRACTICE_SESSION.id}`, PRACTICE_SESSION)).status).toBe(200);
     expect((await put(`/takes/${TAKE_ID}`, take)).status).toBe(200);
     const stored = TakeSchema.parse(await (await fetch(`${base}/takes/${TAKE_ID}`)).json());
     expect(rounded(stored)).toEqual(rounded({ ...take, revision: 1 }));
@@ -243,22 +243,22 @@ describe('takes', () => {
     await putAnew(take);
   });
 
-  it('leave in their course what tomorrow needs: the closing and what the school remembers', async () => {
-    const [course] = API.courses.parse(await (await fetch(`${base}/courses`)).json());
-    expect(course).toMatchObject({
+  it('leave in their configuration what tomorrow needs: the closing and what the strategy remembers', async () => {
+    const [config] = API.practiceConfigs.parse(await (await fetch(`${base}/practice-configs`)).json());
+    expect(config).toMatchObject({
       passageId: 'five-steps',
       variantId: 'first',
       sectionId: 'whole',
       last: { takeId: TAKE_ID },
     });
-    expect(course?.last?.closing).toEqual(take.closing);
-    expect(course?.schools['half-speed-climb']?.state).toEqual(take.school?.state);
-    const own = API.course.parse(await (await patch('/courses/five-steps.first.whole', { goalBpm: 133 })).json());
-    expect(own).toEqual({ ...course, goalBpm: 133 });
+    expect(config?.last?.summary).toEqual(take.summary);
+    expect(config?.strategies['half-speed-climb']?.state).toEqual(take.strategy?.state);
+    const own = API.config.parse(await (await patch('/practice-configs/five-steps.first.whole', { goalBpm: 133 })).json());
+    expect(own).toEqual({ ...config, goalBpm: 133 });
     // One that was never played begins with what is changed of it.
-    const fresh = await patch('/courses/rolling-threes.first.whole', { methodId: 'straight', goalBpm: 90 });
-    expect(API.course.parse(await fresh.json())).toMatchObject({ passageId: 'rolling-threes', goalBpm: 90, last: null });
-    expect((await patch('/courses/no-such.first.whole', { goalBpm: 90 })).status).toBe(404);
+    const fresh = await patch('/practice-configs/rolling-threes.first.whole', { methodId: 'straight', goalBpm: 90 });
+    expect(API.config.parse(await fresh.json())).toMatchObject({ passageId: 'rolling-threes', goalBpm: 90, last: null });
+    expect((await patch('/practice-configs/no-such.first.whole', { goalBpm: 90 })).status).toBe(404);
   });
 
   it('measured from a changed passage are still measured by what was played', async () => {
@@ -285,7 +285,7 @@ describe('takes', () => {
     const reads = Array.from({ length: 60 }, async () => {
       const response = await fetch(`${base}/takes/${TAKE_ID}`);
       const read = TakeSchema.parse(await response.json());
-      return [read.repetitions.length, read.closing?.closingBpm];
+      return [read.repetitions.length, read.summary?.closingBpm];
     });
     expect((await Promise.all(writes)).map(({ status }) => status)).toEqual(writes.map(() => 200));
     for (const [count] of await Promise.all(reads)) expect([2, take.repetitions.length]).toContain(count);
@@ -297,9 +297,9 @@ describe('takes', () => {
     expect(await takesAt('?passageId=rolling-threes')).toEqual([]);
   });
 
-  it('of an unknown sitting or passage are refused, and nothing of them is kept', async () => {
+  it('of an unknown practice session or passage are refused, and nothing of them is kept', async () => {
     const id = 'c9bf9e57-1685-4c89-bafb-ff5af830be8a';
-    const response = await put(`/takes/${id}`, { ...take, id, sittingId: 'e4eaaaf2-d142-41b3-b741-80bda37f3cb9' });
+    const response = await put(`/takes/${id}`, { ...take, id, sessionId: 'e4eaaaf2-d142-41b3-b741-80bda37f3cb9' });
     expect(response.status).toBe(409);
     expect((await fetch(`${base}/takes/${id}`)).status).toBe(404);
   });
@@ -416,10 +416,10 @@ describe('a re-analysis', () => {
   const RECORDED_ID = '0f8fad5b-d9cb-469f-a165-70867728950e';
   const recorded = practise({
     takeId: RECORDED_ID,
-    sittingId: PRACTICE_SESSION.id,
+    sessionId: PRACTICE_SESSION.id,
     startedAt: new Date(AT),
     passage,
-    course: newPracticeConfig(passage, DEFAULT_SETTINGS),
+    config: newPracticeConfig(passage, DEFAULT_SETTINGS),
     startBpm: 100,
     skill: DEFAULT_SETTINGS.skill,
     seed: 9,
@@ -444,7 +444,7 @@ describe('a re-analysis', () => {
   };
 
   beforeAll(async () => {
-    await put(`/sittings/${PRACTICE_SESSION.id}`, PRACTICE_SESSION);
+    await put(`/sessions/${PRACTICE_SESSION.id}`, PRACTICE_SESSION);
     await putAnew(old);
     const wav = writeWav(recorded.recording as Float32Array, recorded.sampleRateHz) as Uint8Array<ArrayBuffer>;
     await putWav(`/takes/${RECORDED_ID}/recording`, wav);
@@ -527,13 +527,17 @@ describe('a database of an earlier version', () => {
         });
       }
       const settings = await getPlayerSettings(opened);
-      expect(settings).toMatchObject({ noteNaming: 'american', schoolOptions: { 'half-speed-climb': { stepBpm: 10 } } });
+      expect(settings).toMatchObject({ noteNaming: 'american', strategyOptions: { 'half-speed-climb': { stepBpm: 10 } } });
       expect(settings.calibrations).toHaveLength(1);
-      const courses = await listPracticeConfigs(opened);
-      expect(courses.map(({ passageId }) => passageId).sort()).toEqual(['five-steps', 'hands-together', 'in-on-the-upbeat']);
-      expect(courses.every(({ last }) => last !== null)).toBe(true);
+      const practiceConfigs = await listPracticeConfigs(opened);
+      expect(practiceConfigs.map(({ passageId }) => passageId).sort()).toEqual([
+        'five-steps',
+        'hands-together',
+        'in-on-the-upbeat',
+      ]);
+      expect(practiceConfigs.every(({ last }) => last !== null)).toBe(true);
       expect((await listPassages(opened)).map(({ id }) => id).sort()).toEqual(BUILT_IN_PASSAGES.map(({ id }) => id).sort());
-      expect(await opened.models.sittings.count()).toBe(1);
+      expect(await opened.models.sessions.count()).toBe(1);
       const [earlier] = await earlierAnalyses(opened, TAKE_ID);
       expect(earlier?.repetitions).toHaveLength(1);
     } finally {
@@ -564,16 +568,16 @@ describe('a database of an earlier version', () => {
     const older = await olderFolder();
     const file = join(older, 'isochron.db');
     const { size } = await stat(file);
-    // A course table that is in the way makes the migration fail in its middle.
+    // A configuration table that is in the way makes the migration fail in its middle.
     const database = new Sequelize({ dialect: 'sqlite', storage: file, logging: false });
-    await database.query('CREATE TABLE courses (id TEXT)');
+    await database.query('CREATE TABLE practiceConfigs (id TEXT)');
     await database.close();
     await expect(openStore(older)).rejects.toThrow();
     const again = new Sequelize({ dialect: 'sqlite', storage: file, logging: false });
     const [names] = await again.query("SELECT name FROM sqlite_master WHERE type = 'table'");
     expect(JSON.stringify(names)).toContain('exercises');
     expect(JSON.stringify(names)).not.toContain('passages');
-    await again.query('DROP TABLE courses');
+    await again.query('DROP TABLE practiceConfigs');
     await again.close();
     const opened = await openStore(older);
     expect(await opened.models.takes.count()).toBe(3);
@@ -610,7 +614,7 @@ describe('a database of an earlier version', () => {
           input: 'tap',
           engine: '1',
         },
-        ...{ school: 'half-speed-climb', goalBpm: 100, startBpm: 50, stepBpm: 5, latencyS: null, closing: null },
+        ...{ strategy: 'half-speed-climb', goalBpm: 100, startBpm: 50, stepBpm: 5, latencyS: null, summary: null },
         ...{ tolerance: JSON.stringify(DEFAULT_SETTINGS.tolerance), repetitionCount: 0, cleanCount: 0 },
       },
     ]);
@@ -694,9 +698,9 @@ describe('the door', () => {
       { Origin: `http://127.0.0.1:${port + 1}` },
       { 'Sec-Fetch-Site': 'cross-site' },
     ] as Record<string, string>[])
-      expect((await put(`/sittings/${PRACTICE_SESSION.id}`, PRACTICE_SESSION, headers)).status).toBe(403);
+      expect((await put(`/sessions/${PRACTICE_SESSION.id}`, PRACTICE_SESSION, headers)).status).toBe(403);
     expect(
-      (await put(`/sittings/${PRACTICE_SESSION.id}`, PRACTICE_SESSION, { Origin: `http://127.0.0.1:${port}` })).status,
+      (await put(`/sessions/${PRACTICE_SESSION.id}`, PRACTICE_SESSION, { Origin: `http://127.0.0.1:${port}` })).status,
     ).toBe(200);
     const status = await new Promise((resolve) => {
       request({ port, host: '127.0.0.1', path: '/api/health', headers: { Host: 'example.org' } }, (answer) =>

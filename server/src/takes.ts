@@ -67,7 +67,7 @@ const storedRevision = async ({ models }: Store, id: string, transaction: Transa
   ((await models.takes.findByPk(id, { attributes: ['revision'], transaction }))?.get('revision') as number | undefined) ?? 0;
 
 /**
- * Stores a take in place of the revision that it says it changes (0: none yet), and what it leaves for its course. What follows from
+ * Stores a take in place of the revision that it says it changes (0: none yet), and what it leaves for its configuration. What follows from
  * what was measured is derived here, whatever the sender says of it. All or nothing. Repetitions keep their rows; those after its last
  * one go. Gives back the new revision. Throws a RequestError (412) where another revision is stored.
  */
@@ -89,7 +89,7 @@ const writeTake = async (store: Store, sent: Take, transaction: Transaction, aft
 };
 
 /**
- * Stores one repetition of a take, corrected by hand, and what follows from it for the take and its course; no other repetition is
+ * Stores one repetition of a take, corrected by hand, and what follows from it for the take and its configuration; no other repetition is
  * touched. Gives back the take's new revision. Throws a RequestError where there is no such repetition, or another revision is stored.
  */
 export const putRepetition = (store: Store, takeId: string, { takeRevision, repetition }: Correction): Promise<number> =>
@@ -106,7 +106,7 @@ export const putRepetition = (store: Store, takeId: string, { takeRevision, repe
     const { takeId: _, index: __, ...columns } = toRepetitionRow(takeId, take.repetitions[at] as Repetition);
     await models.repetitions.update(columns, { where: { takeId, index }, transaction });
     const revision = takeRevision + 1;
-    await models.takes.update({ closing: take.closing, ...figuresOf(take), revision }, { where: { id: takeId }, transaction });
+    await models.takes.update({ summary: take.summary, ...figuresOf(take), revision }, { where: { id: takeId }, transaction });
     await noteTake(store, take, transaction, afterCorrection);
     return revision;
   });
@@ -267,7 +267,7 @@ export const tempoHistory = async ({ database, unreadable }: Store, passageId: s
     await database.query(
       `SELECT date(number * 86400, 'unixepoch') AS day, bestCleanBpm, startBpm FROM (
          SELECT ${dayNumberSql(zone, 'startedAt', nowMs())} AS number, MAX(bestCleanBpm) AS bestCleanBpm, MIN(startBpm) AS startBpm
-         FROM takes INDEXED BY takes_history WHERE passageId = ? AND methodId = 'straight' AND bestCleanBpm IS NOT NULL
+         FROM takes INDEXED BY takes_history WHERE passageId = ? AND practiceMode = 'straight' AND bestCleanBpm IS NOT NULL
            ${unreadable.exceptDamaged('id')} GROUP BY number
        ) ORDER BY number`,
       { replacements: [passageId], type: QueryTypes.SELECT },
@@ -275,16 +275,16 @@ export const tempoHistory = async ({ database, unreadable }: Store, passageId: s
   );
 
 /** What of a repetition, joined to its take, the tempo curve is made of. */
-export const REPETITION_COLUMNS = `repetitions.bpm, repetitions.outcome, json_extract(repetitions.measures, '$.demand') AS demand,
+export const REPETITION_COLUMNS = `repetitions.bpm, repetitions.outcome, json_extract(repetitions.measures, '$.toleranceUsage') AS toleranceUsage,
   json_array_length(repetitions.notes) AS notes,
-  CASE WHEN repetitions.drill > 0 THEN json_extract(takes.drills, '$[' || repetitions.drill || '].way') END AS way,
+  CASE WHEN repetitions.drill > 0 THEN json_extract(takes.drills, '$[' || repetitions.drill || '].repetitionKind') END AS repetitionKind,
   json_extract(repetitions.measures, '$.breakBpm.value') AS breakBpm,
   json_extract(repetitions.measures, '$.breakBpm.low') AS breakLow,
   json_extract(repetitions.measures, '$.breakBpm.high') AS breakHigh`;
 
-/** Which repetitions count for it: those of the first drill, and what a school asked for besides, as far as they can be read. */
+/** Which repetitions count for it: those of the first drill, and what a strategy asked for besides, as far as they can be read. */
 export const COUNTS_FOR_CURVE = `json_valid(takes.drills) AND json_valid(repetitions.measures) AND json_valid(repetitions.notes)
-  AND (repetitions.drill = 0 OR way IS NOT NULL)`;
+  AND (repetitions.drill = 0 OR repetitionKind IS NOT NULL)`;
 
 /** So many repetitions at most are looked at: older ones tell nothing any more. */
 const MAX_REPETITIONS = 600;
@@ -295,7 +295,7 @@ export const passageRepetitions = async ({ database, unreadable }: Store, passag
     `SELECT takes.id AS takeId, takes.startedAt, takes.variantId, takes.sectionId, takes.startBpm,
        repetitions.ease, ${REPETITION_COLUMNS}
      FROM takes JOIN repetitions ON repetitions.takeId = takes.id
-     WHERE takes.passageId = ? AND takes.methodId = 'straight'
+     WHERE takes.passageId = ? AND takes.practiceMode = 'straight'
        AND ${COUNTS_FOR_CURVE} ${unreadable.exceptDamaged('takes.id')}
      ORDER BY takes.startedAt DESC, repetitions."index" DESC LIMIT ${MAX_REPETITIONS}`,
     { replacements: [passageId], type: QueryTypes.SELECT },

@@ -23,19 +23,19 @@ const gridFor = (id: string) => firstDrill(builtInPassage(id) as Passage).grid;
 const NOTES = 16;
 const STEP_S = 0.125;
 
-/** Repetitions with a habit (ms by note) and a random wobble (ms). */
+/** Repetitions with a habit (ms by note) and a random unsteadiness (ms). */
 const played = (options: {
   count: number;
-  wobbleMs: number;
+  unsteadinessMs: number;
   habit?: (k: number) => number;
   seed?: number;
   level?: (k: number) => number;
 }) => {
-  const { count, wobbleMs, habit = () => 0, seed = 1, level = () => -20 } = options;
+  const { count, unsteadinessMs, habit = () => 0, seed = 1, level = () => -20 } = options;
   const { normal } = chance(seed);
   return Array.from({ length: count }, () =>
     Array.from({ length: NOTES }, (_, index): NoteResult => {
-      const deviationMs = 30 + habit(index) + wobbleMs * normal();
+      const deviationMs = 30 + habit(index) + unsteadinessMs * normal();
       const expectedS = index * STEP_S;
       return { index, expectedS, onsetS: expectedS + deviationMs / 1000, deviationMs, levelDb: level(index) + 0.5 * normal() };
     }),
@@ -47,7 +47,7 @@ const asRepetitions = (rows: readonly NoteResult[][], tempo: TempoMapDocument = 
 
 describe('the profile of positions', () => {
   it('finds a planted habit and leaves the placement out', () => {
-    const profile = positionProfile(played({ count: 40, wobbleMs: 4, habit: (k) => (k === 5 ? 15 : 0) }));
+    const profile = positionProfile(played({ count: 40, unsteadinessMs: 4, habit: (k) => (k === 5 ? 15 : 0) }));
     expect(profile[5]?.meanMs.value).toBeCloseTo(15, -1);
     expect(profile[5]?.meanMs.low).toBeGreaterThan(10);
     expect(Math.abs(profile[2]?.meanMs.value ?? 9)).toBeLessThan(2.5);
@@ -102,7 +102,7 @@ describe('analysis of variance', () => {
 
 describe('weak links', () => {
   it('name the planted step and its direction', () => {
-    const rows = played({ count: 12, wobbleMs: 5, habit: (k) => (k >= 4 ? -19 : 0) });
+    const rows = played({ count: 12, unsteadinessMs: 5, habit: (k) => (k >= 4 ? -19 : 0) });
     const [first] = weakLinks(rows);
     expect(first).toMatchObject({ from: 3, standsOut: true });
     expect(first?.biasMs.value).toBeLessThan(-14);
@@ -110,7 +110,7 @@ describe('weak links', () => {
   });
 
   it('say nothing of two repetitions', () => {
-    expect(weakLinks(played({ count: 2, wobbleMs: 5 }))).toEqual([]);
+    expect(weakLinks(played({ count: 2, unsteadinessMs: 5 }))).toEqual([]);
   });
 });
 
@@ -122,7 +122,7 @@ describe('labels', () => {
   });
 
   it('find a hand that is late and soft, with its interval', () => {
-    const rows = played({ count: 8, wobbleMs: 4, habit: (k) => (k % 2 ? 9 : 0), level: (k) => (k % 2 ? -24 : -20) });
+    const rows = played({ count: 8, unsteadinessMs: 4, habit: (k) => (k % 2 ? 9 : 0), level: (k) => (k % 2 ? -24 : -20) });
     const [difference] = labelDifferences(rows, events);
     expect(difference).toMatchObject({ kind: 'hand', first: { label: 'left' }, second: { label: 'right' } });
     expect(difference?.biasMs.low).toBeGreaterThan(6);
@@ -184,25 +184,29 @@ describe('the finding', () => {
   const sentence = (rows: readonly NoteResult[][]) => describeReason(findingOf(across(rows)), { noteNaming: 'british' });
 
   it('names the weak step where there is one', () => {
-    expect(sentence(played({ count: 12, wobbleMs: 4, habit: (k) => (k >= 4 ? -19 : 0) }))).toMatch(
+    expect(sentence(played({ count: 12, unsteadinessMs: 4, habit: (k) => (k >= 4 ? -19 : 0) }))).toMatch(
       /step from note 4 to note 5 is (1[5-9]|2\d) ms too short/,
     );
   });
 
   it('names a hand that is late where the steps do not tell it better', () => {
-    const rows = played({ count: 10, wobbleMs: 5, habit: (k) => (k % 2 ? 7 : 0) });
+    const rows = played({ count: 10, unsteadinessMs: 5, habit: (k) => (k % 2 ? 7 : 0) });
     const finding = findingOf({ ...across(rows, 'rolling-threes'), links: [] });
     expect(finding).toMatchObject({ code: 'finding-label-timing', values: { first: 'left', second: 'right' } });
     expect(describeReason(finding, { noteNaming: 'british' })).toMatch(/^The left hand plays \d ms later than the right hand/);
   });
 
   it('says that no spot stands out where none does', () => {
-    expect(sentence(played({ count: 12, wobbleMs: 6, seed: 3 }))).toMatch(/^No spot stands out/);
+    expect(sentence(played({ count: 12, unsteadinessMs: 6, seed: 3 }))).toMatch(/^No spot stands out/);
   });
 
-  it('names no spot where the beats of a recording wobble, and the same spot where they do not', () => {
-    const rows = played({ count: 12, wobbleMs: 4, habit: (k) => (k >= 4 ? -19 : 0) });
-    const beats = (wobbleMs: number): TempoMapDocument => ({ kind: 'beats', timesS: [0, 0.5, 1, 1.5, 2], wobbleMs });
+  it('names no spot where the beats of a recording unsteadiness, and the same spot where they do not', () => {
+    const rows = played({ count: 12, unsteadinessMs: 4, habit: (k) => (k >= 4 ? -19 : 0) });
+    const beats = (unsteadinessMs: number): TempoMapDocument => ({
+      kind: 'beats',
+      timesS: [0, 0.5, 1, 1.5, 2],
+      unsteadinessMs,
+    });
     const uneven = across(rows, 'five-steps', beats(8));
     expect(uneven.links).toEqual([]);
     expect(uneven.profile).not.toEqual([]);
@@ -211,7 +215,7 @@ describe('the finding', () => {
   });
 
   it('asks for more where there is too little', () => {
-    expect(sentence(played({ count: 2, wobbleMs: 6 }))).toMatch(/^Too few/);
+    expect(sentence(played({ count: 2, unsteadinessMs: 6 }))).toMatch(/^Too few/);
   });
 });
 

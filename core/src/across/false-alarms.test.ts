@@ -21,7 +21,7 @@ describe('weak steps', () => {
     'are told to at most 5 of 100 players without any, at %i repetitions of 8 to 64 notes',
     (repetitions) => {
       for (const notes of [8, 16, 64]) {
-        const alarms = share(300, (seed) => named({ repetitions, notes, wobbleMs: 8, seed: seed + notes }).length > 0);
+        const alarms = share(300, (seed) => named({ repetitions, notes, unsteadinessMs: 8, seed: seed + notes }).length > 0);
         // Two standard errors of 300 takes above what is wanted.
         expect(alarms, `${notes} notes`).toBeLessThanOrEqual(0.05 + 0.025);
       }
@@ -34,14 +34,14 @@ describe('weak steps', () => {
     ['each note makes up for the one before', { autocorrelation: -0.3 }],
     ['neighbours hang together', { autocorrelation: 0.5 }],
   ])('are not made of something else: %s', (_what, other) => {
-    const alarms = share(400, (seed) => named({ repetitions: 10, notes: 16, wobbleMs: 8, seed, ...other }).length > 0);
+    const alarms = share(400, (seed) => named({ repetitions: 10, notes: 16, unsteadinessMs: 8, seed, ...other }).length > 0);
     expect(alarms).toBeLessThanOrEqual(0.05 + 0.022);
   });
 
   it('of 15 ms against 8 ms of scatter are found: more than every other time in 10 repetitions, nearly always in 20', () => {
     const habitMs = Array.from({ length: 16 }, (_, k) => (k === 6 ? 15 : 0));
     const power = (repetitions: number) =>
-      share(300, (seed) => named({ repetitions, notes: 16, wobbleMs: 8, seed, habitMs }).some(({ from }) => from === 5));
+      share(300, (seed) => named({ repetitions, notes: 16, unsteadinessMs: 8, seed, habitMs }).some(({ from }) => from === 5));
     expect(power(10)).toBeGreaterThanOrEqual(0.55);
     expect(power(20)).toBeGreaterThanOrEqual(0.95);
   });
@@ -51,7 +51,7 @@ describe('weak steps', () => {
     let leading = 0;
     let all = 0;
     for (let seed = 1; seed <= 200; seed += 1)
-      for (const { from } of named({ repetitions: 20, notes: 16, wobbleMs: 8, seed, habitMs })) {
+      for (const { from } of named({ repetitions: 20, notes: 16, unsteadinessMs: 8, seed, habitMs })) {
         all += 1;
         if (from === 5) leading += 1;
       }
@@ -64,7 +64,7 @@ describe('weak steps', () => {
       let covered = 0;
       let all = 0;
       for (let seed = 1; seed <= 250; seed += 1)
-        for (const { from, biasMs } of weakLinks(madeResults({ repetitions, notes: 16, wobbleMs: 8, seed, habitMs }))) {
+        for (const { from, biasMs } of weakLinks(madeResults({ repetitions, notes: 16, unsteadinessMs: 8, seed, habitMs }))) {
           const truth = (habitMs[from + 1] as number) - (habitMs[from] as number);
           all += 1;
           if ((biasMs.low ?? 99) <= truth && truth <= (biasMs.high ?? -99)) covered += 1;
@@ -87,7 +87,7 @@ describe('fingers and hands', () => {
         const alarms = share(200, (seed) => {
           const { normal } = chance(seed + 31_000);
           const habitMs = labelled.map(() => habit * normal());
-          return told({ repetitions: 10, wobbleMs: 6, seed, habitMs, autocorrelation }, labelled);
+          return told({ repetitions: 10, unsteadinessMs: 6, seed, habitMs, autocorrelation }, labelled);
         });
         expect(alarms).toBeLessThanOrEqual(0.05 + 0.03);
       }
@@ -97,7 +97,7 @@ describe('fingers and hands', () => {
     const power = share(150, (seed) => {
       const { normal } = chance(seed + 77_000);
       const habitMs = alternating.map((_, k) => 2 * normal() + (k % 2 ? 8 : 0));
-      return told({ repetitions: 10, wobbleMs: 5, seed, habitMs }, alternating);
+      return told({ repetitions: 10, unsteadinessMs: 5, seed, habitMs }, alternating);
     });
     expect(power).toBeGreaterThanOrEqual(0.9);
   });
@@ -106,7 +106,13 @@ describe('fingers and hands', () => {
     const accented = alternating.map((event, k) => ({ ...event, accent: k % 4 === 0 }));
     const alarms = share(200, (seed) =>
       labelDifferences(
-        madeResults({ repetitions: 8, notes: accented.length, wobbleMs: 6, seed, levelDb: (k) => (k % 4 === 0 ? -14 : -20) }),
+        madeResults({
+          repetitions: 8,
+          notes: accented.length,
+          unsteadinessMs: 6,
+          seed,
+          levelDb: (k) => (k % 4 === 0 ? -14 : -20),
+        }),
         accented,
       ).some((one) => one.levelStandsOut),
     );

@@ -29,7 +29,7 @@ const level = ({ kind, first, second, levelDb }: LabelDifference): Reason =>
 
 /**
  * The one thing that a take's repetitions say most clearly; words/finding-words.ts says it: one weak step, one hand, or
- * an even wobble. What cannot be told from chance is not said.
+ * an even unsteadiness. What cannot be told from chance is not said.
  */
 export const findingOf = ({ count, onUnevenBeats, components, links, labels }: AcrossRepetitions): Reason => {
   if (count < MIN_REPETITIONS && onUnevenBeats > 0) return makeReason('finding-along');

@@ -45,7 +45,7 @@ export const oneWayAnova = (groups: readonly (readonly number[])[]): OneWayAnova
   };
 };
 
-/** What part of the wobble is the same spot every time (technique), and what part differs (control). */
+/** What part of the unsteadiness is the same spot every time (technique), and what part differs (control). */
 export interface VarianceComponents {
   systematicSdMs: number;
   randomSdMs: number;

@@ -25,7 +25,7 @@ export const mergeDoubleAttacks = (onsets: readonly Onset[], shortestS: number):
       merged[merged.length - 1] = {
         ...before,
         levelDb: Math.max(before.levelDb, onset.levelDb),
-        doubledMs: 1000 * gapS,
+        doubleAttackMs: 1000 * gapS,
         ...(offS === undefined ? {} : { offS }),
       };
     }

@@ -30,10 +30,10 @@ export const alongside = (
   const last = fromBeat + Math.ceil(beatsOf(drill)) + 1;
   const timesS = all.slice(fromBeat, last);
   if (timesS.length < 2) return null;
-  const wobbleMs = beatEvenness(all.slice(Math.max(0, fromBeat - AROUND), last + AROUND))?.wobbleMs ?? 0;
+  const unsteadinessMs = beatEvenness(all.slice(Math.max(0, fromBeat - AROUND), last + AROUND))?.unsteadinessMs ?? 0;
   return {
     ...drill,
     click: hasOwnClick ? drill.click : { ...drill.click, kind: NO_CLICK },
-    along: { accompanimentId: id, title, fromBeat, timesS, wobbleMs },
+    playAlong: { accompanimentId: id, title, fromBeat, timesS, unsteadinessMs },
   };
 };

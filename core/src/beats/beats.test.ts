@@ -8,10 +8,10 @@ import { beatEvenness } from './unevenness';
 
 const LENGTH_S = 30;
 /** Onsets on beats and between them, as a few instruments would play them; `courseOf` gives the tempo at a time. */
-const played = (courseOf: (timeS: number) => number, seed: number) => {
+const played = (configOf: (timeS: number) => number, seed: number) => {
   const { uniform, normal } = chance(seed);
   const beats: number[] = [];
-  for (let timeS = 0.8; timeS < LENGTH_S - 0.5; timeS += 60 / courseOf(timeS)) beats.push(timeS);
+  for (let timeS = 0.8; timeS < LENGTH_S - 0.5; timeS += 60 / configOf(timeS)) beats.push(timeS);
   const onsets: Onset[] = beats.flatMap((beatS, k) => {
     const stepS = (beats[k + 1] ?? beatS + 0.5) - beatS;
     return [
@@ -30,8 +30,8 @@ describe('beats of a recording', () => {
     ['steady at 132', () => 132],
     ['growing faster', (timeS: number) => 90 + timeS],
     ['breathing', (timeS: number) => 104 * (1 + 0.05 * Math.sin(timeS / 2))],
-  ])('are found where they are: %s', (_name, courseOf) => {
-    const { beats, onsets } = played(courseOf, 5);
+  ])('are found where they are: %s', (_name, configOf) => {
+    const { beats, onsets } = played(configOf, 5);
     const { timesS, support } = findBeats(onsets, LENGTH_S);
     expect(withinShare(beats, timesS)).toBeGreaterThan(0.95);
     expect(timesS.length).toBeLessThan(1.1 * beats.length);
@@ -83,15 +83,15 @@ describe('beats by hand', () => {
 });
 
 describe('how even beats are', () => {
-  it('tells tempo, drift and the wobble of single beats apart', () => {
+  it('tells tempo, drift and the unsteadiness of single beats apart', () => {
     const { normal } = chance(3);
     const steady = Array.from({ length: 200 }, (_, k) => k * 0.5);
     expect(beatEvenness(steady)).toMatchObject({ bpm: 120 });
-    expect(beatEvenness(steady)?.wobbleMs).toBeCloseTo(0, 6);
-    expect(beatEvenness(steady.map((timeS) => timeS + 0.01 * normal()))?.wobbleMs).toBeCloseTo(10, -0.5);
+    expect(beatEvenness(steady)?.unsteadinessMs).toBeCloseTo(0, 6);
+    expect(beatEvenness(steady.map((timeS) => timeS + 0.01 * normal()))?.unsteadinessMs).toBeCloseTo(10, -0.5);
     const faster = beatEvenness(steady.map((timeS) => timeS - timeS ** 2 / 1000));
     expect(faster?.fastestBpm).toBeGreaterThan((faster?.slowestBpm ?? 0) * 1.15);
-    expect(faster?.wobbleMs).toBeLessThan(1);
+    expect(faster?.unsteadinessMs).toBeLessThan(1);
     expect(beatEvenness([1, 2, 3])).toBeNull();
   });
 });

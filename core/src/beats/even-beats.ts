@@ -8,4 +8,4 @@ export const AS_EVEN_MS = 2;
  * because the recording's is.
  */
 export const isOnEvenBeats = ({ tempo }: { tempo: TempoMapDocument }): boolean =>
-  tempo.kind !== 'beats' || tempo.wobbleMs < AS_EVEN_MS;
+  tempo.kind !== 'beats' || tempo.unsteadinessMs < AS_EVEN_MS;

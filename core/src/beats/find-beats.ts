@@ -160,7 +160,7 @@ const track = (strength: Float32Array, periods: Float64Array, tightness: number)
  * How far beats stand out: by how many standard errors the strength where they lie is above what as many places would have by chance.
  * A beat that is half missed, or goes over to the off-beats, stands out less; twice as many stand out more as long as they are as strong.
  */
-const standing = (strength: Float32Array, steps: readonly number[]): number => {
+const snapshot = (strength: Float32Array, steps: readonly number[]): number => {
   if (steps.length < 2) return Number.NEGATIVE_INFINITY;
   const [first, last] = [steps[0] as number, steps.at(-1) as number];
   const within = strength.subarray(first, last + 1);
@@ -181,7 +181,7 @@ const bestTrack = (strength: Float32Array): number[] => {
       const periods = Float64Array.from(strength, (_, step) => factor * periodAt(found, windowS, step));
       for (const tightness of TIGHTNESSES) {
         const steps = track(strength, periods, tightness);
-        const score = standing(strength, steps) * usual(60 / bpm / STEP_S);
+        const score = snapshot(strength, steps) * usual(60 / bpm / STEP_S);
         if (score > best.score) best = { steps, score };
       }
     }

@@ -25,9 +25,9 @@ const READER = { noteNaming: 'british' } as const;
 const DRILL = firstDrill(builtInPassage('five-steps') as Passage);
 
 /** A recording at a tempo whose beats are off an even pulse by chance. */
-const recording = (bpm: number, wobbleMs: number, seed = 1): Accompaniment => {
+const recording = (bpm: number, unsteadinessMs: number, seed = 1): Accompaniment => {
   const { normal } = chance(seed);
-  const timesS = Array.from({ length: 60 }, (_, k) => 2 + (60 / bpm) * k + (wobbleMs / 1000) * normal());
+  const timesS = Array.from({ length: 60 }, (_, k) => 2 + (60 / bpm) * k + (unsteadinessMs / 1000) * normal());
   return {
     id: '00000000-0000-4000-a000-000000000001',
     revision: 1,
@@ -37,7 +37,7 @@ const recording = (bpm: number, wobbleMs: number, seed = 1): Accompaniment => {
     beats: { timesS, onsetsS: timesS, support: 1, beatsPerBar: 4, firstBarBeat: 1 },
   };
 };
-const along = (one: Accompaniment, fromBeat = 5): Drill => alongside(DRILL, one, fromBeat, false) as Drill;
+const playAlong = (one: Accompaniment, fromBeat = 5): Drill => alongside(DRILL, one, fromBeat, false) as Drill;
 
 /** What is measured of a player along with a recording: `deviate` says how far from its beats each note lies, in seconds. */
 const measured = (drill: Drill, bpm: number, deviate: (timeS: number, index: number) => number) => {
@@ -60,7 +60,7 @@ describe('beats that someone played', () => {
     fc.assert(
       fc.property(beats, fc.double({ min: -6, max: 50, noNaN: true }), (steps, beat) => {
         const timesS = [0, ...steps].map((_, k) => steps.slice(0, k).reduce((sum, step) => sum + step, 0));
-        const map = openTempo(TempoMapSchema.parse({ kind: 'beats', timesS, wobbleMs: 0 }));
+        const map = openTempo(TempoMapSchema.parse({ kind: 'beats', timesS, unsteadinessMs: 0 }));
         expect(map.beatOf(map.timeOf(beat))).toBeCloseTo(beat, 6);
         expect(map.timeOf(beat + 0.01)).toBeGreaterThan(map.timeOf(beat));
         timesS.forEach((timeS, k) => {
@@ -71,22 +71,22 @@ describe('beats that someone played', () => {
     );
   });
 
-  it('have the tempo around a place, not that of one beat that wobbles', () => {
-    const map = openTempo({ kind: 'beats', timesS: [0, 0.5, 1, 1.55, 2, 2.5, 3, 3.5, 4], wobbleMs: 20 });
+  it('have the tempo around a place, not that of one beat that unsteadiness', () => {
+    const map = openTempo({ kind: 'beats', timesS: [0, 0.5, 1, 1.55, 2, 2.5, 3, 3.5, 4], unsteadinessMs: 20 });
     expect(map.headlineBpm).toBeCloseTo(120, 9);
     expect(map.tempoAt(2)).toBeGreaterThan(115);
   });
 
   it('are refused where they do not follow one another', () => {
-    expect(TempoMapSchema.safeParse({ kind: 'beats', timesS: [0, 1, 1], wobbleMs: 0 }).success).toBe(false);
+    expect(TempoMapSchema.safeParse({ kind: 'beats', timesS: [0, 1, 1], unsteadinessMs: 0 }).success).toBe(false);
   });
 });
 
 describe('playing along', () => {
   it('lays the grid on the recording’s beats, all slower or faster by one share', () => {
     const one = recording(90, 8);
-    const drill = along(one);
-    const own = ownBpmOf(drill.along as NonNullable<Drill['along']>);
+    const drill = playAlong(one);
+    const own = ownBpmOf(drill.playAlong as NonNullable<Drill['playAlong']>);
     const plan = planRepetition({ drill, tempo: drillTempo(drill, constantTempo(own / 2)), startS: 0 });
     const onBeats = plan.notes.filter(({ beat }) => Number.isInteger(beat));
     for (const { beat, timeS } of onBeats) {
@@ -105,28 +105,28 @@ describe('playing along', () => {
     expect(alongside(DRILL, one, 59, false)).toBeNull();
     expect(alongside(DRILL, { ...one, beats: null }, 0, false)).toBeNull();
     expect(beatsLeft(one, 50)).toBe(9);
-    expect(along(one).along?.timesS).toHaveLength(beatsOf(DRILL) + 1);
+    expect(playAlong(one).playAlong?.timesS).toHaveLength(beatsOf(DRILL) + 1);
     expect(barBeats(one.beats as NonNullable<Accompaniment['beats']>).slice(0, 3)).toEqual([1, 5, 9]);
   });
 
   it('gives what is played as much more room as the recording’s beats are uneven, slower ones more', () => {
-    const drill = along(recording(90, 9));
-    const wobbleMs = drill.along?.wobbleMs as number;
-    expect(wobbleMs).toBeGreaterThan(4);
+    const drill = playAlong(recording(90, 9));
+    const unsteadinessMs = drill.playAlong?.unsteadinessMs as number;
+    expect(unsteadinessMs).toBeGreaterThan(4);
     const notesAt = (bpm: number) => planRepetition({ drill, tempo: drillTempo(drill, constantTempo(bpm)), startS: 0 }).notes;
-    const own = ownBpmOf(drill.along as NonNullable<Drill['along']>);
-    expect(notesAt(own)[0]?.wobbleMs).toBeCloseTo(wobbleMs, 6);
-    expect(notesAt(own / 2)[0]?.wobbleMs).toBeCloseTo(2 * wobbleMs, 6);
+    const own = ownBpmOf(drill.playAlong as NonNullable<Drill['playAlong']>);
+    expect(notesAt(own)[0]?.unsteadinessMs).toBeCloseTo(unsteadinessMs, 6);
+    expect(notesAt(own / 2)[0]?.unsteadinessMs).toBeCloseTo(2 * unsteadinessMs, 6);
     expect(toleranceWindowMs(TOLERANCE_PRESETS.secure, 200, 15)).toBeCloseTo(Math.hypot(20, 15), 9);
     expect(toleranceWindowMs(TOLERANCE_PRESETS.secure, 200)).toBe(20);
   });
 
-  it('measures who follows every wobble by their own alone, and finds no more in an even pulse than is the player’s', () => {
+  it('measures who follows every unsteadiness by their own alone, and finds no more in an even pulse than is the player’s', () => {
     const OWN_MS = 5;
     const [following, pulsing, owned]: number[][] = [[], [], []];
     for (let seed = 1; seed <= 60; seed += 1) {
-      const drill = along(recording(90, 12, seed));
-      const beats = drill.along as NonNullable<Drill['along']>;
+      const drill = playAlong(recording(90, 12, seed));
+      const beats = drill.playAlong as NonNullable<Drill['playAlong']>;
       const bpm = ownBpmOf(beats);
       const { normal } = chance(1000 + seed);
       const spreadOf = (deviate: (beat: number) => number) => {
@@ -147,11 +147,11 @@ describe('playing along', () => {
   });
 
   it('says nothing of unevenness where there is none, and never more than it can know', () => {
-    const even = along(recording(90, 0)).along as NonNullable<Drill['along']>;
+    const even = playAlong(recording(90, 0)).playAlong as NonNullable<Drill['playAlong']>;
     expect(describeReason(playAlongReason(even, ownBpmOf(even), 9), READER)).toBe(
       'Along with “Made up” at its own speed. Its beats are as even there as a click.',
     );
-    const uneven = { ...even, wobbleMs: 6 };
+    const uneven = { ...even, unsteadinessMs: 6 };
     expect(describeReason(playAlongReason(uneven, ownBpmOf(even) / 2, 13), READER)).toBe(
       'Along with “Made up” at 50 % of its speed. Its own beats lie 12.0 ms off an even pulse there; the tolerance is wider by that. Of a spread of 13.0 ms at least 5.0 ms are yours.',
     );
@@ -195,18 +195,18 @@ describe('a recording that sounds', () => {
   });
 
   it('begins with the downbeat, or with a pickup before it, on the beats that are measured', () => {
-    const drill = along(recording(80, 5));
+    const drill = playAlong(recording(80, 5));
     const plan = planRepetition({ drill, tempo: drillTempo(drill, constantTempo(60)), startS: 2 });
-    const { atS, fromS, rate } = playbackOf(drill.along as NonNullable<Drill['along']>, plan);
+    const { atS, fromS, rate } = playbackOf(drill.playAlong as NonNullable<Drill['playAlong']>, plan);
     const map = openTempo(plan.tempo);
     for (const beat of [0, 1, 2])
       expect(placeAt({ atS, fromS, rate, loop: null }, plan.downbeatS + map.timeOf(beat))).toBeCloseTo(
-        drill.along?.timesS[beat] as number,
+        drill.playAlong?.timesS[beat] as number,
         9,
       );
     const early = { ...plan, notes: [{ ...(plan.notes[0] as (typeof plan.notes)[number]), timeS: plan.downbeatS - 0.5 }] };
-    const led = playbackOf(drill.along as NonNullable<Drill['along']>, early);
+    const led = playbackOf(drill.playAlong as NonNullable<Drill['playAlong']>, early);
     expect(led.atS).toBeCloseTo(plan.downbeatS - 0.5, 9);
-    expect(placeAt(led, plan.downbeatS)).toBeCloseTo(drill.along?.timesS[0] as number, 9);
+    expect(placeAt(led, plan.downbeatS)).toBeCloseTo(drill.playAlong?.timesS[0] as number, 9);
   });
 });

@@ -46,11 +46,11 @@ export const beatsPassing = (
 
 /** How a recording sounds under a repetition: its beats on the repetition's, from the downbeat on, or from a pickup before it. */
 export const playbackOf = (
-  along: PlayAlong,
+  playAlong: PlayAlong,
   { tempo, downbeatS, notes }: Pick<RepetitionPlan, 'tempo' | 'downbeatS' | 'notes'>,
 ): Playback => {
-  const rate = headlineBpm(tempo) / ownBpmOf(along);
-  const placeS = along.timesS[0] as number;
+  const rate = headlineBpm(tempo) / ownBpmOf(playAlong);
+  const placeS = playAlong.timesS[0] as number;
   const leadS = Math.min(Math.max(0, downbeatS - (notes[0]?.timeS ?? downbeatS)), placeS / rate);
   return { atS: downbeatS - leadS, fromS: placeS - leadS * rate, rate, loop: null };
 };

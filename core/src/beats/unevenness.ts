@@ -6,7 +6,7 @@ export interface BeatEvenness {
   slowestBpm: number;
   fastestBpm: number;
   /** Standard deviation of beats about the middle of their neighbours, in ms: what no player could follow. */
-  wobbleMs: number;
+  unsteadinessMs: number;
 }
 
 const AROUND = 4;
@@ -23,6 +23,6 @@ export const beatEvenness = (timesS: readonly number[]): BeatEvenness | null => 
     bpm: 60 / mean(steps),
     slowestBpm: Math.min(...tempos),
     fastestBpm: Math.max(...tempos),
-    wobbleMs: (1000 * sampleSd(bends)) / Math.sqrt(1.5),
+    unsteadinessMs: (1000 * sampleSd(bends)) / Math.sqrt(1.5),
   };
 };

@@ -23,13 +23,13 @@ const ARC = {
 const map = openTempo(ARC);
 const EXPECTED = Array.from({ length: 4 * BEATS }, (_, k) => ({ index: k, beat: k / 4, timeS: map.timeOf(k / 4) }));
 
-/** Runs of a player whose wobble at a tempo is given, in ms; a slip now and then. */
-const runsOf = (wobbleMs: (bpm: number) => number, count: number, seed: number, slips = 0.01): SweptNote[][] => {
+/** Runs of a player whose unsteadiness at a tempo is given, in ms; a slip now and then. */
+const runsOf = (unsteadinessMs: (bpm: number) => number, count: number, seed: number, slips = 0.01): SweptNote[][] => {
   const { normal, uniform } = chance(seed);
   return Array.from({ length: count }, () => {
     const notes = EXPECTED.map(({ index, beat }) => ({
       index,
-      deviationMs: wobbleMs(map.tempoAt(beat)) * normal() + (uniform() < slips ? 60 : 0),
+      deviationMs: unsteadinessMs(map.tempoAt(beat)) * normal() + (uniform() < slips ? 60 : 0),
     }));
     return sweptNotes(notes, EXPECTED);
   });
@@ -57,7 +57,7 @@ describe('an awkward tempo in arcs', () => {
     expect(named).toBeLessThanOrEqual(6);
   });
 
-  it('is not named in the simulated player, whose wobble it was never set on', () => {
+  it('is not named in the simulated player, whose unsteadiness it was never set on', () => {
     let named = 0;
     for (let k = 0; k < 60; k += 1) {
       const runs = [0, 1, 2].map((run) => {

@@ -41,7 +41,7 @@ const toldBy = (notes: readonly SweptNote[]): Told[] => {
 };
 
 /** How far a stretch stands out of the tempos just slower and just faster, each for itself; null where too few notes tell. */
-const standing = (told: readonly Told[], tempo: number): { errors: number; times: number } | null => {
+const snapshot = (told: readonly Told[], tempo: number): { errors: number; times: number } | null => {
   const between = (from: number, to: number) =>
     told.filter((one) => one.tempo >= tempo + from && one.tempo < tempo + to).map(({ size }) => size);
   const inside = between(-HALF_WIDTH, HALF_WIDTH);
@@ -59,7 +59,7 @@ const standing = (told: readonly Told[], tempo: number): { errors: number; times
 };
 
 /** A run's notes on the way up to its fastest place and on the way down; where the tempo stands still they belong to neither. */
-const ways = (run: readonly SweptNote[]): [SweptNote[], SweptNote[]] => {
+const repetitionKinds = (run: readonly SweptNote[]): [SweptNote[], SweptNote[]] => {
   const moves = run.map(({ bpm }, k) => Math.sign(Math.round(1e6 * Math.log(bpm / (run[k - 1]?.bpm ?? bpm)))));
   return [run.filter((_, k) => moves[k] === 1), run.filter((_, k) => moves[k] === -1)];
 };
@@ -69,7 +69,7 @@ const ways = (run: readonly SweptNote[]): [SweptNote[], SweptNote[]] => {
  * faster ones, on the way up as on the way down, over all runs together. Null where no tempo stands out, which is the usual case.
  */
 export const awkwardTempo = (runs: readonly (readonly SweptNote[])[]): AwkwardTempo | null => {
-  const both = runs.map(ways);
+  const both = runs.map(repetitionKinds);
   const up = toldBy(both.flatMap(([rising]) => rising));
   const down = toldBy(both.flatMap(([, falling]) => falling));
   if (up.length < 3 * MIN_NOTES || down.length < 3 * MIN_NOTES) return null;
@@ -78,7 +78,7 @@ export const awkwardTempo = (runs: readonly (readonly SweptNote[])[]): AwkwardTe
   let best: { tempo: number; errors: number; times: number } | null = null;
   for (let k = 0; k < PLACES; k += 1) {
     const tempo = lowest + HALF_WIDTH + ((highest - lowest - 2 * HALF_WIDTH) * k) / (PLACES - 1);
-    const [rising, falling] = [standing(up, tempo), standing(down, tempo)];
+    const [rising, falling] = [snapshot(up, tempo), snapshot(down, tempo)];
     if (!rising || !falling) continue;
     const errors = Math.min(rising.errors, falling.errors);
     if (!best || errors > best.errors) best = { tempo, errors, times: Math.sqrt(rising.times * falling.times) };

@@ -10,7 +10,8 @@ const on = (day: number, part: Partial<PassageRepetitions[number]>): PassageRepe
   startedAt: `2026-03-0${day}T18:00:00.000Z`,
   ...part,
 });
-const burst = (day: number, bpm: number, outcome: 'clean' | 'not-yet' = 'clean') => on(day, { way: 'burst', bpm, outcome });
+const burst = (day: number, bpm: number, outcome: 'clean' | 'not-yet' = 'clean') =>
+  on(day, { repetitionKind: 'burst', bpm, outcome });
 
 describe('from both sides', () => {
   const tries = [
@@ -47,7 +48,7 @@ describe('from both sides', () => {
 
 it('the last break is that of the newest sweep that broke', () => {
   const swept = (day: number, breakBpm: number | null) =>
-    on(day, { way: 'sweep', breakBpm, breakLow: breakBpm && breakBpm - 3, breakHigh: breakBpm && breakBpm + 4 });
+    on(day, { repetitionKind: 'sweep', breakBpm, breakLow: breakBpm && breakBpm - 3, breakHigh: breakBpm && breakBpm + 4 });
   expect(lastBreak([swept(1, 90), swept(2, 96), swept(3, null)])).toEqual({ bpm: 96, low: 93, high: 100 });
   expect(lastBreak([on(1, {}), swept(2, null)])).toBeNull();
 });

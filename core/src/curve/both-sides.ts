@@ -6,7 +6,7 @@ import type { TempoRange } from './tempo-curve';
 
 /** Where the newest sweep that broke did so; null where none did. */
 export const lastBreak = (tries: PassageRepetitions): TempoRange | null => {
-  const newest = tries.findLast(({ way, breakBpm }) => way === 'sweep' && breakBpm !== null);
+  const newest = tries.findLast(({ repetitionKind, breakBpm }) => repetitionKind === 'sweep' && breakBpm !== null);
   if (!newest?.breakBpm) return null;
   return { bpm: newest.breakBpm, low: newest.breakLow ?? newest.breakBpm, high: newest.breakHigh ?? newest.breakBpm };
 };
@@ -22,12 +22,12 @@ export interface BothSides {
 /** Days on which a passage was practised from both sides, in order of time. */
 export const bothSides = (tries: PassageRepetitions): BothSides[] => {
   const days = new Map<string, { structured: number[]; bursts: number[] }>();
-  for (const { startedAt, way, outcome, bpm } of tries) {
+  for (const { startedAt, repetitionKind, outcome, bpm } of tries) {
     const day = localDay(new Date(startedAt));
     const own = days.get(day) ?? { structured: [], bursts: [] };
     days.set(day, own);
-    if (way === null && outcome === 'clean') own.structured.push(bpm);
-    if (way === 'burst' && (outcome === 'clean' || outcome === 'close')) own.bursts.push(bpm);
+    if (repetitionKind === null && outcome === 'clean') own.structured.push(bpm);
+    if (repetitionKind === 'burst' && (outcome === 'clean' || outcome === 'close')) own.bursts.push(bpm);
   }
   return [...days].flatMap(([day, { structured, bursts }]) =>
     structured.length && bursts.length ? [{ day, structuredBpm: Math.max(...structured), burstBpm: median(bursts) }] : [],

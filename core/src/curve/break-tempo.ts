@@ -11,7 +11,7 @@ export interface SweptNote {
   isMissing: boolean;
 }
 
-/** By how much the wobble may grow for each tenth of tempo beyond the break. */
+/** By how much the unsteadiness may grow for each tenth of tempo beyond the break. */
 const GROWTHS = [1.25, 1.5, 2, 3, 5, 9];
 /** Fewer notes on either side of a break tell nothing. */
 const MIN_NOTES = 12;
@@ -24,7 +24,7 @@ const SHARED = 1.3;
 const MIN_GAIN = 4;
 /** What lies so near to the best fit is in the 90 % interval: half the quantile of chi-square with one degree, and a third for errors that share notes. */
 const INTERVAL_DROP = 1.85;
-/** A break that does not make the wobble grow by this much to the end of the sweep is none. */
+/** A break that does not make the unsteadiness grow by this much to the end of the sweep is none. */
 const MIN_RISE = 1.7;
 
 /**
@@ -88,7 +88,7 @@ interface Fit {
 }
 
 /**
- * Where evenness leaves its floor in a run from slow to fast, by maximum likelihood: the wobble of intervals is the same up to the break
+ * Where evenness leaves its floor in a run from slow to fast, by maximum likelihood: the unsteadiness of intervals is the same up to the break
  * and grows with the tempo from there on, and notes are missing more often. Null where a run without a break explains the playing as well.
  */
 export const breakTempo = (swept: readonly SweptNote[]): TempoRange | null => {

@@ -13,11 +13,11 @@ const steady = LEARNERS[0] as (typeof LEARNERS)[number];
 const triesOf = (learner: typeof steady, from: number, to: number, count: number): Tried[] =>
   Array.from({ length: count }, (_, k) => {
     const bpm = Math.round(from + ((to - from) * ((k * 7) % count)) / count);
-    const { verdict, demand } = repetitionOf(learner, bpm, 40 + k);
+    const { verdict, toleranceUsage } = repetitionOf(learner, bpm, 40 + k);
     return {
       bpm,
       isClean: verdict.outcome === 'clean',
-      demand: verdict.outcome === 'broken' ? null : demand,
+      toleranceUsage: verdict.outcome === 'broken' ? null : toleranceUsage,
       notes: 17,
       weight: 1,
     };
@@ -58,7 +58,7 @@ describe('the tempo curve', () => {
 
   it('is not moved by one slip at an easy tempo', () => {
     const tries = triesOf(steady, 75, 115, 40);
-    const slipped: Tried[] = [...tries, { bpm: 78, isClean: false, demand: 2.4, notes: 17, weight: 1 }];
+    const slipped: Tried[] = [...tries, { bpm: 78, isClean: false, toleranceUsage: 2.4, notes: 17, weight: 1 }];
     const [before, after] = [tempoCurve(tries)?.edge()?.bpm ?? 0, tempoCurve(slipped)?.edge()?.bpm ?? 0];
     expect(Math.abs(after / before - 1)).toBeLessThan(0.015);
   });

@@ -5,7 +5,7 @@ import { periodDaysFor, progressOf } from './progress';
 
 const TAKE = '00000000-0000-4000-a000-000000000001';
 
-/** A player whose edge and wobble move by stretch: tries around the edge in every stretch that `plays` names. */
+/** A player whose edge and unsteadiness move by stretch: tries around the edge in every stretch that `plays` names. */
 const played = (options: {
   periods: number;
   edge: (period: number) => number;
@@ -24,16 +24,16 @@ const played = (options: {
       Array.from({ length: tries }, (__, k) => {
         const choices = bpms?.(period);
         const bpm = choices ? (choices[k % choices.length] as number) : edge(period) * (0.85 + 0.3 * uniform());
-        const demand = 0.97 * (bpm / edge(period)) ** 2 * Math.exp(0.12 * normal());
+        const toleranceUsage = 0.97 * (bpm / edge(period)) ** 2 * Math.exp(0.12 * normal());
         return {
           takeId: TAKE,
           period,
           bpm,
-          outcome: demand <= 1 ? ('clean' as const) : ('close' as const),
-          demand,
+          outcome: toleranceUsage <= 1 ? ('clean' as const) : ('close' as const),
+          toleranceUsage,
           spreadMs: Math.max(0.5, spread(period) + 0.8 * normal()),
           notes: 17,
-          way: null,
+          repetitionKind: null,
           breakBpm: null,
           breakLow: null,
           breakHigh: null,
@@ -77,7 +77,7 @@ describe('a passage over time', () => {
   });
 
   it('compares the spread at one tempo, though the tempos that are played go up', () => {
-    // Faster every week with the same wobble at 60, which is played every week; at the fast end it is wider.
+    // Faster every week with the same unsteadiness at 60, which is played every week; at the fast end it is wider.
     const bpms = (period: number) => [60, 60, 62, 80 + 5 * period, 80 + 5 * period];
     const { points, spreadAround } = progressOf(played({ periods: 6, edge: () => 120, bpms, spread: (k) => 12 - k }));
     expect(spreadAround?.lowBpm).toBe(60);
@@ -101,7 +101,7 @@ describe('a passage over time', () => {
     const some = played({ periods: 1, edge: () => 90 });
     const sweep = {
       ...(some.tries[0] as ProgressRepetitions['tries'][number]),
-      way: 'sweep' as const,
+      repetitionKind: 'sweep' as const,
       breakBpm: 101,
       breakLow: 97,
       breakHigh: 105,

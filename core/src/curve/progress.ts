@@ -41,7 +41,7 @@ const SAME_TEMPO = 1.08;
 /** A stretch has a spread from so many repetitions on. */
 const MIN = 3;
 
-const isAsked = ({ way, outcome }: Try) => way === null && outcome !== 'not-judged';
+const isAsked = ({ repetitionKind, outcome }: Try) => repetitionKind === null && outcome !== 'not-judged';
 const inBand = (low: number) => (one: Try) => one.spreadMs !== null && one.bpm >= low && one.bpm <= low * SAME_TEMPO;
 
 /** The tempos that were played in the most stretches, of several those played most often. */
@@ -67,7 +67,7 @@ const spreadOf = (own: readonly Try[], band: { lowBpm: number } | null): Estimat
 };
 
 const brokeIn = (own: readonly Try[]): TempoRange | null => {
-  const last = own.findLast(({ way, breakBpm }) => way === 'sweep' && breakBpm !== null);
+  const last = own.findLast(({ repetitionKind, breakBpm }) => repetitionKind === 'sweep' && breakBpm !== null);
   if (!last || last.breakBpm === null) return null;
   return { bpm: last.breakBpm, low: last.breakLow ?? last.breakBpm, high: last.breakHigh ?? last.breakBpm };
 };

@@ -14,7 +14,7 @@ export const ofPart = (tries: PassageRepetitions, part: { variantId: string; sec
 /** Repetitions of one part of a passage as a curve sees them at a moment: older ones with less weight. */
 export const recentRepetitions = (tries: PassageRepetitions, now: Date): Tried[] =>
   tries
-    .filter(({ outcome, way }) => outcome !== 'not-judged' && way === null)
+    .filter(({ outcome, repetitionKind }) => outcome !== 'not-judged' && repetitionKind === null)
     .slice(-MAX_REPETITIONS)
     .map((one) => {
       const ageDays = Math.max(0, now.getTime() - Date.parse(one.startedAt)) / DAY_MS;

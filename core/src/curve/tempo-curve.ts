@@ -8,22 +8,22 @@ import { median } from '../stats/summary';
 export interface Tried {
   bpm: number;
   isClean: boolean;
-  /** How much of what is allowed the wobble took, 1 being just allowed; null where it came apart. */
-  demand: number | null;
+  /** How much of what is allowed the unsteadiness took, 1 being just allowed; null where it came apart. */
+  toleranceUsage: number | null;
   /** How many notes it has. */
   notes: number;
   /** How much it still tells, 0…1: older ones tell less. */
   weight: number;
 }
 
-/** A judged repetition as the curve sees it: what came apart has no wobble to go by. */
+/** A judged repetition as the curve sees it: what came apart has no unsteadiness to go by. */
 export const triedFrom = (
-  { bpm, outcome, demand, notes }: { bpm: number; outcome: Outcome; demand: number | null; notes: number },
+  { bpm, outcome, toleranceUsage, notes }: { bpm: number; outcome: Outcome; toleranceUsage: number | null; notes: number },
   weight: number,
 ): Tried => ({
   bpm,
   isClean: outcome === 'clean',
-  demand: outcome === 'broken' ? null : demand,
+  toleranceUsage: outcome === 'broken' ? null : toleranceUsage,
   notes: Math.max(1, notes),
   weight,
 });
@@ -43,8 +43,8 @@ export interface TempoCurve {
   tempoFor(wanted: number): TempoRange | null;
   /** That tempo in each of many cases that the repetitions allow; null where it is none. */
   draws(wanted: number): (number | null)[];
-  /** The wobble as a share of what is allowed, in the middle of those cases. */
-  wobbleAt(bpm: number): number;
+  /** The unsteadiness as a share of what is allowed, in the middle of those cases. */
+  unsteadinessAt(bpm: number): number;
   /** Clean 9 times in 10. */
   easy(): TempoRange | null;
   /** Clean every other time. */
@@ -63,27 +63,27 @@ const MIN_KNOWN = 0.7;
 /** Fewer repetitions than this tell nothing, whatever they are. */
 const MIN_REPETITIONS_OF_PASSAGE = 6;
 
-/** Logarithms of the wobble beyond these tell no more. */
+/** Logarithms of the unsteadiness beyond these tell no more. */
 const [MIN_LOG, MAX_LOG] = [-2.5, 1.8];
-/** By how much the logarithm of the wobble grows for each tenth of tempo; the usual one in the middle (assumed: half again a tenth). */
+/** By how much the logarithm of the unsteadiness grows for each tenth of tempo; the usual one in the middle (assumed: half again a tenth). */
 const GROWTHS = [0.14, 0.2, 0.28, 0.4, 0.56, 0.78, 1.1];
 const USUAL_GROWTH = 0.4;
-/** Where the wobble stays however slow it is. */
+/** Where the unsteadiness stays however slow it is. */
 const FLOORS = [-1.9, -1.5, -1.2, -0.9, -0.6, -0.3];
 /** How the share of what is allowed falls with the tempo on the floor: not at all under a fixed window, in step with it under a share. */
 const FLOOR_SLOPES = [0, 0.7];
 /** The prior of the scatter between repetitions: its standard deviation in the logarithm, and what that is worth in repetitions. */
 const [USUAL_SCATTER, SCATTER_WORTH] = [0.2, 6];
 
-interface Wobble {
+interface Unsteadiness {
   edge: number;
   growth: number;
   floor: number;
   slope: number;
 }
 
-/** The mean logarithm of the wobble at a tempo: a floor, then a rise. `edge` is where the rise reaches what is allowed. */
-const logWobble = ({ edge, growth, floor, slope }: Wobble, bpm: number): number =>
+/** The mean logarithm of the unsteadiness at a tempo: a floor, then a rise. `edge` is where the rise reaches what is allowed. */
+const logUnsteadiness = ({ edge, growth, floor, slope }: Unsteadiness, bpm: number): number =>
   Math.max(floor + slope * Math.log(bpm / edge), (10 * growth * (bpm - edge)) / edge);
 
 interface Weighted<Value> {
@@ -99,7 +99,7 @@ const weighted = <Value>(values: readonly Value[], logs: readonly number[]): Wei
     .filter(({ weight }) => weight > 1e-6);
 };
 
-/** The wobbles measured at one tempo, by their sums. */
+/** The unsteadiness measured at one tempo, by their sums. */
 interface Measured {
   bpm: number;
   /** Sums of the weights, and of the logarithms and their squares under them. */
@@ -110,9 +110,9 @@ interface Measured {
 
 const measuredAt = (tries: readonly Tried[]): Measured[] => {
   const byTempo = new Map<number, Measured>();
-  for (const { bpm, demand, weight } of tries) {
-    if (demand === null) continue;
-    const log = logOf(demand);
+  for (const { bpm, toleranceUsage, weight } of tries) {
+    if (toleranceUsage === null) continue;
+    const log = logOf(toleranceUsage);
     const own = byTempo.get(bpm) ?? { bpm, weight: 0, sum: 0, squares: 0 };
     byTempo.set(bpm, {
       bpm,
@@ -124,9 +124,9 @@ const measuredAt = (tries: readonly Tried[]): Measured[] => {
   return [...byTempo.values()];
 };
 
-/** The posterior of the wobble over tempo on a grid; the scatter is integrated out (inverse gamma). `value.rest` is what the fit leaves. */
-const fitWobble = (measured: readonly Measured[], edges: readonly number[]) => {
-  const values: (Wobble & { rest: number })[] = [];
+/** The posterior of the unsteadiness over tempo on a grid; the scatter is integrated out (inverse gamma). `value.rest` is what the fit leaves. */
+const fitUnsteadiness = (measured: readonly Measured[], edges: readonly number[]) => {
+  const values: (Unsteadiness & { rest: number })[] = [];
   const logs: number[] = [];
   const count = measured.reduce((sum, { weight }) => sum + weight, 0);
   for (const edge of edges) {
@@ -153,14 +153,14 @@ const logSteps = (from: number, to: number, count: number): number[] =>
   Array.from({ length: count }, (_, k) => from * (to / from) ** (k / (count - 1)));
 
 /** First over all that may be, then closely where it may be. */
-const fittedWobble = (measured: readonly Measured[]) => {
+const fittedUnsteadiness = (measured: readonly Measured[]) => {
   const tempos = measured.map(({ bpm }) => bpm);
-  const coarse = fitWobble(measured, logSteps(0.5 * Math.min(...tempos), 2.2 * Math.max(...tempos), 30));
+  const coarse = fitUnsteadiness(measured, logSteps(0.5 * Math.min(...tempos), 2.2 * Math.max(...tempos), 30));
   const likely = coarse.fits.filter(({ weight }) => weight > 1e-3).map(({ value }) => value.edge);
-  return fitWobble(measured, logSteps(0.95 * Math.min(...likely), 1.05 * Math.max(...likely), 44));
+  return fitUnsteadiness(measured, logSteps(0.95 * Math.min(...likely), 1.05 * Math.max(...likely), 44));
 };
 
-/** How often something else than wobble spoils a repetition, and by how much more for each tenth of tempo near the edge; with priors. */
+/** How often something else than unsteadiness spoils a repetition, and by how much more for each tenth of tempo near the edge; with priors. */
 const SLIPS: readonly (readonly [share: number, prior: number])[] = [
   [0.005, 0.3],
   [0.02, 0.25],
@@ -176,7 +176,7 @@ const SLIP_RISES: readonly (readonly [share: number, prior: number])[] = [
   [0.08, 0.15],
   [0.2, 0.05],
 ];
-/** A repetition counts as if it had so many times its notes, since they do not wobble quite independently; with the prior of each. */
+/** A repetition counts as if it had so many times its notes, since they do not unsteadiness quite independently; with the prior of each. */
 const STAKES: readonly (readonly [share: number, prior: number])[] = [
   [0.6, 0.25],
   [1, 0.5],
@@ -213,27 +213,28 @@ const insideChance = (log: number, notes: number): number => {
 const slipAt = ({ slip, rise }: Judging, share: number): number =>
   Math.min(0.95, slip + rise * Math.max(0, (share - 0.9) / 0.1));
 
-/** A wobble so many times the usual scatter above what it is at its tempo is a slip, which one note may make. */
+/** A unsteadiness so many times the usual scatter above what it is at its tempo is a slip, which one note may make. */
 const SLIP_SCATTERS = 3;
 const MIN_SCATTER = 0.12;
 
-/** Repetitions as they are, but for the wobble of those that slipped: it tells of the slip only. */
+/** Repetitions as they are, but for the unsteadiness of those that slipped: it tells of the slip only. */
 const withoutSlips = (tries: readonly Tried[]): Tried[] => {
-  const { fits } = fittedWobble(measuredAt(tries));
+  const { fits } = fittedUnsteadiness(measuredAt(tries));
   const { value: best } = fits.reduce((top, one) => (one.weight > top.weight ? one : top));
-  const above = ({ demand, bpm }: Tried) => (demand === null ? 0 : logOf(demand) - logWobble(best, bpm));
+  const above = ({ toleranceUsage, bpm }: Tried) =>
+    toleranceUsage === null ? 0 : logOf(toleranceUsage) - logUnsteadiness(best, bpm);
   const scatter = Math.max(MIN_SCATTER, 1.4826 * median(tries.map((one) => Math.abs(above(one)))));
-  return tries.map((one) => (!one.isClean && above(one) > SLIP_SCATTERS * scatter ? { ...one, demand: null } : one));
+  return tries.map((one) => (!one.isClean && above(one) > SLIP_SCATTERS * scatter ? { ...one, toleranceUsage: null } : one));
 };
 
-/** The posterior of how wobble becomes a verdict. */
+/** The posterior of how unsteadiness becomes a verdict. */
 const fittedJudging = (tries: readonly Tried[], edge: number) => {
   const values: Judging[] = [];
   const logs: number[] = [];
   for (const [stake, [share, prior]] of STAKES.entries()) {
-    // What wobbles too much is not clean in any case; what came apart did not do so by wobbling.
-    const told = tries.flatMap(({ bpm, isClean, demand, notes, weight }) => {
-      const inside = demand === null ? 1 : insideChance(logOf(demand), share * notes);
+    // What unsteadiness too much is not clean in any case; what came apart did not do so by wobbling.
+    const told = tries.flatMap(({ bpm, isClean, toleranceUsage, notes, weight }) => {
+      const inside = toleranceUsage === null ? 1 : insideChance(logOf(toleranceUsage), share * notes);
       return inside === 0 ? [] : [{ at: bpm / edge, isClean, inside, weight }];
     });
     for (const [slip, slipPrior] of SLIPS)
@@ -251,7 +252,8 @@ const fittedJudging = (tries: readonly Tried[], edge: number) => {
   return weighted(values, logs);
 };
 
-const logOf = (demand: number): number => Math.min(MAX_LOG, Math.max(MIN_LOG, Math.log(Math.max(1e-3, demand))));
+const logOf = (toleranceUsage: number): number =>
+  Math.min(MAX_LOG, Math.max(MIN_LOG, Math.log(Math.max(1e-3, toleranceUsage))));
 
 /** Draws by weight at evenly spread places: less noisy than draws one by one. */
 const draws = <Value>(from: readonly Weighted<Value>[], offset: () => number): Value[] => {
@@ -270,10 +272,10 @@ const draws = <Value>(from: readonly Weighted<Value>[], offset: () => number): V
   return out;
 };
 
-interface Draw extends Wobble, Judging {
-  /** How much repetitions scatter: the standard deviation of the logarithm of the wobble. */
+interface Draw extends Unsteadiness, Judging {
+  /** How much repetitions scatter: the standard deviation of the logarithm of the unsteadiness. */
   scatter: number;
-  /** The chance that few enough notes fall outside, by the logarithm of the wobble. */
+  /** The chance that few enough notes fall outside, by the logarithm of the unsteadiness. */
   inside: readonly number[];
 }
 
@@ -286,7 +288,7 @@ const insideTables = (notes: number): number[][] =>
   STAKES.map(([share]) => Array.from({ length: TABLE_LENGTH }, (_, k) => insideChance(-k * TABLE_STEP, share * notes)));
 
 const cleanIn = (draw: Draw, bpm: number): number => {
-  const centre = logWobble(draw, bpm);
+  const centre = logUnsteadiness(draw, bpm);
   let sum = 0;
   for (const place of NORMAL_PLACES) {
     const log = centre + draw.scatter * place;
@@ -316,34 +318,34 @@ const rangeOf = (tempos: readonly (number | null)[]): TempoRange | null => {
 };
 
 /**
- * The tempo curve from repetitions, by Bayes' rule: the logarithm of the wobble rests on a floor and rises beyond it, repetitions scatter
- * about it, and a repetition is clean where its wobble is small enough and nothing slips. How fast it rises, how much repetitions
+ * The tempo curve from repetitions, by Bayes' rule: the logarithm of the unsteadiness rests on a floor and rises beyond it, repetitions scatter
+ * about it, and a repetition is clean where its unsteadiness is small enough and nothing slips. How fast it rises, how much repetitions
  * scatter and how often something slips are all taken as unknown, with wide priors; the same repetitions always give the same curve.
  * Null where too few repetitions tell.
  */
 export const tempoCurve = (tries: readonly Tried[]): TempoCurve | null => {
   const weighty = tries.filter(({ weight }) => weight > 0.01);
-  if (weighty.filter(({ demand }) => demand !== null).length < MIN_REPETITIONS_OF_PASSAGE) return null;
+  if (weighty.filter(({ toleranceUsage }) => toleranceUsage !== null).length < MIN_REPETITIONS_OF_PASSAGE) return null;
   const told = withoutSlips(weighty);
   const measured = measuredAt(told);
-  const { count, fits } = fittedWobble(measured);
+  const { count, fits } = fittedUnsteadiness(measured);
   const total = fits.reduce((sum, { weight }) => sum + weight, 0);
   const edge = Math.exp(fits.reduce((sum, { value, weight }) => sum + (weight / total) * Math.log(value.edge), 0));
   const { uniform } = chance(1);
   const gamma = randomGamma.source(uniform);
   const judging = draws(fittedJudging(told, edge), uniform);
-  const wobbles = draws(fits, uniform);
+  const unsteadinesses = draws(fits, uniform);
   const tables = insideTables(told.at(-1)?.notes ?? 1);
   const scatter = gamma((SCATTER_WORTH + count) / 2, 1);
-  const joint = wobbles.map((wobble, k): Draw => {
+  const joint = unsteadinesses.map((unsteadiness, k): Draw => {
     // Both lists are in the order of their grids: neighbours must not always meet.
     const judged = judging[(k * 101 + 17) % DRAWS] as Judging;
     const inside = tables[judged.stake] as number[];
     return {
-      ...wobble,
+      ...unsteadiness,
       ...judged,
       inside,
-      scatter: Math.sqrt((SCATTER_WORTH * USUAL_SCATTER ** 2 + wobble.rest) / 2 / scatter()),
+      scatter: Math.sqrt((SCATTER_WORTH * USUAL_SCATTER ** 2 + unsteadiness.rest) / 2 / scatter()),
     };
   });
   const known = new Map<number, (number | null)[]>();
@@ -357,7 +359,7 @@ export const tempoCurve = (tries: readonly Tried[]): TempoCurve | null => {
     cleanChance: (bpm) => joint.reduce((sum, draw) => sum + cleanIn(draw, bpm), 0) / joint.length,
     tempoFor,
     draws: drawn,
-    wobbleAt: (bpm) => Math.exp(median(joint.map((draw) => logWobble(draw, bpm)))),
+    unsteadinessAt: (bpm) => Math.exp(median(joint.map((draw) => logUnsteadiness(draw, bpm)))),
     easy: () => tempoFor(EASY_CHANCE),
     edge: () => tempoFor(EDGE_CHANCE),
   };

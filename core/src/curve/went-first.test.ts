@@ -14,15 +14,15 @@ const map = openTempo({
 });
 const EXPECTED = Array.from({ length: NOTES }, (_, k) => ({ index: k, beat: k / 4, timeS: map.timeOf(k / 4) }));
 
-/** A sweep over a passage of so many notes that breaks at 105; the wobble of some of its notes grows so many times as much there. */
+/** A sweep over a passage of so many notes that breaks at 105; the unsteadiness of some of its notes grows so many times as much there. */
 const sweep = (passage: number, weak: readonly number[], times: number, seed: number, missing = 0) => {
   const { normal, uniform } = chance(seed);
   const notes = EXPECTED.map(({ index, beat }) => {
     const tenths = Math.max(0, map.tempoAt(beat) / 105 - 1) / 0.1;
     const isWeak = tenths > 0 && weak.includes(index % passage);
     const isMissing = isWeak && uniform() < missing;
-    const wobbleMs = 4 * 1.8 ** tenths * (isWeak ? times : 1) * normal();
-    return { index, deviationMs: isMissing ? null : wobbleMs };
+    const unsteadinessMs = 4 * 1.8 ** tenths * (isWeak ? times : 1) * normal();
+    return { index, deviationMs: isMissing ? null : unsteadinessMs };
   });
   const places = EXPECTED.slice(1).map(({ index }) => index % passage);
   return wentFirst(sweptNotes(notes, EXPECTED), places, 105);

@@ -24,8 +24,8 @@ interface Sized {
 const withoutTrend = (notes: readonly Sized[]): Sized[] => {
   const centre = { tempo: mean(notes.map(({ tempo }) => tempo)), size: mean(notes.map(({ size }) => size)) };
   const across = notes.reduce((sum, { tempo }) => sum + (tempo - centre.tempo) ** 2, 0);
-  const along = notes.reduce((sum, { tempo, size }) => sum + (tempo - centre.tempo) * (size - centre.size), 0);
-  const slope = across > 0 ? along / across : 0;
+  const playAlong = notes.reduce((sum, { tempo, size }) => sum + (tempo - centre.tempo) * (size - centre.size), 0);
+  const slope = across > 0 ? playAlong / across : 0;
   return notes.map((one) => ({ ...one, size: one.size - centre.size - slope * (one.tempo - centre.tempo) }));
 };
 
@@ -53,10 +53,10 @@ export const wentFirst = (swept: readonly SweptNote[], places: readonly number[]
       const own = sizes.filter((one) => one.place === place).map(({ size }) => size);
       const others = sizes.filter((one) => one.place !== place).map(({ size }) => size);
       if (own.length < MIN_NOTES || others.length < MIN_NOTES || spread === 0) return [];
-      const standing = (mean(own) - mean(others)) / (spread * Math.sqrt(1 / own.length + 1 / others.length));
-      return standing > needed ? [{ place, standing }] : [];
+      const snapshot = (mean(own) - mean(others)) / (spread * Math.sqrt(1 / own.length + 1 / others.length));
+      return snapshot > needed ? [{ place, snapshot }] : [];
     })
-    .sort((a, b) => b.standing - a.standing)
+    .sort((a, b) => b.snapshot - a.snapshot)
     .slice(0, MAX_NAMED)
     .map(({ place }) => place);
 };

@@ -4,7 +4,7 @@ import { AppError } from '../schema/app-error';
 import type { PracticeDay } from '../schema/practice';
 import { TempoSchema } from '../schema/tempo';
 
-/** Days of practice as CSV, a line for each course and day, for spreadsheets. Times in minutes. */
+/** Days of practice as CSV, a line for each configuration and day, for spreadsheets. Times in minutes. */
 export const practiceCsv = (days: readonly PracticeDay[], titleOf: (passageId: string) => string): string =>
   `${Papa.unparse(
     days.map((one) => ({

@@ -78,15 +78,15 @@ const makeTake = (spreadMs = 8) => {
   });
   const made = takeOf({
     id: '6ec0bd7f-11c0-43da-975e-2a8ad9ebae0b',
-    sittingId: '1b4e28ba-2fa1-4d2e-883f-0016d3cca427',
+    sessionId: '1b4e28ba-2fa1-4d2e-883f-0016d3cca427',
     passage,
-    course: { passageId: passage.id, variantId: 'first', sectionId: 'whole' },
+    config: { passageId: passage.id, variantId: 'first', sectionId: 'whole' },
     startedAt: new Date('2026-03-01T18:00:00.000Z'),
     endedAt: new Date('2026-03-01T18:01:00.000Z'),
     input: 'simulated',
     goalBpm: 120,
     startBpm: TEMPO,
-    school: null,
+    strategy: null,
     tolerance,
     latencyS: null,
     profileId: 'plucked',
@@ -247,12 +247,12 @@ describe('a take of which the server and the browser have a copy each', () => {
   });
 
   it('keeps repetitions that only one of them has, and closes with the last of all', () => {
-    const shorter: Take = { ...mine, endedAt: null, closing: null, repetitions: mine.repetitions.slice(0, 1) };
+    const shorter: Take = { ...mine, endedAt: null, summary: null, repetitions: mine.repetitions.slice(0, 1) };
     const fromServer = mergeTake(stored, shorter);
     expect(fromServer.repetitions).toEqual(stored.repetitions);
-    expect(fromServer.closing).toEqual(stored.closing);
+    expect(fromServer.summary).toEqual(stored.summary);
     const fromBrowser = mergeTake({ ...shorter, revision: 2 }, mine);
     expect(fromBrowser.repetitions).toEqual(mine.repetitions);
-    expect(fromBrowser).toMatchObject({ endedAt: mine.endedAt, closing: mine.closing, revision: 2 });
+    expect(fromBrowser).toMatchObject({ endedAt: mine.endedAt, summary: mine.summary, revision: 2 });
   });
 });

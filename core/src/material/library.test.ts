@@ -10,19 +10,19 @@ import { libraryEntries, searchLibrary, solutionsFor, summaryOf } from './librar
 
 const place = { tags: [] as string[], archivedAt: null, editedAt: null };
 const summaries = BUILT_IN_PASSAGES.map((passage, k) => summaryOf(passage, { ...place, tags: k % 2 ? ['évening'] : [] }));
-const closing = { bestCleanBpm: 100, closingBpm: 100, nextStartBpm: 92, nextStartWhy: makeReason('start-goal') };
+const summary = { bestCleanBpm: 100, closingBpm: 100, nextStartBpm: 92, nextStartWhy: makeReason('start-goal') };
 const played = (k: number, day: string, bestCleanBpm: number) => ({
   ...newPracticeConfig(BUILT_IN_PASSAGES[k] as Passage, DEFAULT_SETTINGS),
   last: {
     takeId: '00000000-0000-4000-8000-000000000000',
     startedAt: `${day}T10:00:00.000Z`,
-    closing: { ...closing, bestCleanBpm },
+    summary: { ...summary, bestCleanBpm },
   },
 });
-const courses = [played(0, '2026-03-01', 60), played(2, '2026-03-05', 90)];
+const practiceConfigs = [played(0, '2026-03-01', 60), played(2, '2026-03-05', 90)];
 const asked = { text: '', tag: null, archived: false, order: 'title' as const };
 const ids = (part: Partial<Parameters<typeof searchLibrary>[1]>, solutions: Solution[] = []) =>
-  searchLibrary(libraryEntries(summaries, courses), { ...asked, ...part }, solutions).map(({ passage }) => passage.id);
+  searchLibrary(libraryEntries(summaries, practiceConfigs), { ...asked, ...part }, solutions).map(({ passage }) => passage.id);
 const note = (part: Partial<Solution>): Solution => ({
   id: '00000000-0000-4000-8000-000000000001',
   passageId: 'five-steps',
@@ -35,7 +35,7 @@ const note = (part: Partial<Solution>): Solution => ({
   ...part,
 });
 
-describe('the shelf', () => {
+describe('the library', () => {
   it('is made of summaries that are valid', () => {
     for (const summary of summaries) expect(PassageSummarySchema.safeParse(summary).error).toBeUndefined();
   });
@@ -55,10 +55,10 @@ describe('the shelf', () => {
     expect(ids({ order: 'goal' })[0]).toBe('long-short-walk');
   });
 
-  it('shows where a passage got hard, where its school remembers it', () => {
-    const [first] = courses.map((course) => ({
-      ...course,
-      schools: { [course.schoolId]: { options: {}, state: { edgeBpm: 84, nudging: true, failedInARow: 0 } } },
+  it('shows where a passage got hard, where its strategy remembers it', () => {
+    const [first] = practiceConfigs.map((config) => ({
+      ...config,
+      strategies: { [config.strategyId]: { options: {}, state: { edgeBpm: 84, nudging: true, failedInARow: 0 } } },
     }));
     const entries = libraryEntries(summaries, first ? [first] : []);
     expect(entries.find(({ passage }) => passage.id === 'five-steps')?.edgeBpm).toBe(84);
@@ -69,7 +69,7 @@ describe('the shelf', () => {
     const archived = summaries.map((one) =>
       one.id === 'five-steps' ? { ...one, archivedAt: '2026-03-01T10:00:00.000Z' } : one,
     );
-    const entries = libraryEntries(archived, courses);
+    const entries = libraryEntries(archived, practiceConfigs);
     expect(searchLibrary(entries, asked).map(({ passage }) => passage.id)).not.toContain('five-steps');
     expect(searchLibrary(entries, { ...asked, archived: true }).map(({ passage }) => passage.id)).toEqual(['five-steps']);
   });

@@ -3,7 +3,7 @@ import type { PassageSummary, Solution } from '../schema/library';
 import type { Passage } from '../schema/passage';
 import type { PracticeConfig } from '../schema/practice-config';
 
-/** What of a passage the shelf shows. */
+/** What of a passage the library shows. */
 export const summaryOf = (
   passage: Passage,
   place: Pick<PassageSummary, 'tags' | 'archivedAt' | 'editedAt'>,
@@ -24,7 +24,7 @@ export const summaryOf = (
   ...place,
 });
 
-/** A passage on the shelf with what was played of it. */
+/** A passage on the library with what was played of it. */
 export interface LibraryEntry {
   passage: PassageSummary;
   /** When it was played last, in any of its parts; empty where never. */
@@ -32,11 +32,11 @@ export interface LibraryEntry {
   goalBpm: number;
   /** The fastest that was clean in its last take. */
   cleanBpm: number | null;
-  /** Where it began to be hard, as its school remembers; null where it does not say. */
+  /** Where it began to be hard, as its strategy remembers; null where it does not say. */
   edgeBpm: number | null;
 }
 
-/** By what the shelf can be sorted. */
+/** By what the library can be sorted. */
 export const LIBRARY_ORDERS = [
   { id: 'played', name: 'played last' },
   { id: 'left', name: 'left the longest' },
@@ -46,10 +46,13 @@ export const LIBRARY_ORDERS = [
 ] as const;
 export type LibraryOrder = (typeof LIBRARY_ORDERS)[number]['id'];
 
-/** Entries of the shelf with the courses of all their parts. */
-export const libraryEntries = (passages: readonly PassageSummary[], courses: readonly PracticeConfig[]): LibraryEntry[] => {
+/** Entries of the library with the configurations of all their parts. */
+export const libraryEntries = (
+  passages: readonly PassageSummary[],
+  practiceConfigs: readonly PracticeConfig[],
+): LibraryEntry[] => {
   const byPassage = new Map<string, PracticeConfig[]>();
-  for (const course of courses) byPassage.set(course.passageId, [...(byPassage.get(course.passageId) ?? []), course]);
+  for (const config of practiceConfigs) byPassage.set(config.passageId, [...(byPassage.get(config.passageId) ?? []), config]);
   return passages.map((passage) => {
     const own = byPassage.get(passage.id) ?? [];
     const latest = [...own].sort((a, b) => lastPlayedAt(b).localeCompare(lastPlayedAt(a)))[0];
@@ -57,15 +60,15 @@ export const libraryEntries = (passages: readonly PassageSummary[], courses: rea
       passage,
       playedAt: lastPlayedAt(latest),
       goalBpm: latest?.goalBpm ?? passage.goalBpm,
-      cleanBpm: latest?.last?.closing.bestCleanBpm ?? null,
+      cleanBpm: latest?.last?.summary.bestCleanBpm ?? null,
       edgeBpm: edgeOf(latest),
     };
   });
 };
 
-/** The tempo at which a course got hard, where its school keeps one. */
-const edgeOf = (course: PracticeConfig | undefined): number | null => {
-  const edge = course?.schools[course.schoolId]?.state?.edgeBpm;
+/** The tempo at which a configuration got hard, where its strategy keeps one. */
+const edgeOf = (config: PracticeConfig | undefined): number | null => {
+  const edge = config?.strategies[config.strategyId]?.state?.edgeBpm;
   return typeof edge === 'number' ? edge : null;
 };
 
@@ -91,7 +94,7 @@ const COMPARE: Record<LibraryOrder, (a: LibraryEntry, b: LibraryEntry) => number
   goal: (a, b) => share(b) - share(a),
 };
 
-/** The shelf as it is asked for: searched in titles, descriptions, tags and notebook, chosen by tag, sorted; ties by title. */
+/** The library as it is asked for: searched in titles, descriptions, tags and notebook, chosen by tag, sorted; ties by title. */
 export const searchLibrary = (
   entries: readonly LibraryEntry[],
   asked: { text: string; tag: string | null; archived: boolean; order: LibraryOrder },

@@ -63,7 +63,7 @@ const playedNotes = (passage: Passage, takes: readonly RepetitionOutcome[]): { b
   return takes.flatMap(({ drills, repetitions, tolerance }) =>
     usableRepetitions(repetitions).flatMap((repetition) => {
       const drill = drills[repetition.drill];
-      if (drill?.method.id !== 'straight' || drill.also || drill.way) return [];
+      if (drill?.method.id !== 'straight' || drill.also || drill.repetitionKind) return [];
       const off = offNotes(repetition, tolerance);
       return [
         drill.grid.events.flatMap(({ notes: [first] }, index) => {

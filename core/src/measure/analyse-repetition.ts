@@ -8,7 +8,7 @@ import type { Tolerance } from '../schema/tolerance';
 import type { Verdict } from '../schema/verdict';
 import type { Profile } from '../signal/profiles';
 import { type ExpectedNote, type RepetitionPlan, shortestIntervalMs } from '../time/repetition-plan';
-import { judgedOf, toleranceUsage } from '../verdict/checks';
+import { judgedOf, toleranceUsageOf } from '../verdict/checks';
 import { verdictOf } from '../verdict/verdict-of';
 import { filterDoubleAttacks } from './attack-faults';
 import { isCertain } from './certainty';
@@ -111,8 +111,8 @@ export const analyseRepetition = (heard: readonly Onset[], context: AnalysisCont
     noiseSdMs: profile.noiseSdMs,
     hands: events.map(handsOf),
   });
-  const demand = toleranceUsage(judgedOf(notes, measured, tolerance, latencyS !== null));
-  const measures = { ...measured, ...drillMeasures(results, drill, notes, beatLengthS(notes)), demand };
+  const toleranceUsage = toleranceUsageOf(judgedOf(notes, measured, tolerance, latencyS !== null));
+  const measures = { ...measured, ...drillMeasures(results, drill, notes, beatLengthS(notes)), toleranceUsage };
   const recording = gap ? 'gap' : clickMasks ? 'bleed' : null;
   const verdict = verdictOf({ notes, measures, tolerance, latencyS, judging: drill.judging, recording });
   // Before anything was settled, an offset of most of an interval may as well be an entry that came early or late.

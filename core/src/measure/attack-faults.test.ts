@@ -34,7 +34,7 @@ describe('how notes speak', () => {
 
   it('tells a doubled, a ghosted, a dying and an overlapping note, each with its size', () => {
     const planted: Record<number, Partial<NoteResult>> = {
-      3: { doubledMs: 18 },
+      3: { doubleAttackMs: 18 },
       6: { levelDb: -38 },
       9: { fadeDb: 35 },
       12: { offS: 0.2 * 12 + 0.36 },
@@ -61,8 +61,9 @@ describe('how notes speak', () => {
 
   it('is not misled by an instrument that rattles at every attack', () => {
     const rattling = (odds: readonly number[]): Onset[] =>
-      odds.map((doubledOdds, k) => ({ timeS: k, levelDb: -20, doubledOdds, doubledMs: 20 }));
-    const told = (onsets: readonly Onset[]) => filterDoubleAttacks(onsets).map(({ doubledMs }) => doubledMs !== undefined);
+      odds.map((doubledOdds, k) => ({ timeS: k, levelDb: -20, doubledOdds, doubleAttackMs: 20 }));
+    const told = (onsets: readonly Onset[]) =>
+      filterDoubleAttacks(onsets).map(({ doubleAttackMs }) => doubleAttackMs !== undefined);
     expect(told(rattling([3, 3.2, 2.9, 3.4, 3.1])).includes(true)).toBe(false);
     expect(told([...rattling([6]), ...[1, 2, 3, 4].map((timeS) => ({ timeS, levelDb: -20 }))])).toEqual([
       true,
@@ -82,7 +83,7 @@ describe('a note struck twice', () => {
   it('is one note, its gap kept, not a second one', () => {
     const merged = mergeDoubleAttacks(at([0, 0.2, 0.238, 0.4], 60), 0.2);
     expect(merged.map(({ timeS }) => timeS)).toEqual([0, 0.2, 0.4]);
-    expect(merged[1]?.doubledMs).toBeCloseTo(38, 6);
+    expect(merged[1]?.doubleAttackMs).toBeCloseTo(38, 6);
   });
 
   it('stays two notes where they are of two pitches, or where notes are asked for about as fast', () => {
@@ -97,7 +98,7 @@ describe('habits of how notes speak', () => {
 
   it('are found where a note speaks twice again and again', () => {
     const repetitions = Array.from({ length: 6 }, (_, seed) =>
-      repetition(seed, ({ index }) => (index === 4 && seed % 3 > 0 ? { doubledMs: 15 + seed } : {})),
+      repetition(seed, ({ index }) => (index === 4 && seed % 3 > 0 ? { doubleAttackMs: 15 + seed } : {})),
     );
     expect(attackHabits(repetitions, events)).toMatchObject([{ kind: 'doubled', index: 4, count: 4, of: 6 }]);
   });
@@ -107,7 +108,7 @@ describe('habits of how notes speak', () => {
     for (let take = 0; take < 200; take += 1) {
       const { uniform } = chance(1000 + take);
       const repetitions = Array.from({ length: 3 + (take % 8) }, (_, r) =>
-        repetition(97 * take + r, () => (uniform() < 0.02 ? { doubledMs: 20 } : {})),
+        repetition(97 * take + r, () => (uniform() < 0.02 ? { doubleAttackMs: 20 } : {})),
       );
       if (attackHabits(repetitions, events).some(({ kind }) => kind === 'doubled')) alarms += 1;
     }

@@ -22,9 +22,9 @@ const BEYOND_USUAL = 1.5;
 export const filterDoubleAttacks = (onsets: readonly Onset[]): Onset[] => {
   const usual = median(onsets.map(({ doubledOdds = 0 }) => Math.max(0, doubledOdds)));
   return onsets.map((onset) => {
-    const { doubledOdds, doubledMs, ...rest } = onset;
+    const { doubledOdds, doubleAttackMs, ...rest } = onset;
     if (doubledOdds === undefined) return onset;
-    return doubledOdds > (usual > 0 ? usual + BEYOND_USUAL : 0) ? { ...rest, doubledMs } : rest;
+    return doubledOdds > (usual > 0 ? usual + BEYOND_USUAL : 0) ? { ...rest, doubleAttackMs } : rest;
   });
 };
 
@@ -54,8 +54,8 @@ const below = (notes: readonly { index: number; value: number }[], leastDb: numb
  */
 export const attackFaults = (notes: readonly NoteResult[], accented: (index: number) => boolean): AttackFault[] => {
   const played = notes.filter(({ onsetS }) => onsetS !== null);
-  const doubled = played.flatMap(({ index, doubledMs }) =>
-    doubledMs === undefined ? [] : [{ index, kind: 'doubled' as const, size: doubledMs }],
+  const doubled = played.flatMap(({ index, doubleAttackMs }) =>
+    doubleAttackMs === undefined ? [] : [{ index, kind: 'doubled' as const, size: doubleAttackMs }],
   );
   const levels = played.flatMap(({ index, levelDb }) =>
     levelDb === null || accented(index) ? [] : [{ index, value: levelDb }],

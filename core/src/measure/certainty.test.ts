@@ -15,8 +15,8 @@ const heard = (spreadMs: number, seed: number, sureOf: (k: number) => Partial<On
   return notes.map(({ timeS }, k) => ({ timeS: timeS + (spreadMs / 1000) * normal(), levelDb: -20, ...sureOf(k) }));
 };
 const measured = (onsets: readonly Onset[]) => measureRecording(onsets, notes, TOLERANCE_PRESETS.secure);
-const CERTAIN = { sure: 0.99, errorMs: 0.5 };
-const DOUBTFUL = { sure: 0.6, errorMs: 8 };
+const CERTAIN = { confidence: 0.99, errorMs: 0.5 };
+const DOUBTFUL = { confidence: 0.6, errorMs: 8 };
 
 describe('how sure the ear was', () => {
   it('is counted, and an uneven repetition of many doubtful notes is not judged, with what would help', () => {
@@ -37,7 +37,7 @@ describe('how sure the ear was', () => {
   });
 
   it('takes its own noise off the spread, and widens the interval by how little that is known', () => {
-    const onsets = (errorMs: number) => heard(6, 4, () => ({ sure: 0.99, errorMs }));
+    const onsets = (errorMs: number) => heard(6, 4, () => ({ confidence: 0.99, errorMs }));
     const [exact, blurred] = [0, 4].map((errorMs) => measured(onsets(errorMs)).measures.spreadMs);
     expect(blurred?.value).toBeCloseTo(Math.sqrt((exact?.value ?? 0) ** 2 - 16), 6);
     // Of 4 ms of noise that may be half as much again, or half as much.
@@ -46,9 +46,9 @@ describe('how sure the ear was', () => {
   });
 
   it('is kept with each note, so that a correction by hand that is undone gives back the same figures', () => {
-    const { notes: results } = measured(heard(6, 4, () => ({ sure: 0.97, errorMs: 2.5, fadeDb: 7 })));
+    const { notes: results } = measured(heard(6, 4, () => ({ confidence: 0.97, errorMs: 2.5, fadeDb: 7 })));
     const [again] = onsetsOfRepetition({ notes: results, extras: [] });
-    expect(again).toMatchObject({ sure: 0.97, errorMs: 2.5, fadeDb: 7 });
+    expect(again).toMatchObject({ confidence: 0.97, errorMs: 2.5, fadeDb: 7 });
   });
 
   it('does not count a note too many that may be none', () => {

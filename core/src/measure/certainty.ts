@@ -6,11 +6,11 @@ const SURE = 0.75;
 /** A time that may be off by more than this share of the tolerance window says nothing about being inside it. */
 const WINDOW_SHARE = 0.5;
 /** Whether the ear is sure of an onset: an extra one that it is not sure of does not count. */
-export const isCertain = ({ sure }: Pick<Onset, 'sure'>): boolean => sure === undefined || sure >= SURE;
+export const isCertain = ({ confidence }: Pick<Onset, 'confidence'>): boolean => confidence === undefined || confidence >= SURE;
 
 /** The notes that the ear was not sure of, or whose time it cannot tell within their window; null where the input is no sound. */
 export const unsureNotes = (results: readonly NoteResult[], windowMs: (result: NoteResult) => number): number | null => {
-  const heard = results.filter(({ sure, errorMs }) => sure !== undefined || errorMs !== undefined);
+  const heard = results.filter(({ confidence, errorMs }) => confidence !== undefined || errorMs !== undefined);
   if (heard.length === 0) return null;
   return heard.filter((result) => !isCertain(result) || (result.errorMs ?? 0) > WINDOW_SHARE * windowMs(result)).length;
 };

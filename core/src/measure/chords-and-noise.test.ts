@@ -84,7 +84,7 @@ describe('the detector’s noise', () => {
     expect(withoutNoise({ value: 2, low: 1, high: null }, 3)).toEqual({ value: 0, low: 0, high: null });
   });
 
-  it('gives back the player’s own wobble from a noisy detector', () => {
+  it('gives back the player’s own unsteadiness from a noisy detector', () => {
     const { normal } = chance(31);
     const played = Array.from({ length: 4000 }, () => 6 * normal());
     const heard = played.map((value) => value + 3 * normal());

@@ -87,7 +87,7 @@ const breakOf = (
   if (!rises) return {};
   const swept = sweptNotes(results, expected);
   const found = breakTempo(swept);
-  const isDoubled = new Set(results.filter(({ doubledMs }) => doubledMs !== undefined).map(({ index }) => index));
+  const isDoubled = new Set(results.filter(({ doubleAttackMs }) => doubleAttackMs !== undefined).map(({ index }) => index));
   const maybe = swept.map(({ bpm }, k) => ({ bpm, isDoubled: isDoubled.has((expected[k + 1] as ExpectedNote).index) }));
   const doubledBpm = doubleAttackTempo(maybe);
   if (!found) return { breakBpm: null, doubledBpm };

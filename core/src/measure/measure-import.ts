@@ -84,7 +84,7 @@ const temposNear = (statedBpm: number): number[] => {
 const explained = (repetitions: readonly Repetition[]): number =>
   repetitions.reduce((sum, { notes, measures }) => {
     const heard = notes.length - measures.missed;
-    return sum + heard - measures.extra - (heard * Math.min(2, measures.demand ?? 2)) / 4;
+    return sum + heard - measures.extra - (heard * Math.min(2, measures.toleranceUsage ?? 2)) / 4;
   }, 0);
 
 /**

@@ -148,8 +148,8 @@ export const measureRepetition = (options: {
   const noiseSdMs = ownNoiseMs ?? options.noiseSdMs ?? 0;
   const doubt = ownNoiseMs === null ? 0 : ONSET_NOISE_UNCERTAINTY;
   const windowMs = ({ index }: NoteResult) => {
-    const { intervalS, wobbleMs } = notes[index] as ExpectedNote;
-    return toleranceWindowMs(tolerance, intervalS * 1000, wobbleMs);
+    const { intervalS, unsteadinessMs } = notes[index] as ExpectedNote;
+    return toleranceWindowMs(tolerance, intervalS * 1000, unsteadinessMs);
   };
   const unsure = unsureNotes(results, windowMs);
   const played = results.filter((result) => result.deviationMs !== null);
@@ -209,7 +209,7 @@ export const measureRepetition = (options: {
     rightHandMs: rightHandMs(results, hands),
     noiseMs: noiseSdMs,
     ...(unsure === null ? {} : { unsure }),
-    doubled: results.filter(({ doubledMs }) => doubledMs !== undefined).length,
+    doubled: results.filter(({ doubleAttackMs }) => doubleAttackMs !== undefined).length,
   };
 };
 

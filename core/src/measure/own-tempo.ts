@@ -64,7 +64,7 @@ export const ownTempoOf = (onsets: readonly Onset[], notes: readonly ExpectedNot
   };
 };
 
-/** The straight line through the notes that were found: their own tempo to within its wobble. */
+/** The straight line through the notes that were found: their own tempo to within its unsteadiness. */
 const leastSquares = (
   times: readonly number[],
   notes: readonly ExpectedNote[],
@@ -83,7 +83,7 @@ const leastSquares = (
   const meanX = pairs.reduce((sum, { x }) => sum + x, 0) / pairs.length;
   const meanY = pairs.reduce((sum, { y }) => sum + y, 0) / pairs.length;
   const across = pairs.reduce((sum, { x, y }) => sum + (x - meanX) * (y - meanY), 0);
-  const along = pairs.reduce((sum, { x }) => sum + (x - meanX) ** 2, 0);
-  const slope = along > 0 ? across / along : scale;
+  const playAlong = pairs.reduce((sum, { x }) => sum + (x - meanX) ** 2, 0);
+  const slope = playAlong > 0 ? across / playAlong : scale;
   return { scale: slope, firstS: meanY - slope * meanX };
 };

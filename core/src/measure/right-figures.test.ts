@@ -98,7 +98,7 @@ describe('a drag or a rush', () => {
     expect(named / failed).toBeGreaterThanOrEqual(0.9);
   });
 
-  it('is not made out of wobble: a player without one is hardly ever told of it', () => {
+  it('is not made out of unsteadiness: a player without one is hardly ever told of it', () => {
     let told = 0;
     for (let seed = 1; seed <= 400; seed += 1) {
       const { normal } = chance(seed + 5000);
@@ -127,7 +127,7 @@ describe('one note that is late', () => {
 });
 
 describe('few notes', () => {
-  it.each([3, 4, 6])('do not fail by chance: %i of a player with half the allowed wobble', (count) => {
+  it.each([3, 4, 6])('do not fail by chance: %i of a player with half the allowed unsteadiness', (count) => {
     let failed = 0;
     for (let seed = 1; seed <= 400; seed += 1) {
       const { normal } = chance(seed + 100 * count);

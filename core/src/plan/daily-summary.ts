@@ -48,7 +48,7 @@ export const dailySummaryOf = (take: Pick<Take, 'drills' | 'repetitions' | 'goal
     repetitions.reduce((total, repetition, k) => total + (some(repetition) ? (lengths[k] as number) : 0), 0);
   const isStraight = practiceModeOf(take) === 'straight' && input !== 'file';
   const open = isStraight
-    ? repetitions.find(({ drill, verdict }) => !drills[drill]?.way && verdict.outcome !== 'not-judged')
+    ? repetitions.find(({ drill, verdict }) => !drills[drill]?.repetitionKind && verdict.outcome !== 'not-judged')
     : undefined;
   return {
     playedS: sum(() => true),

@@ -2,7 +2,7 @@ import type { DayPlan, PlanBlock } from '../schema/day-plan';
 import { makeReason } from '../schema/reason';
 
 /** A block of the player's own: a passage as it stands. */
-export const ownBlock = (part: Pick<PlanBlock, 'course' | 'title' | 'minutes'>): Omit<PlanBlock, 'id'> => ({
+export const ownBlock = (part: Pick<PlanBlock, 'config' | 'title' | 'minutes'>): Omit<PlanBlock, 'id'> => ({
   kind: 'own',
   purpose: 'work',
   startBpm: null,
@@ -43,7 +43,7 @@ export const skipBlock = (plan: DayPlan, id: string): DayPlan =>
   );
 
 /** The plan with a block that practises something else: its tempo and its methods were for the other one. */
-export const swapBlock = (plan: DayPlan, id: string, other: Pick<PlanBlock, 'course' | 'title'>): DayPlan =>
+export const swapBlock = (plan: DayPlan, id: string, other: Pick<PlanBlock, 'config' | 'title'>): DayPlan =>
   withBlocks(
     plan,
     plan.blocks.map((block) =>
@@ -52,7 +52,7 @@ export const swapBlock = (plan: DayPlan, id: string, other: Pick<PlanBlock, 'cou
   );
 
 /** The plan with one more block at its end. */
-export const addBlock = (plan: DayPlan, added: Pick<PlanBlock, 'course' | 'title' | 'minutes'>): DayPlan => {
+export const addBlock = (plan: DayPlan, added: Pick<PlanBlock, 'config' | 'title' | 'minutes'>): DayPlan => {
   const numbers = plan.blocks.map(({ id }) => Number(/\d+$/.exec(id)?.[0] ?? 0));
   return withBlocks(plan, [...plan.blocks, { ...ownBlock(added), id: `own-${Math.max(0, ...numbers) + 1}` }]);
 };

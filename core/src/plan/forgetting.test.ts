@@ -46,8 +46,8 @@ describe('openings', () => {
       day(4, { passageId: 'b' }),
     ]);
     expect(openings).toEqual([
-      { courseId: 'a.first.whole', gapDays: 3, ratio: 0.9, clean: false },
-      { courseId: 'a.first.whole', gapDays: 1, ratio: 0.75, clean: true },
+      { configId: 'a.first.whole', gapDays: 3, ratio: 0.9, clean: false },
+      { configId: 'a.first.whole', gapDays: 1, ratio: 0.75, clean: true },
     ]);
   });
 

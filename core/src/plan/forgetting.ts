@@ -5,14 +5,14 @@ import { dayIndex } from '../time/day';
 
 /** How a passage opened after days without it: at what tempo against the one that was clean before, and whether that was clean. */
 export interface Opening {
-  courseId: string;
+  configId: string;
   gapDays: number;
   /** The tempo of the day's first repetition over the best clean one of the last day that had one. */
   ratio: number;
   clean: boolean;
 }
 
-/** The first repetition of each day against the close of the day before it, for each course. Days in any order. */
+/** The first repetition of each day against the close of the day before it, for each configuration. Days in any order. */
 export const openingsOf = (days: readonly PracticeDay[]): Opening[] => {
   const before = new Map<string, { index: number; bestBpm: number | null }>();
   return [...days]
@@ -23,7 +23,7 @@ export const openingsOf = (days: readonly PracticeDay[]): Opening[] => {
       const last = before.get(id);
       before.set(id, { index, bestBpm: one.bestCleanBpm ?? last?.bestBpm ?? null });
       if (!last?.bestBpm || one.openBpm === null || one.openClean === null || index <= last.index) return [];
-      return [{ courseId: id, gapDays: index - last.index, ratio: one.openBpm / last.bestBpm, clean: one.openClean }];
+      return [{ configId: id, gapDays: index - last.index, ratio: one.openBpm / last.bestBpm, clean: one.openClean }];
     });
 };
 

@@ -65,7 +65,7 @@ export const goalRange = (history: readonly CleanDay[], goalBpm: number, today: 
   const indexes = history.map(({ day }) => dayIndex(day));
   const logs = history.map(({ bestCleanBpm }) => Math.log(bestCleanBpm));
   const levels = levelsOf(logs);
-  const wobble = Math.sqrt(mean(logs.map((log, k) => (log - (levels[k] as number)) ** 2)));
+  const unsteadiness = Math.sqrt(mean(logs.map((log, k) => (log - (levels[k] as number)) ** 2)));
   const end = indexes.at(-1) as number;
   const begin = indexes[0] as number;
   // Gains of each stretch of a week, by the day on which it ends.
@@ -98,7 +98,7 @@ export const goalRange = (history: readonly CleanDay[], goalBpm: number, today: 
       if (uniform() > GOES_ON) place = draw();
       const slowing = (spanDays / (spanDays + week * STEP_DAYS)) ** SLOWS;
       const gain = pace * slowing * (gains[place]?.gain ?? 0);
-      const best = wobble * Math.max(normal(), normal(), normal());
+      const best = unsteadiness * Math.max(normal(), normal(), normal());
       if (level + gain + best >= goal) {
         const missing = goal - level - best;
         const share = gain > 0 ? Math.min(1, Math.max(0, missing / gain)) : uniform();

@@ -8,7 +8,7 @@ import { SLOW_FLOOR_BPM, type StartTempo } from './start-tempo';
 
 /** What of a repetition says where to begin next time. */
 export type JudgedRepetition = Pick<Repetition, 'tempo' | 'askedBpm' | 'verdict' | 'ease'> & {
-  measures: Pick<Measures, 'demand'>;
+  measures: Pick<Measures, 'toleranceUsage'>;
 };
 
 const NOTCHES = 2;
@@ -16,20 +16,20 @@ const LAST_MARK = TRADITIONAL_MARKS.at(-1) as number;
 /** Beyond the marks, and in place of notches that are wider. */
 const SHARE_UNDER = 0.05;
 
-/** Wobble grows by about half for each tenth of tempo beyond what is easy (assumed; a player's own curve may be steeper). */
+/** Unsteadiness grows by about half for each tenth of tempo beyond what is easy (assumed; a player's own curve may be steeper). */
 const GROWTH_A_TENTH = 1.5;
 /** It goes down by a little at least, and by half at most. */
 const [MIN_SHARE, MAX_SHARE] = [0.05, 0.5];
-/** What came apart has no wobble to go by. */
+/** What came apart has no unsteadiness to go by. */
 const APART_SHARE = 0.2;
 
 /**
- * The share of a tempo by which to go down so that a wobble of so many times what is allowed would just be allowed, 0…1. `demand` is
+ * The share of a tempo by which to go down so that a unsteadiness of so many times what is allowed would just be allowed, 0…1. `demand` is
  * null where the playing came apart.
  */
-export const shareToClean = (demand: number | null): number => {
-  if (demand === null) return APART_SHARE;
-  const tenths = Math.log(Math.max(1, demand)) / Math.log(GROWTH_A_TENTH);
+export const shareToClean = (toleranceUsage: number | null): number => {
+  if (toleranceUsage === null) return APART_SHARE;
+  const tenths = Math.log(Math.max(1, toleranceUsage)) / Math.log(GROWTH_A_TENTH);
   return Math.min(MAX_SHARE, Math.max(MIN_SHARE, 0.1 * tenths));
 };
 
@@ -44,7 +44,7 @@ const whereClean = (judged: readonly JudgedRepetition[]): number => {
   const slowest = Math.min(...judged.map(askedBpm));
   const shares = judged
     .filter((one) => askedBpm(one) === slowest)
-    .map(({ measures, verdict }) => shareToClean(verdict.outcome === 'broken' ? null : (measures.demand ?? null)));
+    .map(({ measures, verdict }) => shareToClean(verdict.outcome === 'broken' ? null : (measures.toleranceUsage ?? null)));
   const bpm = Math.round(slowest * (1 - Math.min(...shares)));
   return Math.max(Math.min(SLOW_FLOOR_BPM, slowest - 1), bpm);
 };

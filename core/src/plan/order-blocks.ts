@@ -2,7 +2,7 @@ import { group } from 'd3-array';
 import type { BlockKind, BlockOrder, PlanBlock } from '../schema/day-plan';
 import { practiceConfigId } from '../schema/practice-config';
 
-type Ordered = Pick<PlanBlock, 'kind' | 'minutes' | 'course'>;
+type Ordered = Pick<PlanBlock, 'kind' | 'minutes' | 'config'>;
 
 /** Where in the day a kind of block stands. */
 const PLACES: Record<BlockKind, number> = { 'warm-up': 0, revisit: 1, edge: 2, method: 3, slow: 4, own: 5, musical: 6 };
@@ -40,14 +40,14 @@ const isWork = ({ kind }: Ordered): boolean => PLACES[kind] >= PLACES.edge && ki
 export const ORDERS: Record<BlockOrder, <Block extends Ordered>(blocks: readonly Block[]) => Block[]> = {
   serial: (blocks) => sorted(blocks, ({ kind }) => PLACES[kind]),
   blocked: (blocks) => {
-    const names = blocks.filter(isWork).map(({ course }) => practiceConfigId(course));
+    const names = blocks.filter(isWork).map(({ config }) => practiceConfigId(config));
     return sorted(blocks, (one) =>
-      isWork(one) ? 10 + names.indexOf(practiceConfigId(one.course)) + PLACES[one.kind] / 10 : PLACES[one.kind],
+      isWork(one) ? 10 + names.indexOf(practiceConfigId(one.config)) + PLACES[one.kind] / 10 : PLACES[one.kind],
     );
   },
   mixed: (blocks) => {
     const before = ORDERS.serial(blocks.filter((one) => !isWork(one)));
-    const byPassage = [...group(blocks.filter(isWork), ({ course }) => practiceConfigId(course)).values()];
+    const byPassage = [...group(blocks.filter(isWork), ({ config }) => practiceConfigId(config)).values()];
     return [...before, ...inTurn(byPassage.map((own) => own.flatMap(pieces)))];
   },
 };
@@ -60,7 +60,7 @@ export const inOrder = <Block extends Ordered & { startBpm: number | null }>(
   const out: Block[] = [];
   for (const block of ORDERS[order](blocks)) {
     const before = out.at(-1);
-    const isSame = before && before.kind === block.kind && practiceConfigId(before.course) === practiceConfigId(block.course);
+    const isSame = before && before.kind === block.kind && practiceConfigId(before.config) === practiceConfigId(block.config);
     if (before && isSame) out[out.length - 1] = { ...before, minutes: before.minutes + block.minutes };
     else out.push(block);
   }

@@ -19,7 +19,7 @@ const [passage] = BUILT_IN_PASSAGES;
 if (!passage) throw new Error('no passage');
 
 const item = (id: string, part: Partial<PlanItem> & { goalBpm?: number } = {}): PlanItem => ({
-  course: { ...newPracticeConfig(passage, DEFAULT_SETTINGS), passageId: id, goalBpm: part.goalBpm ?? 120 },
+  config: { ...newPracticeConfig(passage, DEFAULT_SETTINGS), passageId: id, goalBpm: part.goalBpm ?? 120 },
   title: `Passage ${id}`,
   isMusic: false,
   startBpm: 80,
@@ -32,7 +32,7 @@ const item = (id: string, part: Partial<PlanItem> & { goalBpm?: number } = {}): 
 const due = (inDays: number) => ({ inDays, intervalDays: 3, why: makeReason('due-first', { days: 3 - inDays, interval: 3 }) });
 const dayOf = (id: string, day: string, playedS: number, fastS = 0): PracticeDay => ({
   passageId: id,
-  variantId: item(id).course.variantId,
+  variantId: item(id).config.variantId,
   sectionId: 'whole',
   day,
   takes: 1,
@@ -120,7 +120,7 @@ const anyInput = fc
       played: drawn.played.map(({ id, ago, playedS, fast }) =>
         dayOf(id, dayAt(dayIndex(TODAY) - ago), playedS, fast * playedS),
       ),
-      leftOutBefore: drawn.before.map((id) => practiceConfigId(item(id).course)),
+      leftOutBefore: drawn.before.map((id) => practiceConfigId(item(id).config)),
     }),
   );
 
@@ -140,21 +140,21 @@ describe('a day’s plan', () => {
             .filter((one) => one.day === TODAY && practiceConfigId(one) === id)
             .reduce((sum, one) => sum + one.playedS / 60, 0);
         for (const one of input.items) {
-          const id = practiceConfigId(one.course);
-          const own = blocks.filter(({ course }) => practiceConfigId(course) === id);
+          const id = practiceConfigId(one.config);
+          const own = blocks.filter(({ config }) => practiceConfigId(config) === id);
           const minutes = own.reduce((sum, { minutes: each }) => sum + each, 0);
           expect(minutes === 0 || minutes + today(id) <= input.settings.capMin).toBe(true);
           const isDue = one.due !== null && one.due.inDays <= 0;
           // Nothing that is due is passed over in silence.
           if (isDue)
             expect(
-              own.some(({ kind }) => kind === 'revisit') || leftOut.some(({ course }) => practiceConfigId(course) === id),
+              own.some(({ kind }) => kind === 'revisit') || leftOut.some(({ config }) => practiceConfigId(config) === id),
             ).toBe(true);
         }
         // Fast minutes: work that begins near its goal.
-        const fast = blocks.filter(({ kind, course, startBpm }) => {
-          const own = input.items.find((one) => practiceConfigId(one.course) === practiceConfigId(course)) as PlanItem;
-          return kind === 'edge' && (startBpm ?? own.startBpm) >= 0.9 * own.course.goalBpm;
+        const fast = blocks.filter(({ kind, config, startBpm }) => {
+          const own = input.items.find((one) => practiceConfigId(one.config) === practiceConfigId(config)) as PlanItem;
+          return kind === 'edge' && (startBpm ?? own.startBpm) >= 0.9 * own.config.goalBpm;
         });
         const breaks = input.settings.breakAfterMin
           ? Math.max(0, Math.ceil(input.length.minutes / (input.settings.breakAfterMin + input.settings.breakMin)) - 1)
@@ -175,9 +175,9 @@ describe('a day’s plan', () => {
     const length = { minutes: 16, why: makeReason('day-week', { minutes: 16 }) };
     const first = plan({ items, length });
     expect(first.leftOut.length).toBeGreaterThan(0);
-    const leftOutBefore = first.leftOut.map(({ course }) => practiceConfigId(course));
+    const leftOutBefore = first.leftOut.map(({ config }) => practiceConfigId(config));
     const second = plan({ items, length, leftOutBefore });
-    const visited = second.blocks.filter(({ kind }) => kind === 'revisit').map(({ course }) => practiceConfigId(course));
+    const visited = second.blocks.filter(({ kind }) => kind === 'revisit').map(({ config }) => practiceConfigId(config));
     expect(visited.length).toBeGreaterThan(0);
     for (const id of visited.slice(0, leftOutBefore.length)) expect(leftOutBefore).toContain(id);
   });
@@ -220,7 +220,7 @@ describe('a day’s plan', () => {
     const work = (order: BlockOrder) =>
       plan({ items }, { order })
         .blocks.filter(({ kind }) => kind !== 'warm-up')
-        .map(({ course }) => course.passageId)
+        .map(({ config }) => config.passageId)
         .join('');
     expect(work('blocked')).toMatch(/^(a+b+|b+a+)$/);
     expect(work('mixed')).toMatch(/^(ab|ba)+a*b*$/);
@@ -241,7 +241,7 @@ describe('a day’s plan', () => {
     expect(resizeBlock(made, first.id, 2).blocks[0]?.minutes).toBe(first.minutes + 2);
     expect(resizeBlock(made, first.id, -99).blocks[0]?.minutes).toBe(1);
     expect(skipBlock(made, first.id).blocks).toHaveLength(made.blocks.length - 1);
-    const other = { course: item('z').course, title: 'Z' };
+    const other = { config: item('z').config, title: 'Z' };
     expect(swapBlock(made, first.id, other).blocks[0]).toMatchObject({ kind: 'own', title: 'Z', uses: [], startBpm: null });
     const more = addBlock(addBlock(made, { ...other, minutes: 5 }), { ...other, minutes: 5 });
     expect(new Set(more.blocks.map(({ id }) => id)).size).toBe(made.blocks.length + 2);

@@ -13,11 +13,11 @@ import { fastMinutes, playedShares } from './slow-budget';
 
 /** Something that may be practised today. */
 export interface PlanItem {
-  course: PracticeConfig;
+  config: PracticeConfig;
   title: string;
   /** Whether it is music, not an exercise. */
   isMusic: boolean;
-  /** Where its school would begin. */
+  /** Where its strategy would begin. */
   startBpm: number;
   bestCleanBpm: number | null;
   /** The day on which it was last played; empty for never. */
@@ -34,7 +34,7 @@ export interface PlanInput {
   items: readonly PlanItem[];
   /** The days of at least a week, today among them. */
   played: readonly PracticeDay[];
-  /** What was due and left out the last time, by course. */
+  /** What was due and left out the last time, by configuration. */
   leftOutBefore: readonly string[];
 }
 
@@ -60,13 +60,13 @@ const EASE_OF_BEST = 0.85;
 const MIN_MUSICAL = 0.45;
 
 const clamped = (value: number, [low, high]: readonly [number, number]): number => Math.min(high, Math.max(low, value));
-const idOf = ({ course }: PlanItem): string => practiceConfigId(course);
+const idOf = ({ config }: PlanItem): string => practiceConfigId(config);
 
 type Draft = Omit<PlanBlock, 'id' | 'restMin'>;
 
 const block = (item: PlanItem, kind: BlockKind, minutes: number, reason: Reason, part: Partial<Draft> = {}): Draft => ({
   kind,
-  course: practiceConfigKey(item.course),
+  config: practiceConfigKey(item.config),
   title: item.title,
   minutes,
   purpose: 'work',
@@ -78,12 +78,12 @@ const block = (item: PlanItem, kind: BlockKind, minutes: number, reason: Reason,
 
 /** A block that is played slowly on purpose. */
 const slowBlock = (item: PlanItem, minutes: number, reason: Reason): Draft => {
-  const bpm = clampBpm(Math.round(SLOW_OF_GOAL * Math.min(item.course.goalBpm, item.startBpm / FAST_SHARE)));
+  const bpm = clampBpm(Math.round(SLOW_OF_GOAL * Math.min(item.config.goalBpm, item.startBpm / FAST_SHARE)));
   return block(item, 'slow', minutes, reason, { purpose: 'slow', startBpm: bpm });
 };
 
-const isReached = ({ bestCleanBpm, course }: PlanItem): boolean => (bestCleanBpm ?? 0) >= course.goalBpm;
-const isFast = ({ startBpm, course }: PlanItem): boolean => startBpm >= FAST_SHARE * course.goalBpm;
+const isReached = ({ bestCleanBpm, config }: PlanItem): boolean => (bestCleanBpm ?? 0) >= config.goalBpm;
+const isFast = ({ startBpm, config }: PlanItem): boolean => startBpm >= FAST_SHARE * config.goalBpm;
 
 /** What is due, the longest overdue first; what was left out the last time before all. */
 const dueOnes = ({ items, leftOutBefore }: PlanInput): PlanItem[] =>
@@ -109,12 +109,12 @@ const atWork = ({ items }: PlanInput): PlanItem[] => {
 
 const edgeWhy = (item: PlanItem): Reason =>
   item.lastDay === ''
-    ? makeReason('block-new', { goal: item.course.goalBpm })
+    ? makeReason('block-new', { goal: item.config.goalBpm })
     : item.bestCleanBpm === null
       ? makeReason('block-no-clean', { bpm: item.startBpm })
       : isReached(item)
-        ? makeReason('block-keep', { goal: item.course.goalBpm })
-        : makeReason('block-edge', { best: item.bestCleanBpm, goal: item.course.goalBpm });
+        ? makeReason('block-keep', { goal: item.config.goalBpm })
+        : makeReason('block-edge', { best: item.bestCleanBpm, goal: item.config.goalBpm });
 
 /** A day in the making: what is in it, and what is left of its minutes, of each passage's cap and of fast work. */
 interface Making {
@@ -148,14 +148,14 @@ const addWarmUp = (making: Making, { items, settings }: PlanInput, totalMin: num
     .filter(({ bestCleanBpm }) => bestCleanBpm !== null)
     .sort(
       (a, b) =>
-        (b.bestCleanBpm as number) / b.course.goalBpm - (a.bestCleanBpm as number) / a.course.goalBpm ||
+        (b.bestCleanBpm as number) / b.config.goalBpm - (a.bestCleanBpm as number) / a.config.goalBpm ||
         idOf(a).localeCompare(idOf(b)),
     );
   if (!warm || totalMin < MIN_FOR_WARM_UP) return;
   const minutes = Math.min(roomFor(making, warm, settings.capMin), clamped(Math.round(WARM_UP_SHARE * totalMin), WARM_UP_MIN));
   if (minutes < MIN_MIN) return;
   const best = warm.bestCleanBpm as number;
-  const bpm = clampBpm(Math.round(WARM_OF_BEST * Math.min(best, warm.course.goalBpm)));
+  const bpm = clampBpm(Math.round(WARM_OF_BEST * Math.min(best, warm.config.goalBpm)));
   const reason = makeReason('block-warm-up', { bpm, best });
   put(making, warm, block(warm, 'warm-up', minutes, reason, { purpose: 'warm-up', startBpm: bpm }));
 };
@@ -163,13 +163,13 @@ const addWarmUp = (making: Making, { items, settings }: PlanInput, totalMin: num
 /** Music for the end, loose; its minutes are set aside. Null where there is none, or no time. */
 const musicAtTheEnd = (making: Making, { items, settings }: PlanInput, totalMin: number): Draft | null => {
   const [music] = items
-    .filter(({ isMusic, bestCleanBpm, course }) => isMusic && (bestCleanBpm ?? 0) >= MIN_MUSICAL * course.goalBpm)
+    .filter(({ isMusic, bestCleanBpm, config }) => isMusic && (bestCleanBpm ?? 0) >= MIN_MUSICAL * config.goalBpm)
     .sort((a, b) => a.lastDay.localeCompare(b.lastDay) || idOf(a).localeCompare(idOf(b)));
   if (!music || totalMin < MIN_FOR_MUSIC) return null;
   const minutes = Math.min(roomFor(making, music, settings.capMin), clamped(Math.round(WARM_UP_SHARE * totalMin), MUSIC_MIN));
   if (minutes < MIN_MIN) return null;
   spend(making, music, minutes);
-  const bpm = clampBpm(Math.round(EASE_OF_BEST * Math.min(music.bestCleanBpm as number, music.course.goalBpm)));
+  const bpm = clampBpm(Math.round(EASE_OF_BEST * Math.min(music.bestCleanBpm as number, music.config.goalBpm)));
   return block(music, 'musical', minutes, makeReason('block-musical'), { purpose: 'musical', startBpm: bpm });
 };
 
@@ -183,7 +183,7 @@ const addVisits = (making: Making, input: PlanInput): void => {
     if (minutes < MIN_MIN || (isOneMore && making.leftMin - minutes < untilMin)) {
       const isCapped = settings.capMin - spentOn(making, item) < MIN_MIN;
       making.leftOut.push({
-        course: practiceConfigKey(item.course),
+        config: practiceConfigKey(item.config),
         title: item.title,
         why: isCapped
           ? makeReason('left-out-cap', { cap: settings.capMin })
@@ -191,7 +191,7 @@ const addVisits = (making: Making, input: PlanInput): void => {
       });
       continue;
     }
-    const bpm = clampBpm(Math.round(Math.min(item.startBpm, FAST_SHARE * item.course.goalBpm - 1)));
+    const bpm = clampBpm(Math.round(Math.min(item.startBpm, FAST_SHARE * item.config.goalBpm - 1)));
     put(making, item, block(item, 'revisit', minutes, (item.due as Due).why, { startBpm: bpm }));
   }
 };
@@ -217,7 +217,7 @@ const addEdge = (making: Making, item: PlanItem, minutes: number, slowPct: numbe
 /** The work of the day: a few passages at their edge; what the caps leave over goes to slow work on what has room. */
 const addWork = (making: Making, input: PlanInput): void => {
   const { capMin, slowPct } = input.settings;
-  const visited = new Set(making.drafts.filter(({ kind }) => kind === 'revisit').map(({ course }) => practiceConfigId(course)));
+  const visited = new Set(making.drafts.filter(({ kind }) => kind === 'revisit').map(({ config }) => practiceConfigId(config)));
   const wanted = atWork(input);
   const edges = wanted
     .filter((item) => roomFor(making, item, capMin) >= MIN_MIN && !visited.has(idOf(item)))

@@ -43,11 +43,11 @@ describe('the start tempo', () => {
   });
 });
 
-const repetition = (bpm: number, outcome: Outcome, part: { ease?: Ease; demand?: number } = {}) => ({
+const repetition = (bpm: number, outcome: Outcome, part: { ease?: Ease; toleranceUsage?: number } = {}) => ({
   tempo: constantTempo(bpm),
   verdict: { outcome, reason: 'none' as const, why: makeReason('none') },
   ease: part.ease ?? null,
-  measures: { demand: part.demand ?? 1 } as Measures,
+  measures: { toleranceUsage: part.toleranceUsage ?? 1 } as Measures,
 });
 
 describe('where to begin next time', () => {
@@ -69,10 +69,14 @@ describe('where to begin next time', () => {
   });
 
   it('is where it would be clean, where nothing was', () => {
-    const far = next([repetition(105, 'not-yet', { demand: 2 }), repetition(105, 'not-yet', { demand: 2.2 })], 200, 105);
+    const far = next(
+      [repetition(105, 'not-yet', { toleranceUsage: 2 }), repetition(105, 'not-yet', { toleranceUsage: 2.2 })],
+      200,
+      105,
+    );
     expect(far.bpm).toBeGreaterThan(80);
     expect(far.bpm).toBeLessThan(92);
-    expect(next([repetition(105, 'close', { demand: 1.05 })], 200, 105).bpm).toBe(100);
+    expect(next([repetition(105, 'close', { toleranceUsage: 1.05 })], 200, 105).bpm).toBe(100);
   });
 
   it('keeps to its word, whatever was played', () => {
@@ -81,13 +85,13 @@ describe('where to begin next time', () => {
         bpm: fc.integer(TEMPO_RANGE_BPM),
         outcome: fc.constantFrom<Outcome>('clean', 'close', 'not-yet', 'broken', 'not-judged'),
         ease: fc.constantFrom<Ease | undefined>('easy', 'working', 'tense', undefined),
-        demand: fc.double({ min: 0, max: 12, noNaN: true }),
+        toleranceUsage: fc.double({ min: 0, max: 12, noNaN: true }),
       }),
       { minLength: 1, maxLength: 12 },
     );
     fc.assert(
       fc.property(played, fc.integer(TEMPO_RANGE_BPM), fc.integer(TEMPO_RANGE_BPM), (list, goal, start) => {
-        const all = list.map(({ bpm, outcome, ease, demand }) => repetition(bpm, outcome, { ease, demand }));
+        const all = list.map(({ bpm, outcome, ease, toleranceUsage }) => repetition(bpm, outcome, { ease, toleranceUsage }));
         const { bpm, why: reason } = nextStart(all, goal, Math.min(goal, start));
         const clean = list.filter(({ outcome, ease }) => outcome === 'clean' && ease !== 'tense').map((one) => one.bpm);
         expect(bpm).toBeGreaterThanOrEqual(TEMPO_RANGE_BPM.min);
@@ -109,13 +113,13 @@ describe('where to begin next time', () => {
 
 describe('closing a take', () => {
   it('logs the best clean tempo and where to start next time', () => {
-    const closing = summariseTake(
+    const summary = summariseTake(
       {
-        drills: [{}, { way: 'sweep' }],
+        drills: [{}, { repetitionKind: 'sweep' }],
         repetitions: [
           repetition(80, 'clean'),
           repetition(85, 'clean'),
-          // What a school asks for in between is no tempo of the passage.
+          // What a strategy asks for in between is no tempo of the passage.
           { ...repetition(140, 'clean'), drill: 1 },
           repetition(90, 'not-yet'),
           repetition(87, 'close'),
@@ -124,7 +128,7 @@ describe('closing a take', () => {
       120,
       80,
     );
-    expect(closing).toMatchObject({ bestCleanBpm: 85, closingBpm: 85, nextStartBpm: 80 });
+    expect(summary).toMatchObject({ bestCleanBpm: 85, closingBpm: 85, nextStartBpm: 80 });
   });
 
   it('closes at the last tempo where nothing was clean', () => {
@@ -139,11 +143,11 @@ describe('closing a take', () => {
 });
 
 const five = builtInPassage('five-steps') as Passage;
-const closing = {
+const summary = {
   bestCleanBpm: 80,
   closingBpm: 80,
   nextStartBpm: 72,
-  nextStartWhy: makeReason('start-under-closing', { closing: 80 }),
+  nextStartWhy: makeReason('start-under-closing', { summary: 80 }),
 };
 const TAKE_ID = '6ec0bd7f-11c0-43da-975e-2a8ad9ebae0b';
 const takeAt = (startedAt: string, part: Partial<Take> = {}) =>
@@ -154,43 +158,43 @@ const takeAt = (startedAt: string, part: Partial<Take> = {}) =>
     purpose: 'work',
     drills: [firstDrill(five)],
     goalBpm: 130,
-    closing,
-    school: { id: 'half-speed-climb', options: { stepBpm: 10 }, state: { failedInARow: 0, nudging: true, edgeBpm: 85 } },
+    summary,
+    strategy: { id: 'half-speed-climb', options: { stepBpm: 10 }, state: { failedInARow: 0, nudging: true, edgeBpm: 85 } },
     ...part,
   }) as Take;
 
-describe('a course', () => {
-  it('of a new passage has its goal and the player’s usual school with its options', () => {
-    const settings = { ...DEFAULT_SETTINGS, schoolOptions: { 'half-speed-climb': { stepBpm: 10 } } };
-    const course = newPracticeConfig(five, settings);
-    expect(PracticeConfigSchema.safeParse(course).error).toBeUndefined();
-    expect(course).toMatchObject({ goalBpm: 120, schoolId: 'half-speed-climb', last: null });
-    expect(course.schools['half-speed-climb']?.options).toEqual({ stepBpm: 10 });
-    expect(practiceConfigId(course)).toBe('five-steps.first.whole');
-    expect(practiceConfigOf([{ ...course, goalBpm: 99 }], five, settings).goalBpm).toBe(99);
+describe('a configuration', () => {
+  it('of a new passage has its goal and the player’s usual strategy with its options', () => {
+    const settings = { ...DEFAULT_SETTINGS, strategyOptions: { 'half-speed-climb': { stepBpm: 10 } } };
+    const config = newPracticeConfig(five, settings);
+    expect(PracticeConfigSchema.safeParse(config).error).toBeUndefined();
+    expect(config).toMatchObject({ goalBpm: 120, strategyId: 'half-speed-climb', last: null });
+    expect(config.strategies['half-speed-climb']?.options).toEqual({ stepBpm: 10 });
+    expect(practiceConfigId(config)).toBe('five-steps.first.whole');
+    expect(practiceConfigOf([{ ...config, goalBpm: 99 }], five, settings).goalBpm).toBe(99);
   });
 
-  it('keeps of a take its closing, its goal and what its school remembers; an older take and a file change nothing', () => {
-    const course = afterTake(newPracticeConfig(five, DEFAULT_SETTINGS), takeAt('2026-03-02T10:00:00.000Z'));
-    expect(course).toMatchObject({ goalBpm: 130, last: { takeId: TAKE_ID, closing } });
-    expect(course.schools['half-speed-climb']?.state).toMatchObject({ edgeBpm: 85 });
-    expect(afterTake(course, takeAt('2026-03-01T10:00:00.000Z', { goalBpm: 60 }))).toBe(course);
-    expect(afterTake(course, takeAt('2026-03-03T10:00:00.000Z', { input: 'file' }))).toBe(course);
+  it('keeps of a take its closing, its goal and what its strategy remembers; an older take and a file change nothing', () => {
+    const config = afterTake(newPracticeConfig(five, DEFAULT_SETTINGS), takeAt('2026-03-02T10:00:00.000Z'));
+    expect(config).toMatchObject({ goalBpm: 130, last: { takeId: TAKE_ID, summary } });
+    expect(config.strategies['half-speed-climb']?.state).toMatchObject({ edgeBpm: 85 });
+    expect(afterTake(config, takeAt('2026-03-01T10:00:00.000Z', { goalBpm: 60 }))).toBe(config);
+    expect(afterTake(config, takeAt('2026-03-03T10:00:00.000Z', { input: 'file' }))).toBe(config);
   });
 
   it('leads to a drill: its section, its marks, its method, its click', () => {
     const passage: Passage = { ...five, sections: [{ id: 'turn', name: 'The turn', fromBar: 1, toBar: 1 }] };
-    const course: PracticeConfig = {
+    const config: PracticeConfig = {
       ...newPracticeConfig(passage, DEFAULT_SETTINGS),
       sectionId: 'turn',
       methodId: 'repeat-each',
       click: { kind: 'bar', divisions: 2, countInBars: 2 },
     };
-    const drill = drillOf(passage, course);
+    const drill = drillOf(passage, config);
     expect(drill.grid.bars).toBe(1);
     expect(drill.grid.events).toHaveLength(15 * 2 + 1);
     expect(drill.grid.events[2]?.notes[0]).toMatchObject({ from: 'n2', marks: { finger: '2' } });
-    expect(drill.click).toEqual(course.click);
+    expect(drill.click).toEqual(config.click);
     expect(firstDrill(five).grid.events).toHaveLength(17);
   });
 });

@@ -13,7 +13,7 @@ import {
 import { DEFAULT_SETTINGS, type Settings } from '../schema/settings';
 import type { Take } from '../schema/take';
 
-/** As much of a passage as its courses are told by. */
+/** As much of a passage as its configurations are told by. */
 export interface ConfigurablePassage {
   id: string;
   goalBpm: number;
@@ -21,19 +21,19 @@ export interface ConfigurablePassage {
   sections: readonly { id: string }[];
 }
 
-/** The course of a passage that was never practised: its own goal, the player's usual school, straight. */
+/** The course of a passage that was never practised: its own goal, the player's usual strategy, straight. */
 export const newPracticeConfig = (
   passage: ConfigurablePassage,
-  settings: Pick<Settings, 'schoolId' | 'schoolOptions'>,
+  settings: Pick<Settings, 'strategyId' | 'strategyOptions'>,
 ): PracticeConfig => ({
   passageId: passage.id,
   variantId: passage.variants[0]?.id ?? FIRST_VARIANT,
   sectionId: WHOLE,
   goalBpm: passage.goalBpm,
   goalDay: null,
-  schoolId: settings.schoolId,
-  schools: Object.fromEntries(
-    Object.entries(settings.schoolOptions).map(([id, options]) => [id, { options, state: null } as StrategySnapshot]),
+  strategyId: settings.strategyId,
+  strategies: Object.fromEntries(
+    Object.entries(settings.strategyOptions).map(([id, options]) => [id, { options, state: null } as StrategySnapshot]),
   ),
   methodId: 'straight',
   methodParameters: {},
@@ -44,9 +44,9 @@ export const newPracticeConfig = (
   others: {},
   overshootPct: 0,
   relaxedFinish: false,
-  leastRepetitions: 1,
+  minRepetitions: 1,
   restBars: 0,
-  along: null,
+  playAlong: null,
   readiness: {},
 });
 
@@ -58,9 +58,9 @@ export interface Selection {
 
 /** The course of a passage, or of a part of it, as stored, or a new one. */
 export const practiceConfigOf = (
-  courses: readonly PracticeConfig[],
+  practiceConfigs: readonly PracticeConfig[],
   passage: ConfigurablePassage,
-  settings: Pick<Settings, 'schoolId' | 'schoolOptions'>,
+  settings: Pick<Settings, 'strategyId' | 'strategyOptions'>,
   part: Selection = {},
 ): PracticeConfig => {
   const fresh = newPracticeConfig(passage, settings);
@@ -68,29 +68,29 @@ export const practiceConfigOf = (
   const sectionId = passage.sections.some(({ id }) => id === part.sectionId) ? (part.sectionId as string) : WHOLE;
   const own: PracticeConfig = { ...fresh, variantId, sectionId };
   const id = practiceConfigId(own);
-  return courses.find((course) => practiceConfigId(course) === id) ?? own;
+  return practiceConfigs.find((config) => practiceConfigId(config) === id) ?? own;
 };
 
-/** The variant and the section that a course is about; null for unmarked notes, and for the whole. */
-const selectionOf = (passage: Passage, course: PracticeConfig): { variant: Variant | null; section: Section | null } => ({
-  variant: passage.variants.find(({ id }) => id === course.variantId) ?? null,
-  section: passage.sections.find(({ id }) => id === course.sectionId) ?? null,
+/** The variant and the section that a configuration is about; null for unmarked notes, and for the whole. */
+const selectionOf = (passage: Passage, config: PracticeConfig): { variant: Variant | null; section: Section | null } => ({
+  variant: passage.variants.find(({ id }) => id === config.variantId) ?? null,
+  section: passage.sections.find(({ id }) => id === config.sectionId) ?? null,
 });
 
-/** The methods that a course is practised by, with their parameters. */
+/** The methods that a configuration is practised by, with their parameters. */
 const methodsOf = ({ methodId, alsoMethodId, methodParameters }: PracticeConfig): MethodUse[] =>
   [methodId, ...(alsoMethodId && alsoMethodId !== methodId ? [alsoMethodId] : [])].map((id) => ({
     id,
     parameters: methodParameters[id] ?? {},
   }));
 
-/** The drills that a course asks for on a day: passage → variant, section → grid → methods → drills, under the course's click. */
-export const drillsOfConfig = (passage: Passage, course: PracticeConfig, day = 0): Drill[] => {
-  const { variant, section } = selectionOf(passage, course);
-  const drills = combinedDrills(gridOf(passage, variant, section), methodsOf(course));
-  const { click } = course;
+/** The drills that a configuration asks for on a day: passage → variant, section → grid → methods → drills, under the configuration's click. */
+export const drillsOfConfig = (passage: Passage, config: PracticeConfig, day = 0): Drill[] => {
+  const { variant, section } = selectionOf(passage, config);
+  const drills = combinedDrills(gridOf(passage, variant, section), methodsOf(config));
+  const { click } = config;
   const clicked = click ? drills.map((drill) => ({ ...drill, click })) : drills;
-  return course.rotates ? rotatedDrills(clicked, day) : clicked;
+  return config.rotates ? rotatedDrills(clicked, day) : clicked;
 };
 
 /** The grid of the whole of a passage with its first marks. */
@@ -100,8 +100,8 @@ export const passageGrid = (passage: Passage): Grid => gridOf(passage, passage.v
 export const variantGrid = (passage: Passage, variantId: string | undefined): Grid =>
   gridOf(passage, passage.variants.find(({ id }) => id === variantId) ?? passage.variants[0] ?? null);
 
-/** The first of a course's drills. */
-export const drillOf = (passage: Passage, course: PracticeConfig): Drill => drillsOfConfig(passage, course)[0] as Drill;
+/** The first of a configuration's drills. */
+export const drillOf = (passage: Passage, config: PracticeConfig): Drill => drillsOfConfig(passage, config)[0] as Drill;
 
 /** The drill of a passage that was never practised: straight, with its first marks. */
 export const firstDrill = (passage: Passage): Drill => drillOf(passage, newPracticeConfig(passage, DEFAULT_SETTINGS));
@@ -110,52 +110,52 @@ const STRAIGHT = 'straight';
 /** Along with a recording is a way of its own: its tempo is not the click's. */
 const ALONG = 'along';
 
-/** One name for the methods of a course or a drill: what was played by them is kept under it. */
+/** One name for the methods of a configuration or a drill: what was played by them is kept under it. */
 const practiceModeId = (ids: readonly (string | null | undefined)[]): string => ids.filter(Boolean).join('+') || STRAIGHT;
 
-/** What a course has to go on from in the way that it is practised now: its schools, and how the last take of that way closed. */
-export const lineOf = (course: PracticeConfig): Pick<PracticeConfig, 'schools' | 'last'> => {
-  const way = practiceModeId([...methodsOf(course).map(({ id }) => id), course.along && ALONG]);
-  if (way === STRAIGHT) return course;
-  const kept = course.others[way];
-  const schools = Object.fromEntries(
-    Object.entries({ ...course.schools, ...kept?.states }).map(([id]): [string, StrategySnapshot] => [
+/** What a configuration has to go on from in the way that it is practised now: its strategies, and how the last take of that way closed. */
+export const lineOf = (config: PracticeConfig): Pick<PracticeConfig, 'strategies' | 'last'> => {
+  const mode = practiceModeId([...methodsOf(config).map(({ id }) => id), config.playAlong && ALONG]);
+  if (mode === STRAIGHT) return config;
+  const kept = config.others[mode];
+  const strategies = Object.fromEntries(
+    Object.entries({ ...config.strategies, ...kept?.states }).map(([id]): [string, StrategySnapshot] => [
       id,
-      { options: course.schools[id]?.options ?? {}, state: kept?.states[id] ?? null },
+      { options: config.strategies[id]?.options ?? {}, state: kept?.states[id] ?? null },
     ]),
   );
-  return { schools, last: kept?.last ?? null };
+  return { strategies, last: kept?.last ?? null };
 };
 
 /** The tempo that is aimed for: along with a recording it has a goal of its own. */
-export const configuredGoalBpm = ({ goalBpm, along }: PracticeConfig): number => along?.goalBpm ?? goalBpm;
+export const configuredGoalBpm = ({ goalBpm, playAlong }: PracticeConfig): number => playAlong?.goalBpm ?? goalBpm;
 
 /** What changes the tempo that is aimed for. */
-export const goalChange = ({ along }: PracticeConfig, goalBpm: number): PracticeConfigChange =>
-  along ? { along: { ...along, goalBpm } } : { goalBpm };
+export const goalChange = ({ playAlong }: PracticeConfig, goalBpm: number): PracticeConfigChange =>
+  playAlong ? { playAlong: { ...playAlong, goalBpm } } : { goalBpm };
 
-/** When a course was played last, in whatever way; empty where it never was. */
-export const lastPlayedAt = (course: PracticeConfig | undefined): string =>
-  [course?.last, ...Object.values(course?.others ?? {}).map(({ last }) => last)]
+/** When a configuration was played last, in whatever way; empty where it never was. */
+export const lastPlayedAt = (config: PracticeConfig | undefined): string =>
+  [config?.last, ...Object.values(config?.others ?? {}).map(({ last }) => last)]
     .map((one) => one?.startedAt ?? '')
     .sort()
     .at(-1) ?? '';
 
-/** A course with a part of it changed by the player. What schools remember is theirs. */
+/** A configuration with a part of it changed by the player. What strategies remember is theirs. */
 export const changePracticeConfig = (
-  course: PracticeConfig,
-  { schoolOptions = {}, methodParameters, readiness = {}, ...plain }: PracticeConfigChange,
+  config: PracticeConfig,
+  { strategyOptions = {}, methodParameters, readiness = {}, ...plain }: PracticeConfigChange,
 ): PracticeConfig => {
-  const schools = Object.entries(schoolOptions).map(([id, options]): [string, StrategySnapshot] => [
+  const strategies = Object.entries(strategyOptions).map(([id, options]): [string, StrategySnapshot] => [
     id,
-    { options, state: course.schools[id]?.state ?? null },
+    { options, state: config.strategies[id]?.state ?? null },
   ]);
-  const looked = Object.entries({ ...course.readiness, ...readiness }).filter(([, answer]) => answer !== 'no');
+  const looked = Object.entries({ ...config.readiness, ...readiness }).filter(([, answer]) => answer !== 'no');
   return {
-    ...course,
+    ...config,
     ...plain,
-    schools: { ...course.schools, ...Object.fromEntries(schools) },
-    methodParameters: { ...course.methodParameters, ...methodParameters },
+    strategies: { ...config.strategies, ...Object.fromEntries(strategies) },
+    methodParameters: { ...config.methodParameters, ...methodParameters },
     readiness: Object.fromEntries(looked) as PracticeConfig['readiness'],
   };
 };
@@ -164,41 +164,43 @@ export const changePracticeConfig = (
 export const practiceModeOf = ({ drills, purpose }: Pick<Take, 'drills' | 'purpose'>): string => {
   if (purpose !== 'work') return purpose;
   const [drill] = drills;
-  return practiceModeId([drill?.method.id, ...(drill?.also ?? []).map(({ id }) => id), drill?.along && ALONG]);
+  return practiceModeId([drill?.method.id, ...(drill?.also ?? []).map(({ id }) => id), drill?.playAlong && ALONG]);
 };
 
-const lastOf = (course: PracticeConfig, way: string): PracticeConfig['last'] =>
-  (way === STRAIGHT ? course.last : course.others[way]?.last) ?? null;
+const lastOf = (config: PracticeConfig, mode: string): PracticeConfig['last'] =>
+  (mode === STRAIGHT ? config.last : config.others[mode]?.last) ?? null;
 
-/** A course after a take: what its school keeps, and how it closed. An older take than the last known of its way changes nothing. */
-export const afterTake = (course: PracticeConfig, take: Take): PracticeConfig => {
-  if (!take.closing || take.input === 'file') return course;
-  const way = practiceModeOf(take);
-  const before = lastOf(course, way);
-  if (before && take.startedAt < before.startedAt) return course;
-  const { school } = take;
-  const last = { takeId: take.id, startedAt: take.startedAt, closing: take.closing };
-  if (way !== STRAIGHT) {
-    const states = { ...course.others[way]?.states, ...(school ? { [school.id]: school.state } : {}) };
-    return { ...course, others: { ...course.others, [way]: { states, last } } };
+/** A configuration after a take: what its strategy keeps, and how it closed. An older take than the last known of its way changes nothing. */
+export const afterTake = (config: PracticeConfig, take: Take): PracticeConfig => {
+  if (!take.summary || take.input === 'file') return config;
+  const mode = practiceModeOf(take);
+  const before = lastOf(config, mode);
+  if (before && take.startedAt < before.startedAt) return config;
+  const { strategy } = take;
+  const last = { takeId: take.id, startedAt: take.startedAt, summary: take.summary };
+  if (mode !== STRAIGHT) {
+    const states = { ...config.others[mode]?.states, ...(strategy ? { [strategy.id]: strategy.state } : {}) };
+    return { ...config, others: { ...config.others, [mode]: { states, last } } };
   }
   return {
-    ...course,
+    ...config,
     // Once it is counted, the goal is the player's to change.
-    goalBpm: before?.takeId === take.id ? course.goalBpm : take.goalBpm,
-    schools: school ? { ...course.schools, [school.id]: { options: school.options, state: school.state } } : course.schools,
+    goalBpm: before?.takeId === take.id ? config.goalBpm : take.goalBpm,
+    strategies: strategy
+      ? { ...config.strategies, [strategy.id]: { options: strategy.options, state: strategy.state } }
+      : config.strategies,
     last,
   };
 };
 
-/** A course once a take was corrected or measured again: how its last take closed. What was decided meanwhile happened, and stands. */
-export const afterCorrection = (course: PracticeConfig, take: Take): PracticeConfig => {
-  const way = practiceModeOf(take);
-  const before = lastOf(course, way);
-  if (!take.closing || before?.takeId !== take.id) return course;
-  const last = { ...before, closing: take.closing };
-  const other = course.others[way];
-  return way === STRAIGHT
-    ? { ...course, last }
-    : { ...course, others: { ...course.others, [way]: { states: {}, ...other, last } } };
+/** A configuration once a take was corrected or measured again: how its last take closed. What was decided meanwhile happened, and stands. */
+export const afterCorrection = (config: PracticeConfig, take: Take): PracticeConfig => {
+  const mode = practiceModeOf(take);
+  const before = lastOf(config, mode);
+  if (!take.summary || before?.takeId !== take.id) return config;
+  const last = { ...before, summary: take.summary };
+  const other = config.others[mode];
+  return mode === STRAIGHT
+    ? { ...config, last }
+    : { ...config, others: { ...config.others, [mode]: { states: {}, ...other, last } } };
 };

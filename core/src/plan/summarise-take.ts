@@ -3,9 +3,9 @@ import type { TakeSummary } from '../schema/take-summary';
 import { askedBpm } from './asked-bpm';
 import { type JudgedRepetition, nextStart } from './next-start';
 
-/** What was played in a take: what a school asked for between the drills that were chosen does not count for their tempo. */
+/** What was played in a take: what a strategy asked for between the drills that were chosen does not count for their tempo. */
 interface PlayedTake {
-  drills: readonly Pick<Drill, 'way'>[];
+  drills: readonly Pick<Drill, 'repetitionKind'>[];
   repetitions: readonly (JudgedRepetition & { drill?: number })[];
 }
 
@@ -18,7 +18,7 @@ export const summariseTake = (
   goalBpm: number,
   startBpm: number,
 ): TakeSummary | null => {
-  const repetitions = all.filter(({ drill = 0 }) => !drills[drill]?.way);
+  const repetitions = all.filter(({ drill = 0 }) => !drills[drill]?.repetitionKind);
   const last = repetitions.at(-1);
   if (!last) return null;
   const cleanBpm = repetitions.filter(({ verdict }) => verdict.outcome === 'clean').map(askedBpm);

@@ -127,16 +127,16 @@ describe('what is counted of a take', () => {
 });
 
 describe('a line of a log', () => {
-  const course = newPracticeConfig(passage, DEFAULT_SETTINGS);
-  const ids = { id: '6ec0bd7f-11c0-43da-975e-2a8ad9ebae0b', sittingId: '6ec0bd7f-11c0-43da-975e-2a8ad9ebae0c' };
+  const config = newPracticeConfig(passage, DEFAULT_SETTINGS);
+  const ids = { id: '6ec0bd7f-11c0-43da-975e-2a8ad9ebae0b', sessionId: '6ec0bd7f-11c0-43da-975e-2a8ad9ebae0c' };
   const noonOf = (day: string) => ({ ...ids, startedAt: `${day}T12:00:00.000Z` });
   it('is a take whose tempo was clean, and the next begins a little under it', () => {
-    const take = loggedTake({ day: '2026-03-02', bpm: 84, note: 'ok' }, passage, course, noonOf('2026-03-02'));
-    expect(take).toMatchObject({ input: 'log', repetitions: [], note: 'ok', closing: { bestCleanBpm: 84, nextStartBpm: 76 } });
-    const after = afterTake(course, take);
-    expect(after.last?.closing.bestCleanBpm).toBe(84);
+    const take = loggedTake({ day: '2026-03-02', bpm: 84, note: 'ok' }, passage, config, noonOf('2026-03-02'));
+    expect(take).toMatchObject({ input: 'log', repetitions: [], note: 'ok', summary: { bestCleanBpm: 84, nextStartBpm: 76 } });
+    const after = afterTake(config, take);
+    expect(after.last?.summary.bestCleanBpm).toBe(84);
     // An older line changes nothing of a newer one.
-    expect(afterTake(after, loggedTake({ day: '2026-01-02', bpm: 60, note: '' }, passage, course, noonOf('2026-01-02')))).toBe(
+    expect(afterTake(after, loggedTake({ day: '2026-01-02', bpm: 60, note: '' }, passage, config, noonOf('2026-01-02')))).toBe(
       after,
     );
   });

@@ -12,16 +12,16 @@ import { chance } from '../stats/random';
 import type { RepetitionKind, RepetitionOutcome } from '../strategies/strategy';
 import { clampBpm } from '../time/clamp-tempo';
 import { constantTempo, openTempo } from '../time/tempo-map';
-import { judgedOf, toleranceUsage } from '../verdict/checks';
+import { judgedOf, toleranceUsageOf } from '../verdict/checks';
 import { judge } from '../verdict/judge';
 
-/** A simulated learner: how the wobble grows with tempo, how often a note slips, and what practice and rest do. */
+/** A simulated learner: how the unsteadiness grows with tempo, how often a note slips, and what practice and rest do. */
 export interface Learner {
   name: string;
-  /** Up to this tempo the wobble is what it is at rest. */
+  /** Up to this tempo the unsteadiness is what it is at rest. */
   easyBpm: number;
   restMs: number;
-  /** By how much the wobble is multiplied for each tenth of tempo beyond. */
+  /** By how much the unsteadiness is multiplied for each tenth of tempo beyond. */
   growth: number;
   /** How often a repetition has one note far out of place. */
   slips: number;
@@ -29,7 +29,7 @@ export interface Learner {
   apart: number;
   /** Tempo gained a repetition, as a share of the easy tempo; what was gained makes the next gain smaller. */
   gain: number;
-  /** How much one repetition's wobble differs from another's (standard deviation of its logarithm). */
+  /** How much one repetition's unsteadiness differs from another's (standard deviation of its logarithm). */
   mood: number;
   /** Tempo lost by tiring a repetition of one day, as a share; a night brings it back. */
   tires: number;
@@ -50,7 +50,7 @@ export const FRESH: LearnerState = { gained: 0, playedToday: 0 };
 
 const still = { gain: 0, tires: 0, tenseAbove: 9, forgets: 0 };
 
-/** Learners of several kinds; no school was tuned on the last three. */
+/** Learners of several kinds; no strategy was tuned on the last three. */
 export const LEARNERS: readonly Learner[] = [
   { name: 'steady', easyBpm: 90, restMs: 3, growth: 1.5, slips: 0, apart: 0, mood: 0.1, ...still },
   { name: 'breaks off sharply', easyBpm: 100, restMs: 3, growth: 3, slips: 0, apart: 0.05, mood: 0.1, ...still },
@@ -129,7 +129,7 @@ export const repetitionOf = (learner: Learner, bpm: number, seed: number, state 
     tempo: constantTempo(bpm),
     bpm,
     verdict: judge(judged),
-    demand: toleranceUsage(judged),
+    toleranceUsage: toleranceUsageOf(judged),
     ease: easeAt(learner, easyBpm, bpm),
   };
 };
@@ -199,18 +199,18 @@ export const sweepOf = (
     const mostMs = (0.49 * 60_000) / here / 4;
     // A slip of one repetition is spread over as many notes as a repetition has.
     const slips = uniform() < learner.slips / NOTES;
-    const wobbleMs = learner.restMs * mood * learner.growth ** tenths * normal() + (slips ? 0.7 * mostMs : 0);
+    const unsteadinessMs = learner.restMs * mood * learner.growth ** tenths * normal() + (slips ? 0.7 * mostMs : 0);
     const isMissing = uniform() < (learner.apart * tenths) / 2;
-    return { index, deviationMs: isMissing ? null : Math.max(-mostMs, Math.min(mostMs, wobbleMs)) };
+    return { index, deviationMs: isMissing ? null : Math.max(-mostMs, Math.min(mostMs, unsteadinessMs)) };
   });
   const swept = sweptNotes(notes, expected);
   return {
     tempo,
     bpm,
     verdict: { outcome: 'not-yet', reason: 'spread', why: makeReason('none') },
-    demand: null,
+    toleranceUsage: null,
     ease: 'working',
-    way: 'sweep',
+    repetitionKind: 'sweep',
     breakBpm: breakTempo(swept)?.bpm ?? null,
     swept,
   };
@@ -219,10 +219,10 @@ export const sweepOf = (
 /** A learner's burst: faster than is easy, at a tempo of its own, between repetitions at `bpm`. */
 const burstOf = (learner: Learner, bpm: number, seed: number, state = FRESH): RepetitionOutcome => {
   const ownBpm = BURST_SHARE * easyNow(learner, state);
-  return { ...repetitionOf(learner, ownBpm, seed, state), bpm, way: 'burst', ownBpm, ease: 'working' };
+  return { ...repetitionOf(learner, ownBpm, seed, state), bpm, repetitionKind: 'burst', ownBpm, ease: 'working' };
 };
 
-/** What a learner plays for each way that a school may ask for. */
+/** What a learner plays for each way that a strategy may ask for. */
 export const PLAYS: Record<
   RepetitionKind,
   (learner: Learner, bpm: number, seed: number, state?: LearnerState) => RepetitionOutcome

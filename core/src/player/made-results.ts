@@ -8,13 +8,13 @@ const STEP_S = 0.125;
 export interface MadePlayer {
   repetitions: number;
   notes: number;
-  wobbleMs: number;
+  unsteadinessMs: number;
   seed: number;
   /** What is the same every time, by note. */
   habitMs?: readonly number[];
-  /** How much each note's wobble hangs on the one before. */
+  /** How much each note's unsteadiness hangs on the one before. */
   autocorrelation?: number;
-  /** Every third note wobbles two and a half times as much. */
+  /** Every third note unsteadiness two and a half times as much. */
   unequal?: boolean;
   driftPct?: number;
   levelDb?: (k: number) => number;
@@ -22,15 +22,25 @@ export interface MadePlayer {
 
 /** The notes of each repetition as they are after pairing: nothing missed, nothing added. */
 export const madeResults = (player: MadePlayer): NoteResult[][] => {
-  const { repetitions, notes, wobbleMs, seed, habitMs = [], autocorrelation = 0, unequal, driftPct = 0, levelDb } = player;
+  const {
+    repetitions,
+    notes,
+    unsteadinessMs,
+    seed,
+    habitMs = [],
+    autocorrelation = 0,
+    unequal,
+    driftPct = 0,
+    levelDb,
+  } = player;
   const { normal } = chance(seed);
   return Array.from({ length: repetitions }, () => {
-    let wobble = normal();
+    let unsteadiness = normal();
     return Array.from({ length: notes }, (_, index): NoteResult => {
-      wobble = autocorrelation * wobble + Math.sqrt(1 - autocorrelation ** 2) * normal();
-      const size = unequal && index % 3 === 0 ? 2.5 * wobbleMs : wobbleMs;
+      unsteadiness = autocorrelation * unsteadiness + Math.sqrt(1 - autocorrelation ** 2) * normal();
+      const size = unequal && index % 3 === 0 ? 2.5 * unsteadinessMs : unsteadinessMs;
       const expectedS = index * STEP_S;
-      const deviationMs = 20 + (habitMs[index] ?? 0) + size * wobble + 10 * expectedS * driftPct;
+      const deviationMs = 20 + (habitMs[index] ?? 0) + size * unsteadiness + 10 * expectedS * driftPct;
       const level = (levelDb?.(index) ?? -20) + normal();
       return { index, expectedS, onsetS: expectedS + deviationMs / 1000, deviationMs, levelDb: level };
     });

@@ -17,7 +17,7 @@ import { afterNight, afterRepetition, easyNow, FRESH, type Learner, PLAYS, tempo
 
 /** How a simulated learner practises one passage. */
 export interface WeeksRun {
-  schoolId: string;
+  strategyId: string;
   learner: Learner;
   goalBpm: number;
   weeks: number;
@@ -26,7 +26,7 @@ export interface WeeksRun {
 
 /** What became of it. Shares are 0…1. */
 export interface WeeksResult {
-  /** Decisions that broke a rule which stands over every school, by name. */
+  /** Decisions that broke a rule which stands over every strategy, by name. */
   broken: string[];
   repetitions: number;
   /** The day on which the goal was reached; null where it was not. */
@@ -49,25 +49,25 @@ const DAYS_A_WEEK = 5;
 const REPETITIONS_A_DAY = 16;
 /** After the loop stopped to think, the learner plays on below. */
 const AFTER_THOUGHT = 0.9;
-/** Wider than this share of the tempo no school goes up at once; a sweep that held may. */
+/** Wider than this share of the tempo no strategy goes up at once; a sweep that held may. */
 const WIDEST_RAISE = 0.26;
 
 /** Which rule a decision breaks, if any. */
 const brokenRule = (played: RepetitionOutcome, action: string, toBpm: number, mostBpm: number): string | null => {
-  const { ease, bpm, verdict, way } = played;
+  const { ease, bpm, verdict, repetitionKind } = played;
   if (action !== 'raise') return null;
   if (ease === 'tense' || ease === 'pain') return 'raised although it was tense';
   if (verdict.outcome === 'not-judged') return 'raised although it was not judged';
-  if (!way && verdict.outcome !== 'clean') return 'raised although it was not clean';
+  if (!repetitionKind && verdict.outcome !== 'clean') return 'raised although it was not clean';
   if (toBpm > mostBpm) return 'raised beyond the goal';
   return toBpm - bpm > Math.max(10, WIDEST_RAISE * bpm) ? 'raised too far at once' : null;
 };
 
-/** A learner in a school over weeks, day by day, as the app would lead it. The same run gives the same result. */
-export const practiseWeeks = ({ schoolId, learner, goalBpm, weeks, seed }: WeeksRun): WeeksResult => {
+/** A learner in a strategy over weeks, day by day, as the app would lead it. The same run gives the same result. */
+export const practiseWeeks = ({ strategyId, learner, goalBpm, weeks, seed }: WeeksRun): WeeksResult => {
   let state = FRESH;
-  let closing: TakeSummary | null = null;
-  let run: StrategyRun = beginStrategy(schoolId, null);
+  let summary: TakeSummary | null = null;
+  let run: StrategyRun = beginStrategy(strategyId, null);
   const broken: string[] = [];
   const late: { bpm: number; isClean: boolean; edgeBpm: number }[] = [];
   const lastWeek: number[] = [];
@@ -80,20 +80,20 @@ export const practiseWeeks = ({ schoolId, learner, goalBpm, weeks, seed }: Weeks
   const edgeShare = (tempoOf(learner, 0.5, FRESH, 150) ?? learner.easyBpm) / learner.easyBpm;
   for (let day = 0; day < days; day += 1) {
     const kept = snapshotOf(run);
-    run = beginStrategy(schoolId, kept);
-    const startBpm = Math.min(goalBpm, strategyStart(run) ?? startTempo(goalBpm, closing).bpm);
+    run = beginStrategy(strategyId, kept);
+    const startBpm = Math.min(goalBpm, strategyStart(run) ?? startTempo(goalBpm, summary).bpm);
     startShare = startBpm / easyNow(learner, state);
     const target = { goalBpm, startBpm, day: day + 2 * Math.floor(day / DAYS_A_WEEK) };
-    const overshoot = strategyOf(schoolId).overshootPct?.(run.options) ?? 0;
+    const overshoot = strategyOf(strategyId).overshootPct?.(run.options) ?? 0;
     const mostBpm = Math.round(goalBpm * (1 + overshoot / 100));
     let decisions = beginDecisions(run);
     let bpm = startBpm;
     const edgeBpm = day >= days - 2 * DAYS_A_WEEK ? edgeShare * easyNow(learner, state) : 0;
     const played: RepetitionOutcome[] = [];
     for (let k = 0; k < REPETITIONS_A_DAY; k += 1) {
-      const way = nextRepetitionKind(decisions.school);
+      const repetitionKind = nextRepetitionKind(decisions.strategy);
       const own = seed * 100_000 + day * 100 + k;
-      const one = PLAYS[way](learner, bpm, own, state);
+      const one = PLAYS[repetitionKind](learner, bpm, own, state);
       repetitions += 1;
       state = afterRepetition(learner, state);
       const next = decide(decisions, one, target);
@@ -101,7 +101,7 @@ export const practiseWeeks = ({ schoolId, learner, goalBpm, weeks, seed }: Weeks
       const to = headlineBpm(next.decision.tempo);
       const rule = brokenRule(one, next.decision.action, to, mostBpm);
       if (rule) broken.push(rule);
-      if (way === 'asked') {
+      if (repetitionKind === 'asked') {
         played.push(one);
         if (edgeBpm > 0) late.push({ bpm, isClean: one.verdict.outcome === 'clean', edgeBpm });
       }
@@ -112,11 +112,16 @@ export const practiseWeeks = ({ schoolId, learner, goalBpm, weeks, seed }: Weeks
       if (next.decision.action === 'stop' || next.decision.action === 'done') break;
       bpm = next.decision.action === 'problem' ? Math.max(10, Math.round(to * AFTER_THOUGHT)) : to;
     }
-    run = decisions.school;
-    const outcomes = played.map(({ tempo, verdict, ease, demand }) => ({ tempo, verdict, ease, measures: { demand } }));
-    closing = summariseTake({ drills: [], repetitions: outcomes }, goalBpm, startBpm) ?? closing;
-    if (closing?.bestCleanBpm) history.push({ day: target.day, bestCleanBpm: closing.bestCleanBpm });
-    if (day >= days - DAYS_A_WEEK && closing?.bestCleanBpm) lastWeek.push(closing.bestCleanBpm);
+    run = decisions.strategy;
+    const outcomes = played.map(({ tempo, verdict, ease, toleranceUsage }) => ({
+      tempo,
+      verdict,
+      ease,
+      measures: { toleranceUsage },
+    }));
+    summary = summariseTake({ drills: [], repetitions: outcomes }, goalBpm, startBpm) ?? summary;
+    if (summary?.bestCleanBpm) history.push({ day: target.day, bestCleanBpm: summary.bestCleanBpm });
+    if (day >= days - DAYS_A_WEEK && summary?.bestCleanBpm) lastWeek.push(summary.bestCleanBpm);
     state = afterNight(learner, state);
   }
   const edge = late.at(-1)?.edgeBpm ?? Number.NaN;

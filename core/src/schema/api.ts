@@ -70,7 +70,7 @@ export type TempoHistory = z.infer<typeof TempoHistorySchema>;
 
 /**
  * A judged repetition of a passage, played straight, without its notes: what the tempo curve is made of; and the sweeps and bursts
- * that a school asked for between them. In order of time.
+ * that a strategy asked for between them. In order of time.
  */
 export const PassageRepetitionsSchema = z.array(
   z.object({
@@ -82,9 +82,9 @@ export const PassageRepetitionsSchema = z.array(
     bpm: z.number(),
     outcome: OutcomeSchema,
     ease: EaseSchema.nullable(),
-    demand: z.number().nullable(),
+    toleranceUsage: z.number().nullable(),
     notes: z.number().int(),
-    way: z.enum(['sweep', 'burst']).nullable().default(null),
+    repetitionKind: z.enum(['sweep', 'burst']).nullable().default(null),
     /** Where a sweep broke, with the ends of its interval; null where it did not, and for all others. */
     breakBpm: z.number().nullable().default(null),
     breakLow: z.number().nullable().default(null),
@@ -103,7 +103,7 @@ export const ProgressQuerySchema = z.object({
 export type ProgressQuery = z.infer<typeof ProgressQuerySchema>;
 
 /**
- * The judged repetitions of a part of a passage that were played straight, and the sweeps of its school, by stretches of so many days from a
+ * The judged repetitions of a part of a passage that were played straight, and the sweeps of its strategy, by stretches of so many days from a
  * first day on: of stretches with many takes, the newest ones.
  */
 export const ProgressSchema = z.object({
@@ -117,10 +117,10 @@ export const ProgressSchema = z.object({
       period: z.number().int().min(0),
       bpm: z.number(),
       outcome: OutcomeSchema,
-      demand: z.number().nullable(),
+      toleranceUsage: z.number().nullable(),
       spreadMs: z.number().nullable(),
       notes: z.number().int(),
-      way: z.enum(['sweep', 'burst']).nullable(),
+      repetitionKind: z.enum(['sweep', 'burst']).nullable(),
       breakBpm: z.number().nullable(),
       breakLow: z.number().nullable(),
       breakHigh: z.number().nullable(),
@@ -186,17 +186,17 @@ export type Tidied = z.infer<typeof TidiedSchema>;
 export const API = {
   health: HealthSchema,
   passages: z.array(PassageSummarySchema),
-  shelved: PassageSummarySchema,
+  librarySummary: PassageSummarySchema,
   notebook: z.array(SolutionSchema),
   solution: SolutionSchema,
   passage: PassageSchema,
-  courses: z.array(PracticeConfigSchema),
-  course: PracticeConfigSchema,
+  practiceConfigs: z.array(PracticeConfigSchema),
+  config: PracticeConfigSchema,
   takes: TakePageSchema,
   stored: StoredSchema,
   history: TempoHistorySchema,
   practice: PracticeSchema,
-  courseTotals: PracticeTotalsSchema,
+  configTotals: PracticeTotalsSchema,
   logged: LoggedSchema,
   tries: PassageRepetitionsSchema,
   progress: ProgressSchema,
@@ -204,7 +204,7 @@ export const API = {
   take: TakeSchema,
   earlier: z.array(EarlierAnalysisSchema),
   reanalysis: ReanalysisSchema,
-  sitting: PracticeSessionSchema,
+  session: PracticeSessionSchema,
   settings: SettingsSchema,
   backup: BackupStateSchema,
   restored: RestoredSchema,

@@ -13,13 +13,13 @@ export const BlockKindSchema = z.enum(['warm-up', 'revisit', 'edge', 'method', '
 export const PlanBlockSchema = z.object({
   id: NameIdSchema,
   kind: BlockKindSchema,
-  course: PracticeConfigKeySchema,
+  config: PracticeConfigKeySchema,
   title: z.string(),
   minutes: z.number().min(0.1).max(240),
   purpose: PurposeSchema,
-  /** Where it begins; null for where its course stands. */
+  /** Where it begins; null for where its configuration stands. */
   startBpm: TempoSchema.nullable(),
-  /** The methods it is practised by, where they are not the course's own. */
+  /** The methods it is practised by, where they are not the configuration's own. */
   uses: z.array(MethodUseSchema).max(2),
   /** A break of so many minutes before it. */
   restMin: z.number().min(0).max(60),
@@ -47,7 +47,7 @@ export const DayPlanSchema = z.object({
   day: z.iso.date(),
   minutes: z.number().min(0),
   blocks: z.array(PlanBlockSchema).max(60),
-  leftOut: z.array(z.object({ course: PracticeConfigKeySchema, title: z.string(), why: ReasonSchema })),
+  leftOut: z.array(z.object({ config: PracticeConfigKeySchema, title: z.string(), why: ReasonSchema })),
   /** Why it is so long, why in this order, and what the slow budget came to. */
   whys: z.array(ReasonSchema),
 });

@@ -66,7 +66,7 @@ export const PlayAlongSchema = z.object({
   fromBeat: z.number().int().min(0),
   timesS: z.array(z.number().min(0)).min(2).max(MAX_BEATS).refine(ascending, { message: 'Beats follow one another in time.' }),
   /** How far its beats lie off an even pulse, as a standard deviation, at its own speed. */
-  wobbleMs: z.number().min(0),
+  unsteadinessMs: z.number().min(0),
 });
 
 /** What is practised: a grid with its click, its judging, and the line that says what it is for. */
@@ -85,8 +85,8 @@ export const DrillSchema = z.object({
   /** What it is called among the drills of its methods, a part by each of them. */
   titles: z.array(ReasonSchema).max(5).optional(),
   purpose: ReasonSchema,
-  /** Played because a school asks for it, between the repetitions of the drills that were chosen. */
-  way: z.enum(['sweep', 'burst']).optional(),
+  /** Played because a strategy asks for it, between the repetitions of the drills that were chosen. */
+  repetitionKind: z.enum(['sweep', 'burst']).optional(),
   /** Where the tempo goes while it is played: shares of the tempo that is asked for, straight between the points. */
   tempo: z
     .array(z.object({ beat: z.number(), share: z.number().min(0.1).max(3) }))
@@ -101,7 +101,7 @@ export const DrillSchema = z.object({
   listen: z.enum(['pulses', 'claps']).optional(),
   /** Something else to attend to is shown while it is played. */
   distraction: z.boolean().optional(),
-  along: PlayAlongSchema.optional(),
+  playAlong: PlayAlongSchema.optional(),
 });
 
 export type GridNote = z.infer<typeof GridNoteSchema>;

@@ -4,7 +4,7 @@ import { MeterChangeSchema } from './notation';
 
 export const TagSchema = z.string().trim().min(1).max(30);
 
-/** A passage as it stands on the shelf: what the library shows and is searched by, without its notes. */
+/** A passage as it stands on the library: what the library shows and is searched by, without its notes. */
 export const PassageSummarySchema = z.object({
   id: NameIdSchema,
   revision: z.number().int(),
@@ -24,7 +24,7 @@ export const PassageSummarySchema = z.object({
   editedAt: MomentSchema.nullable(),
 });
 
-/** What is changed of a passage's place on the shelf. A passage that was removed can be put back; nothing played is lost with it. */
+/** What is changed of a passage's place on the library. A passage that was removed can be put back; nothing played is lost with it. */
 export const LibraryChangeSchema = z
   .object({ tags: z.array(TagSchema).max(20), archived: z.boolean(), removed: z.boolean() })
   .partial();

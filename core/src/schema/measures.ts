@@ -7,10 +7,10 @@ const Figure = EstimateSchema.nullable();
 /** What the ear says of a note besides its time; absent where the input is no sound. */
 const HeardShape = {
   /** How sure it is that this is a note, 0…1, and how far off its time may be (standard deviation). */
-  sure: z.number().optional(),
+  confidence: z.number().optional(),
   errorMs: z.number().optional(),
   /** From its first attack to a second one, where it was struck twice within a few hundredths of a second. */
-  doubledMs: z.number().optional(),
+  doubleAttackMs: z.number().optional(),
   /** How far that is beyond what counts (natural log-odds), before it was held against the other notes; not kept. */
   doubledOdds: z.number().optional(),
   /** How far its sound had fallen by the time of the next note. */
@@ -67,8 +67,8 @@ export const MeasuresSchema = z.object({
   unevennessMs: Figure,
   npvi: z.number().nullable(),
   accuracyPct: z.number(),
-  /** How much of what the tolerance allows the wobble took: 1 is just allowed. Absent in what older versions measured. */
-  demand: z.number().nullable().optional(),
+  /** How much of what the tolerance allows the unsteadiness took: 1 is just allowed. Absent in what older versions measured. */
+  toleranceUsage: z.number().nullable().optional(),
   levelSpreadDb: z.number().nullable(),
   accentContrastDb: z.number().nullable(),
   missed: z.number().int(),

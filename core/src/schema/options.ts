@@ -1,4 +1,4 @@
-/** A choice that a school or a method offers: the interface draws it without knowing what it means. */
+/** A choice that a strategy or a method offers: the interface draws it without knowing what it means. */
 export interface OptionField {
   /** The option's name in the schema. */
   key: string;

@@ -11,24 +11,24 @@ export const WHOLE = 'whole';
 /** What is practised and how it is marked: one passage, one variant, one section. */
 export const PracticeConfigKeySchema = z.object({ passageId: NameIdSchema, variantId: NameIdSchema, sectionId: NameIdSchema });
 
-/** What a school was set to and where it stands. Options and state have schemas of their own: the school's. */
+/** What a strategy was set to and where it stands. Options and state have schemas of their own: the strategy's. */
 export const StrategySnapshotSchema = z.object({
   options: z.record(z.string(), z.json()),
   state: z.record(z.string(), z.json()).nullable(),
 });
 
-const LastTakeSchema = z.object({ takeId: z.uuid(), startedAt: MomentSchema, closing: TakeSummarySchema });
+const LastTakeSchema = z.object({ takeId: z.uuid(), startedAt: MomentSchema, summary: TakeSummarySchema });
 
 /**
- * How the player goes about one passage, variant and section, over days: the goal, the school with its options and what it
+ * How the player goes about one passage, variant and section, over days: the goal, the strategy with its options and what it
  * remembers, the method, the click, and how the last take closed.
  */
 export const PracticeConfigSchema = PracticeConfigKeySchema.extend({
   goalBpm: TempoSchema,
   /** A day by which the player would like it; nothing is ever late for it. */
   goalDay: z.iso.date().nullable().default(null),
-  schoolId: NameIdSchema,
-  schools: z.record(NameIdSchema, StrategySnapshotSchema),
+  strategyId: NameIdSchema,
+  strategies: z.record(NameIdSchema, StrategySnapshotSchema),
   methodId: NameIdSchema,
   methodParameters: z.record(NameIdSchema, z.record(z.string(), z.json())),
   /** A second method, used on what the first one makes. */
@@ -43,19 +43,19 @@ export const PracticeConfigSchema = PracticeConfigKeySchema.extend({
   others: z
     .record(z.string(), z.object({ states: z.record(NameIdSchema, StrategySnapshotSchema.shape.state), last: LastTakeSchema }))
     .default({}),
-  /** How far beyond the goal it is to be clean before the goal counts, in percent; a school may have its own. */
+  /** How far beyond the goal it is to be clean before the goal counts, in percent; a strategy may have its own. */
   overshootPct: z.number().min(0).max(30).default(0),
   /** Whether a take ends loose, below the edge, once it begins to fall apart. */
   relaxedFinish: z.boolean().default(false),
   /** Repetitions at a tempo before any raise. */
-  leastRepetitions: z.number().int().min(1).max(50).default(1),
+  minRepetitions: z.number().int().min(1).max(50).default(1),
   /** Bars of rest between two repetitions, before the count-in of the next. */
   restBars: z.number().int().min(0).max(16).default(0),
   /**
    * The recording that it is played along with, the beat of it, counted from 0, where the first downbeat lies, and the goal along with it:
    * mostly its own tempo.
    */
-  along: z
+  playAlong: z
     .object({ accompanimentId: z.uuid(), fromBeat: z.number().int().min(0), goalBpm: TempoSchema })
     .nullable()
     .default(null),
@@ -63,24 +63,24 @@ export const PracticeConfigSchema = PracticeConfigKeySchema.extend({
   readiness: z.record(NameIdSchema, z.enum(['yes', 'skipped'])).default({}),
 });
 
-/** What a player changes of a course; the rest comes of playing. Schools and methods that are not named stay as they are. */
+/** What a player changes of a configuration; the rest comes of playing. Strategies and methods that are not named stay as they are. */
 export const PracticeConfigChangeSchema = PracticeConfigSchema.pick({
   goalBpm: true,
-  schoolId: true,
+  strategyId: true,
   methodId: true,
   click: true,
 })
   .extend({
-    schoolOptions: z.record(NameIdSchema, StrategySnapshotSchema.shape.options),
+    strategyOptions: z.record(NameIdSchema, StrategySnapshotSchema.shape.options),
     methodParameters: PracticeConfigSchema.shape.methodParameters,
     // Without the defaults: what is not named stays.
     alsoMethodId: NameIdSchema.nullable(),
     goalDay: z.iso.date().nullable(),
-    along: PracticeConfigSchema.shape.along.unwrap(),
+    playAlong: PracticeConfigSchema.shape.playAlong.unwrap(),
     rotates: z.boolean(),
     overshootPct: z.number().min(0).max(30),
     relaxedFinish: z.boolean(),
-    leastRepetitions: z.number().int().min(1).max(50),
+    minRepetitions: z.number().int().min(1).max(50),
     restBars: z.number().int().min(0).max(16),
     readiness: z.record(NameIdSchema, z.enum(['yes', 'skipped', 'no'])),
   })
@@ -91,13 +91,13 @@ export type PracticeConfigKey = z.infer<typeof PracticeConfigKeySchema>;
 export type StrategySnapshot = z.infer<typeof StrategySnapshotSchema>;
 export type PracticeConfig = z.infer<typeof PracticeConfigSchema>;
 
-/** What of a course, or of a take, names the course. */
+/** What of a configuration, or of a take, names the configuration. */
 export const practiceConfigKey = ({ passageId, variantId, sectionId }: PracticeConfigKey): PracticeConfigKey => ({
   passageId,
   variantId,
   sectionId,
 });
 
-/** One name for a course, fit for an address. */
+/** One name for a configuration, fit for an address. */
 export const practiceConfigId = ({ passageId, variantId, sectionId }: PracticeConfigKey): string =>
   `${passageId}.${variantId}.${sectionId}`;

@@ -8,30 +8,30 @@ export const LoopSnapshotSchema = z.object({
   takeId: IdSchema,
   /** Repetitions that are done. */
   repetitions: z.number().int().min(0),
-  /** The drill that comes next, by its place among those of the course. */
+  /** The drill that comes next, by its place among those of the configuration. */
   drill: z.number().int().min(0).default(0),
   /** The tempo of the next one. */
   tempo: TempoMapSchema,
-  school: StrategySnapshotSchema,
+  strategy: StrategySnapshotSchema,
   /** Whether it was clean beyond the goal, and is on its way back. */
   isBack: z.boolean().default(false),
   /** Clean ones of the relaxed finish so far; null before it. */
   finishCleans: z.number().int().min(0).nullable().default(null),
 });
 
-/** One thing that is practised in a sitting. */
+/** One thing that is practised in a practice session. */
 export const BlockSchema = z.object({
-  course: PracticeConfigKeySchema,
+  config: PracticeConfigKeySchema,
   methodId: NameIdSchema,
-  schoolId: NameIdSchema,
+  strategyId: NameIdSchema,
   /** How long it may take; null for no limit. */
   timeBoxMin: z.number().min(1).max(240).nullable(),
   takeIds: z.array(IdSchema),
   /** Null while nothing of it is under way. */
-  standing: LoopSnapshotSchema.nullable(),
+  snapshot: LoopSnapshotSchema.nullable(),
 });
 
-/** One sitting at the instrument: its blocks in the order in which they were begun. It survives a reload. */
+/** One practice session at the instrument: its blocks in the order in which they were begun. It survives a reload. */
 export const PracticeSessionSchema = z.object({
   id: IdSchema,
   startedAt: MomentSchema,

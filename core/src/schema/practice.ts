@@ -6,7 +6,7 @@ import { TempoSchema } from './tempo';
 /** What a take is played for: to get on, slowly on purpose, to warm up, or as music. Only the first says how fast it goes. */
 export const PurposeSchema = z.enum(['work', 'slow', 'warm-up', 'musical']);
 
-/** What a course was given on one day. */
+/** What a configuration was given on one day. */
 export const PracticeDaySchema = PracticeConfigKeySchema.extend({
   /** By the calendar where the player is. */
   day: z.iso.date(),
@@ -25,13 +25,13 @@ export const PracticeDaySchema = PracticeConfigKeySchema.extend({
 /** The step of a grid that stood out in a take: the note it begins with (from 1), of how many, and by how much. */
 export const WeakSpotSchema = z.object({ note: z.number().int().min(1), of: z.number().int().min(1), ms: z.number() });
 
-/** Days of practice in order, and for each course the newest weak spot among them. */
+/** Days of practice in order, and for each configuration the newest weak spot among them. */
 export const PracticeSchema = z.object({
   days: z.array(PracticeDaySchema),
   weak: z.array(PracticeConfigKeySchema.extend({ day: z.iso.date(), spot: WeakSpotSchema })),
 });
 
-/** All that a course was ever given, together. */
+/** All that a configuration was ever given, together. */
 export const PracticeTotalsSchema = PracticeDaySchema.pick({
   takes: true,
   repetitions: true,
@@ -45,7 +45,7 @@ export const PracticeQuerySchema = z.object({
   /** From this day on; all days where nothing is said. */
   from: z.iso.date().optional(),
   passageId: NameIdSchema.optional(),
-  /** All weak spots, not only the newest of each course. */
+  /** All weak spots, not only the newest of each configuration. */
   every: z.stringbool().default(false),
 });
 

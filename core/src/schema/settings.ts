@@ -36,9 +36,9 @@ export const SettingsSchema = z.object({
   calibrations: z.array(StoredCalibrationSchema),
   skill: SkillSchema,
   tolerance: ToleranceSchema,
-  /** The tempo school of passages that have none of their own yet, and the options of each school. */
-  schoolId: NameIdSchema,
-  schoolOptions: z.record(NameIdSchema, z.record(z.string(), z.json())),
+  /** The tempo strategy of passages that have none of their own yet, and the options of each strategy. */
+  strategyId: NameIdSchema,
+  strategyOptions: z.record(NameIdSchema, z.record(z.string(), z.json())),
   noteNaming: z.enum(['british', 'american']),
   dates: z.enum(['day-first', 'month-first']),
   appearance: z.enum(['paper', 'ink', 'system']),
@@ -51,7 +51,7 @@ export const SettingsSchema = z.object({
   /** The loudness of what announces a decision, apart from the click. */
   cueLevel: z.number().min(0).max(1),
   /** How loud a recording is that is played along with. */
-  alongLevel: z.number().min(0).max(1).default(0.7),
+  playAlongLevel: z.number().min(0).max(1).default(0.7),
   /** After so many minutes of playing a break is brought to mind; 0 for never. */
   breakAfterMin: z.number().int().min(0).max(90),
   keys: OwnKeysSchema,
@@ -75,8 +75,8 @@ export const DEFAULT_SETTINGS: Settings = {
   calibrations: [],
   skill: STEADY,
   tolerance: TOLERANCE_PRESETS.secure,
-  schoolId: 'half-speed-climb',
-  schoolOptions: {},
+  strategyId: 'half-speed-climb',
+  strategyOptions: {},
   noteNaming: 'british',
   dates: 'day-first',
   appearance: 'system',
@@ -86,7 +86,7 @@ export const DEFAULT_SETTINGS: Settings = {
   accentDb: 2,
   accentHigher: true,
   cueLevel: 0.6,
-  alongLevel: 0.7,
+  playAlongLevel: 0.7,
   breakAfterMin: 25,
   keys: {},
   plan: DEFAULT_PLAN,

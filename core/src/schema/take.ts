@@ -25,7 +25,7 @@ export const DecisionSchema = z.object({
   action: TempoActionSchema,
   tempo: TempoMapSchema,
   why: ReasonSchema,
-  /** True where the player overruled the school. */
+  /** True where the player overruled the strategy. */
   overruled: z.boolean(),
 });
 
@@ -57,7 +57,7 @@ const takeShape = PracticeConfigKeySchema.extend({
   id: IdSchema,
   /** Counts what the server stored of it; 0 before the first time. Who writes says which revision it changes. */
   revision: z.number().int().min(0).default(0),
-  sittingId: IdSchema,
+  sessionId: IdSchema,
   /** The passage's title and revision when it was played. */
   title: z.string().min(1).max(120),
   passageRevision: z.number().int().min(1),
@@ -72,11 +72,11 @@ const takeShape = PracticeConfigKeySchema.extend({
   engine: z.string(),
   goalBpm: TempoSchema,
   startBpm: TempoSchema,
-  /** The school that decided, as it stood at the end; null where none did. */
-  school: StrategySnapshotSchema.extend({ id: NameIdSchema }).nullable(),
+  /** The strategy that decided, as it stood at the end; null where none did. */
+  strategy: StrategySnapshotSchema.extend({ id: NameIdSchema }).nullable(),
   tolerance: ToleranceSchema,
   latencyS: z.number().nullable(),
-  closing: TakeSummarySchema.nullable(),
+  summary: TakeSummarySchema.nullable(),
   /** The profile of the instrument, see signal/profiles. */
   profile: z.string(),
   /** True where the player had no click while playing. */

@@ -43,7 +43,7 @@ export const BeatsTempoSchema = z.object({
   kind: z.literal('beats'),
   timesS: z.array(z.number()).min(2).max(MAX_BEATS).refine(ascending, { message: 'Beats follow one another in time.' }),
   /** How far single beats lie off an even pulse, as a standard deviation. */
-  wobbleMs: z.number().min(0),
+  unsteadinessMs: z.number().min(0),
 });
 
 /** A tempo map as it is stored: what time/tempo-map.ts opens. */

@@ -7,7 +7,7 @@ import type { RepetitionOutcome, SessionTarget } from '../strategies/strategy';
 import { constantTempo, headlineBpm } from '../time/tempo-map';
 import { DAY_MS } from '../time/units';
 
-/** What a school would have asked for after each repetition that was really played. */
+/** What a strategy would have asked for after each repetition that was really played. */
 export interface StrategyLine {
   id: string;
   name: string;
@@ -18,18 +18,18 @@ export interface StrategyLine {
 }
 
 /** Those whose next repetition depends on one that the history does not have say nothing of it. */
-const comparable = STRATEGIES.filter(({ id, ways }) => id !== 'free' && !ways?.includes('sweep'));
+const comparable = STRATEGIES.filter(({ id, repetitionKinds }) => id !== 'free' && !repetitionKinds?.includes('sweep'));
 
-const playedOf = ({ bpm, outcome, demand, ease, notes }: PassageRepetitions[number]): RepetitionOutcome => ({
+const playedOf = ({ bpm, outcome, toleranceUsage, ease, notes }: PassageRepetitions[number]): RepetitionOutcome => ({
   tempo: constantTempo(bpm),
   bpm,
   verdict: { outcome, reason: 'none', why: makeReason('none') },
-  demand,
+  toleranceUsage,
   ease: ease ?? 'working',
   notes,
 });
 
-/** Takes each school through what was really played: after each repetition it says what it would have asked for next. */
+/** Takes each strategy through what was really played: after each repetition it says what it would have asked for next. */
 export const compareStrategies = (tries: PassageRepetitions, goalBpm: number): StrategyLine[] => {
   if (tries.length < 2) return [];
   return comparable.map(({ id, name }) => {
@@ -38,7 +38,7 @@ export const compareStrategies = (tries: PassageRepetitions, goalBpm: number): S
     const askedBpm = tries.map((one) => {
       if (one.takeId !== takeId) {
         takeId = one.takeId;
-        decisions = beginDecisions(beginStrategy(id, snapshotOf(decisions.school)));
+        decisions = beginDecisions(beginStrategy(id, snapshotOf(decisions.strategy)));
       }
       const target: SessionTarget = {
         goalBpm,

@@ -5,11 +5,11 @@ import { makeReason } from '../schema/reason';
 import { beginStrategy, strategyStart } from '../strategies/strategies';
 import { clampBpm } from '../time/clamp-tempo';
 
-/** Where the next take of a course begins: where its school says, or where the last take left it; never above the goal. */
-export const configuredStart = (course: PracticeConfig, goalBpm = course.goalBpm): StartTempo => {
-  const { schools, last } = lineOf(course);
-  const own = strategyStart(beginStrategy(course.schoolId, schools[course.schoolId] ?? null));
-  if (own === null) return startTempo(goalBpm, last?.closing ?? null);
+/** Where the next take of a configuration begins: where its strategy says, or where the last take left it; never above the goal. */
+export const configuredStart = (config: PracticeConfig, goalBpm = config.goalBpm): StartTempo => {
+  const { strategies, last } = lineOf(config);
+  const own = strategyStart(beginStrategy(config.strategyId, strategies[config.strategyId] ?? null));
+  if (own === null) return startTempo(goalBpm, last?.summary ?? null);
   const bpm = clampBpm(Math.min(goalBpm, own));
   return { bpm, why: makeReason('start-school', { bpm }) };
 };

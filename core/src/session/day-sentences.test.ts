@@ -22,8 +22,8 @@ const TRIES = [
   played(2, 80),
   played(2, 96, { outcome: 'not-yet' }),
   played(2, 92),
-  played(2, 120, { way: 'burst' }),
-  played(2, 90, { way: 'sweep', breakBpm: 98, breakLow: 95, breakHigh: 101 }),
+  played(2, 120, { repetitionKind: 'burst' }),
+  played(2, 90, { repetitionKind: 'sweep', breakBpm: 98, breakLow: 95, breakHigh: 101 }),
 ];
 
 it('says easy, edge, break, what was slow today and what to finish with', () => {

@@ -13,7 +13,7 @@ import { clampBpm } from '../time/clamp-tempo';
  */
 export const daySentences = (curve: TempoCurve | null, tries: PassageRepetitions, goalBpm: number, today: string): Reason[] => {
   const todays = tries.filter(({ startedAt }) => startedAt.startsWith(today));
-  const played = todays.filter(({ way }) => way === null);
+  const played = todays.filter(({ repetitionKind }) => repetitionKind === null);
   const lastClean = played.findLast(({ outcome }) => outcome === 'clean');
   const fastBpm = Math.ceil(FAST_SHARE * goalBpm);
   const slow = played.filter(({ bpm }) => bpm < fastBpm).length;

@@ -44,14 +44,14 @@ const derived = (take: Take, measuredNow: Repetition | null): Take => {
   const repetitions = take.repetitions.map((one) =>
     engine === ENGINE_VERSION || one === measuredNow ? judgedAgain(take, one) : one,
   );
-  const closing = endedAt === null ? null : summariseTake({ ...take, repetitions }, goalBpm, startBpm);
-  return { ...take, repetitions, closing };
+  const summary = endedAt === null ? null : summariseTake({ ...take, repetitions }, goalBpm, startBpm);
+  return { ...take, repetitions, summary };
 };
 
 /** What lists, plans and years of practice know of a take without its repetitions. */
 export interface TakeFigures extends DailySummary {
   /** The methods that it was played by, or what it was played for. */
-  methodId: string;
+  practiceMode: string;
   repetitionCount: number;
   cleanCount: number;
 }
@@ -59,7 +59,7 @@ export interface TakeFigures extends DailySummary {
 /** The figures of a derived take. */
 export const figuresOf = (take: Take): TakeFigures => ({
   ...dailySummaryOf(take),
-  methodId: practiceModeOf(take),
+  practiceMode: practiceModeOf(take),
   repetitionCount: take.repetitions.length,
   cleanCount: take.repetitions.filter(({ verdict }) => verdict.outcome === 'clean').length,
 });

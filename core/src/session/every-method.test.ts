@@ -32,7 +32,7 @@ const begin = (drills: readonly Drill[], bpm = BPM): LoopState =>
     type: 'begin',
     drills,
     target: { goalBpm: 200, startBpm: bpm },
-    school: beginStrategy('half-speed-climb', null),
+    strategy: beginStrategy('half-speed-climb', null),
     tempo: constantTempo(bpm),
     nowS: 0,
     recordingStartS: 0,
@@ -125,7 +125,7 @@ describe.each(METHODS.map((method) => [method.id] as const))('the method %s', (i
 });
 
 describe('a round of drills', () => {
-  it('goes on to the next after a clean repetition, at the same tempo, and lets the school raise after the last', () => {
+  it('goes on to the next after a clean repetition, at the same tempo, and lets the strategy raise after the last', () => {
     const drills = drillsOf(grid, 'long-short');
     let state = begin(drills);
     const clean = { ...STEADY, spreadMs: 1.5 };
@@ -166,7 +166,7 @@ describe('a tempo of one’s own', () => {
 });
 
 describe('a tempo that moves', () => {
-  it('is asked for by its fastest, and the school goes on from that', () => {
+  it('is asked for by its fastest, and the strategy goes on from that', () => {
     const [drill] = drillsOf(grid, 'sweep', { bars: 4 }) as [Drill];
     const { next } = play(begin([drill]), { ...STEADY, spreadMs: 2 }, 3);
     const [repetition] = next.repetitions;

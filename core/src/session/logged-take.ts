@@ -14,8 +14,8 @@ import { makeTake } from './make-take';
 export const loggedTake = (
   { bpm, note }: LoggedTempo,
   passage: Passage,
-  course: PracticeConfig,
-  { startedAt, ...ids }: { id: string; sittingId: string; startedAt: string },
+  config: PracticeConfig,
+  { startedAt, ...ids }: { id: string; sessionId: string; startedAt: string },
 ): Take => {
   const tempoBpm = clampBpm(bpm);
   const at = new Date(startedAt);
@@ -23,27 +23,27 @@ export const loggedTake = (
     tempo: constantTempo(tempoBpm),
     verdict: { outcome: 'clean', reason: 'none', why: makeReason('none') },
     ease: null,
-    measures: { demand: null },
+    measures: { toleranceUsage: null },
   } as const;
   return {
     ...makeTake({
       ...ids,
       passage,
-      course,
+      config,
       startedAt: at,
       endedAt: at,
       input: 'log',
-      goalBpm: course.goalBpm,
+      goalBpm: config.goalBpm,
       startBpm: tempoBpm,
-      school: null,
+      strategy: null,
       tolerance: TOLERANCE_PRESETS.secure,
       latencyS: null,
       profileId: 'any',
-      drills: [drillOf(passage, course)],
+      drills: [drillOf(passage, config)],
       repetitions: [],
     }),
     note,
     // Whether it begins there again is not known: it begins a little under it.
-    closing: summariseTake({ drills: [], repetitions: [clean] }, course.goalBpm, 0),
+    summary: summariseTake({ drills: [], repetitions: [clean] }, config.goalBpm, 0),
   };
 };

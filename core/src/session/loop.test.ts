@@ -26,7 +26,7 @@ const begin = (target: SessionTarget = { goalBpm: 120, startBpm: 60 }, options: 
     type: 'begin',
     drills: [drill],
     target,
-    school: beginStrategy('half-speed-climb', { options, state: null }),
+    strategy: beginStrategy('half-speed-climb', { options, state: null }),
     tempo: constantTempo(target.startBpm),
     nowS: 3,
     recordingStartS: RECORDING_START_S,
@@ -34,7 +34,7 @@ const begin = (target: SessionTarget = { goalBpm: 120, startBpm: 60 }, options: 
     ...stood,
   });
 
-/** What the engine would say of a repetition played with this wobble. */
+/** What the engine would say of a repetition played with this unsteadiness. */
 const played = (state: LoopState, spreadMs: number, seed = 4): AnalysedRepetition => {
   const plan = state.plan;
   if (!plan) throw new Error('nothing is planned');
@@ -210,7 +210,7 @@ describe('the loop', () => {
 
   it('ends when the goal is clean, with a closing', () => {
     const { state, effects } = playToGoal();
-    expect(state).toMatchObject({ phase: 'finished', ended: 'goal', closing: { bestCleanBpm: 60, closingBpm: 60 } });
+    expect(state).toMatchObject({ phase: 'finished', ended: 'goal', summary: { bestCleanBpm: 60, closingBpm: 60 } });
     expect(kinds(effects)).toEqual(['announce', 'keep', 'silence', 'finish']);
   });
 
@@ -283,7 +283,7 @@ describe('the player', () => {
     const { action, why: reason } = after.repetitions[1]?.decision ?? {};
     expect(action).toBe('lower');
     expect(describeReason(reason as Reason, READER)).toContain('50');
-    // From there the school goes on as ever.
+    // From there the strategy goes on as ever.
     expect(bpmOf(playOne(after, 3).state)).toBe(55);
   });
 
@@ -339,7 +339,7 @@ describe('the player', () => {
       const { state } = advance(after, { type, nowS: 40 });
       expect(state.phase).toBe('finished');
       expect(state.repetitions).toHaveLength(1);
-      expect(state.closing?.nextStartBpm).toBeGreaterThan(0);
+      expect(state.summary?.nextStartBpm).toBeGreaterThan(0);
     }
   });
 

@@ -30,7 +30,7 @@ interface Decided {
   before: DecisionState;
   played: RepetitionOutcome;
   pending: PendingDecision | null;
-  /** The player's own tempo, where it overruled the school. */
+  /** The player's own tempo, where it overruled the strategy. */
   wishedBpm: number | null;
   round: Round;
 }
@@ -39,7 +39,7 @@ export interface LoopState {
   phase: LoopPhase;
   /** The drill that is asked for now; null before the beginning. */
   drill: Drill | null;
-  /** All that are played: first those that were chosen, in turn, then what the school asks for; and which of the chosen ones it is. */
+  /** All that are played: first those that were chosen, in turn, then what the strategy asks for; and which of the chosen ones it is. */
   drills: readonly Drill[];
   drillIndex: number;
   target: SessionTarget;
@@ -64,7 +64,7 @@ export interface LoopState {
   /** Whether the repetition that sounds is the last one, because the time is up. */
   timeIsUp: boolean;
   ended: LoopEnd | null;
-  closing: TakeSummary | null;
+  summary: TakeSummary | null;
 }
 
 /** What the player does, by key, pedal or mishap. */
@@ -87,8 +87,8 @@ export type LoopEvent =
       drills: readonly Drill[];
       drillIndex?: number;
       target: SessionTarget;
-      school: StrategyRun;
-      /** Where a take that was broken off stood beside its school. */
+      strategy: StrategyRun;
+      /** Where a take that was broken off stood beside its strategy. */
       isBack?: boolean;
       finishCleans?: number | null;
       tempo: TempoMapDocument;
@@ -143,7 +143,7 @@ export const IDLE: LoopState = {
   strangeOffsetS: null,
   timeIsUp: false,
   ended: null,
-  closing: null,
+  summary: null,
 };
 
 /** The tempo by which a repetition is named: the one that was asked for, or the player's own where none was clicked. */
@@ -185,10 +185,10 @@ const farS = (tempo: TempoMapDocument): number => Math.max(MAX_OFFSET_S, 60 / he
 const schedule = (state: LoopState, startS: number): Step => {
   const { drills, drillIndex, decisions } = state;
   // On its way to the end a take asks for nothing special.
-  const way = decisions.finishCleans === null ? nextRepetitionKind(decisions.school) : 'asked';
+  const repetitionKind = decisions.finishCleans === null ? nextRepetitionKind(decisions.strategy) : 'asked';
   const place = drillFor(
     drills,
-    way,
+    repetitionKind,
     drillIndex,
     state.repetitions.map((one) => one.drill),
   );
@@ -214,7 +214,7 @@ const finish = (state: LoopState, ended: LoopEnd): Step => ({
     phase: 'finished',
     ended,
     plan: null,
-    closing: summariseTake(state, state.target.goalBpm, state.target.startBpm),
+    summary: summariseTake(state, state.target.goalBpm, state.target.startBpm),
   },
   effects: [{ type: 'silence' }, { type: 'finish' }],
 });
@@ -239,7 +239,7 @@ const toStored = (state: LoopState, plan: RepetitionPlan, analysed: AnalysedRepe
 const overruled = (decision: Decision, fromBpm: number, wishedBpm: number): Decision => ({
   action: wishedBpm > fromBpm ? 'raise' : wishedBpm < fromBpm ? 'lower' : 'hold',
   tempo: constantTempo(wishedBpm),
-  why: makeReason('your-choice', { bpm: wishedBpm, school: headlineBpm(decision.tempo) }),
+  why: makeReason('your-choice', { bpm: wishedBpm, strategy: headlineBpm(decision.tempo) }),
   overruled: true,
 });
 
@@ -257,17 +257,17 @@ const playedOf = (state: LoopState, plan: RepetitionPlan, analysed: AnalysedRepe
   const told = {
     tempo: plan.tempo,
     verdict,
-    demand: measures.demand ?? null,
+    toleranceUsage: measures.toleranceUsage ?? null,
     ease: 'working' as const,
     notes: plan.notes.length,
   };
   const ownBpm = playedBpm(state.tempo, analysed);
-  const way = state.drill?.way;
+  const repetitionKind = state.drill?.repetitionKind;
   // A burst has a tempo of its own, a sweep many: the ladder stands at the one that was asked for.
-  return way
+  return repetitionKind
     ? {
         ...told,
-        way,
+        repetitionKind,
         bpm: headlineBpm(state.tempo),
         ownBpm,
         breakBpm: measures.breakBpm?.value ?? null,
@@ -342,7 +342,7 @@ const redecide = (state: LoopState, decided: Decided, ease: Ease | null, nowS: n
     case 'problem':
       return { state: { ...kept, tempo: decision.tempo }, effects: stored };
     default:
-      return { state: { ...kept, closing: summariseTake(kept, state.target.goalBpm, state.target.startBpm) }, effects: stored };
+      return { state: { ...kept, summary: summariseTake(kept, state.target.goalBpm, state.target.startBpm) }, effects: stored };
   }
 };
 
@@ -389,7 +389,7 @@ const onTimeUp = (state: LoopState, nowS: number): Step => {
 const onDrill = (state: LoopState, step: 1 | -1, nowS: number): Step => {
   const drillIndex = state.drillIndex + step;
   const drill = state.drills[drillIndex];
-  if (!isUnderWay(state) || !drill || drill.way) return { state, effects: [] };
+  if (!isUnderWay(state) || !drill || drill.repetitionKind) return { state, effects: [] };
   const moved: LoopState = { ...state, drillIndex, drill, decided: null, pending: null };
   if (state.phase === 'problem') return { state: moved, effects: [] };
   const next = schedule(moved, nowS + LEAD_S);
@@ -417,8 +417,12 @@ export const advance = (state: LoopState, event: LoopEvent): Step => withPauses(
 const answer = (state: LoopState, event: LoopEvent): Step => {
   switch (event.type) {
     case 'begin': {
-      const { drills, target, school, tempo, recordingStartS, offset } = event;
-      const decisions = { ...beginDecisions(school), isBack: event.isBack ?? false, finishCleans: event.finishCleans ?? null };
+      const { drills, target, strategy, tempo, recordingStartS, offset } = event;
+      const decisions = {
+        ...beginDecisions(strategy),
+        isBack: event.isBack ?? false,
+        finishCleans: event.finishCleans ?? null,
+      };
       const drillIndex = Math.min(event.drillIndex ?? 0, drills.length - 1);
       const drill = drills[drillIndex] ?? null;
       const begun = { ...IDLE, drill, drills, drillIndex, target, decisions, tempo, recordingStartS, offset };

@@ -10,9 +10,9 @@ import { deriveTake } from './derive-take';
 /** What a take is made of. */
 export interface TakeParts {
   id: string;
-  sittingId: string;
+  sessionId: string;
   passage: Pick<Passage, 'title' | 'revision'>;
-  course: PracticeConfigKey;
+  config: PracticeConfigKey;
   startedAt: Date;
   endedAt: Date | null;
   input: InputKind;
@@ -20,7 +20,7 @@ export interface TakeParts {
   startBpm: number;
   /** What it is played for; to get on where nothing is said. */
   purpose?: Take['purpose'];
-  school: Take['school'];
+  strategy: Take['strategy'];
   tolerance: Tolerance;
   latencyS: number | null;
   profileId: string;
@@ -36,7 +36,7 @@ export interface TakeParts {
 export const makeTake = (parts: TakeParts): Take => {
   const {
     passage,
-    course,
+    config,
     startedAt,
     endedAt,
     profileId,
@@ -48,7 +48,7 @@ export const makeTake = (parts: TakeParts): Take => {
     purpose = 'work',
     ...rest
   } = parts;
-  const { passageId, variantId, sectionId } = course;
+  const { passageId, variantId, sectionId } = config;
   return deriveTake({
     ...rest,
     revision: 0,
@@ -63,7 +63,7 @@ export const makeTake = (parts: TakeParts): Take => {
     endedAt: endedAt?.toISOString() ?? null,
     engine: ENGINE_VERSION,
     goalBpm,
-    closing: null,
+    summary: null,
     profile: profileId,
     withoutClick: file?.withoutClick ?? drills.every(isWithoutClick),
     sourceFile: file?.name.slice(0, 200) ?? '',
@@ -74,14 +74,14 @@ export const makeTake = (parts: TakeParts): Take => {
 };
 
 /**
- * The drills that were played, in the order in which they were first played, those that were chosen before what the school asked for: of
+ * The drills that were played, in the order in which they were first played, those that were chosen before what the strategy asked for: of
  * many, most may not have been reached.
  */
 const playedDrills = (drills: readonly Drill[], repetitions: readonly Repetition[]): Pick<Take, 'drills' | 'repetitions'> => {
   const used = [...new Set(repetitions.map(({ drill }) => drill))];
-  const chosen = used.filter((place) => !drills[place]?.way);
+  const chosen = used.filter((place) => !drills[place]?.repetitionKind);
   // A take is one of what was chosen, whatever came of it.
-  const places = [...(chosen.length ? chosen : [0]), ...used.filter((place) => drills[place]?.way)];
+  const places = [...(chosen.length ? chosen : [0]), ...used.filter((place) => drills[place]?.repetitionKind)];
   return {
     drills: places.map((place) => drills[place] as Drill),
     repetitions: repetitions.map((repetition) => ({ ...repetition, drill: places.indexOf(repetition.drill) })),

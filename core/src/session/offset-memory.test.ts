@@ -16,7 +16,7 @@ import { advance, IDLE, type LoopState } from './loop';
 
 /** Listening goes on so long after the last note is due, at most. */
 const HEARD_AFTER_S = 0.4;
-/** The school is no part of this: every repetition is at the tempo of the first. */
+/** The strategy is no part of this: every repetition is at the tempo of the first. */
 const SAME_TEMPO = 'free';
 
 interface Case {
@@ -32,7 +32,7 @@ const begin = ({ passage, bpm }: Case): LoopState =>
     type: 'begin',
     drills: [firstDrill(BUILT_IN_PASSAGES[passage] as (typeof BUILT_IN_PASSAGES)[number])],
     target: { goalBpm: bpm + 100, startBpm: bpm },
-    school: beginStrategy(SAME_TEMPO, null),
+    strategy: beginStrategy(SAME_TEMPO, null),
     tempo: constantTempo(bpm),
     nowS: 3,
     recordingStartS: 0,
@@ -61,7 +61,7 @@ const play = (state: LoopState, shiftS: number, latencyS: number, seed: number):
   return advance(sounding, { type: 'analysed', analysed, nowS: lastS + 0.5 }).state;
 };
 
-/** Whether every note was paired with what was played for it: nothing missed or added, and only the wobble left. */
+/** Whether every note was paired with what was played for it: nothing missed or added, and only the unsteadiness left. */
 const isRight = ({ measures, verdict }: Repetition): boolean =>
   measures.missed === 0 && measures.extra === 0 && (measures.spreadMs?.value ?? 99) < 9 && verdict.outcome !== 'broken';
 const last = (state: LoopState) => state.repetitions.at(-1) as Repetition;
@@ -84,7 +84,7 @@ const entries = ({ passage, bpm }: Case): number[] => {
     type: 'begin',
     drills: [drill],
     target: IDLE.target,
-    school: beginStrategy(SAME_TEMPO, null),
+    strategy: beginStrategy(SAME_TEMPO, null),
     tempo: constantTempo(bpm),
     nowS: 0,
     recordingStartS: 0,

@@ -8,13 +8,13 @@ const OTHER = '6ec0bd7f-11c0-43da-975e-2a8ad9ebae0b';
 const at = (clock: string) => new Date(`2026-03-01T${clock}:00.000Z`);
 const five = { passageId: 'five-steps', variantId: 'first', sectionId: 'whole' };
 const walk = { ...five, passageId: 'long-short-walk' };
-const entered = { course: five, methodId: 'straight', schoolId: 'half-speed-climb' };
-const standing: LoopSnapshot = {
+const entered = { config: five, methodId: 'straight', strategyId: 'half-speed-climb' };
+const snapshot: LoopSnapshot = {
   takeId: ID,
   drill: 0,
   repetitions: 3,
   tempo: constantTempo(75),
-  school: { options: { stepBpm: 5 }, state: { failedInARow: 0, nudging: true, edgeBpm: 80 } },
+  strategy: { options: { stepBpm: 5 }, state: { failedInARow: 0, nudging: true, edgeBpm: 80 } },
   isBack: false,
   finishCleans: null,
 };
@@ -26,27 +26,27 @@ const begun = (): PracticeSession =>
     at('18:00'),
   );
 
-describe('a sitting', () => {
+describe('a practice session', () => {
   it('goes on after a reload, and is another one hours later', () => {
-    const sitting = begun();
-    expect(PracticeSessionSchema.safeParse(sitting).error).toBeUndefined();
-    expect(practiceSessionAt(sitting, at('18:40'), () => OTHER)).toBe(sitting);
-    expect(practiceSessionAt(sitting, at('22:40'), () => OTHER).id).toBe(OTHER);
+    const session = begun();
+    expect(PracticeSessionSchema.safeParse(session).error).toBeUndefined();
+    expect(practiceSessionAt(session, at('18:40'), () => OTHER)).toBe(session);
+    expect(practiceSessionAt(session, at('22:40'), () => OTHER).id).toBe(OTHER);
   });
 
-  it('keeps where its block stands, and knows it for the same course only', () => {
-    const sitting = standAt(begun(), standing, at('18:05'));
-    expect(underWay(sitting, five)).toEqual(standing);
-    expect(underWay(sitting, walk)).toBeNull();
-    expect(underWay(standAt(sitting, null, at('18:10')), five)).toBeNull();
-    expect(PracticeSessionSchema.parse(JSON.parse(JSON.stringify(sitting)))).toEqual(sitting);
+  it('keeps where its block stands, and knows it for the same configuration only', () => {
+    const session = standAt(begun(), snapshot, at('18:05'));
+    expect(underWay(session, five)).toEqual(snapshot);
+    expect(underWay(session, walk)).toBeNull();
+    expect(underWay(standAt(session, null, at('18:10')), five)).toBeNull();
+    expect(PracticeSessionSchema.parse(JSON.parse(JSON.stringify(session)))).toEqual(session);
   });
 
   it('has one block for takes that go on with the same, and a new one for something else', () => {
     const twice = enterBlock(begun(), entered, OTHER, at('18:06'));
     expect(twice.blocks).toHaveLength(1);
     expect(twice.blocks[0]?.takeIds).toEqual([ID, OTHER]);
-    expect(enterBlock(twice, { ...entered, course: walk }, OTHER, at('18:20')).blocks).toHaveLength(2);
-    expect(enterBlock(twice, { ...entered, schoolId: 'free' }, OTHER, at('18:20')).blocks).toHaveLength(2);
+    expect(enterBlock(twice, { ...entered, config: walk }, OTHER, at('18:20')).blocks).toHaveLength(2);
+    expect(enterBlock(twice, { ...entered, strategyId: 'free' }, OTHER, at('18:20')).blocks).toHaveLength(2);
   });
 });

@@ -3,9 +3,9 @@ import type { PracticeConfig } from '../schema/practice-config';
 import { makeReason, type Reason } from '../schema/reason';
 import { dayIndex } from '../time/day';
 
-/** A school that suits where a passage stands, and why. */
+/** A strategy that suits where a passage stands, and why. */
 export interface Proposal {
-  schoolId: string;
+  strategyId: string;
   why: Reason;
 }
 
@@ -18,21 +18,21 @@ const BREAK_DAYS = 14;
 /** What has fewer practised days than this is new. */
 const NEW_DAYS = 2;
 
-/** Proposes a tempo school for a passage from its days: each with its best clean tempo, in order. Common practice, no source. */
+/** Proposes a tempo strategy for a passage from its days: each with its best clean tempo, in order. Common practice, no source. */
 export const proposeStrategy = ({ goalBpm }: Pick<PracticeConfig, 'goalBpm'>, days: TempoHistory, today: string): Proposal => {
   const last = days.at(-1);
-  if (!last || days.length < NEW_DAYS) return { schoolId: 'half-speed-climb', why: makeReason('propose-new') };
+  if (!last || days.length < NEW_DAYS) return { strategyId: 'half-speed-climb', why: makeReason('propose-new') };
   const away = dayIndex(today) - dayIndex(last.day);
-  if (away >= BREAK_DAYS) return { schoolId: 'adaptive', why: makeReason('propose-break', { days: away }) };
+  if (away >= BREAK_DAYS) return { strategyId: 'adaptive', why: makeReason('propose-break', { days: away }) };
   const best = Math.max(...days.slice(-STUCK_DAYS).map(({ bestCleanBpm }) => bestCleanBpm));
-  if (best >= goalBpm) return { schoolId: 'beyond-the-goal', why: makeReason('propose-beyond', { best }) };
+  if (best >= goalBpm) return { strategyId: 'beyond-the-goal', why: makeReason('propose-beyond', { best }) };
   if (best >= NEAR_GOAL * goalBpm)
-    return { schoolId: 'notch-by-notch', why: makeReason('propose-near', { best, goal: goalBpm }) };
+    return { strategyId: 'notch-by-notch', why: makeReason('propose-near', { best, goal: goalBpm }) };
   const before = days.slice(0, -STUCK_DAYS).map(({ bestCleanBpm }) => bestCleanBpm);
   if (before.length > 0 && best <= (1 + STUCK_GAIN) * Math.max(...before))
     return {
-      schoolId: 'below-the-break',
+      strategyId: 'below-the-break',
       why: makeReason('propose-stuck', { days: STUCK_DAYS, best: Math.max(best, ...before) }),
     };
-  return { schoolId: 'half-speed-climb', why: makeReason('propose-climb') };
+  return { strategyId: 'half-speed-climb', why: makeReason('propose-climb') };
 };

@@ -35,8 +35,8 @@ const onward = ({ index, of }: Round, code: ReasonCode, bpm: number): Decision =
 
 /**
  * The decision after a repetition of one of several drills. The guards and what is owed come first, as ever. Then: a clean repetition
- * leads to the next drill of a short round at the same tempo, and only the last one lets the school raise; a piece that is worked up by
- * itself leads to the next once it has reached the goal, and that one begins at the start tempo with the school begun anew.
+ * leads to the next drill of a short round at the same tempo, and only the last one lets the strategy raise; a piece that is worked up by
+ * itself leads to the next once it has reached the goal, and that one begins at the start tempo with the strategy begun anew.
  */
 export const decideInRound = (
   round: Round,
@@ -45,8 +45,8 @@ export const decideInRound = (
   target: SessionTarget,
   pending: PendingDecision | null,
 ): { decisions: DecisionState; decision: Decision } => {
-  // What a school asks for in between is not one of the round.
-  if (played.way) return decide(decisions, played, target, pending);
+  // What a strategy asks for in between is not one of the round.
+  if (played.repetitionKind) return decide(decisions, played, target, pending);
   const isClean = played.verdict.outcome === 'clean';
   if (hasNext(round) && round.until === 'clean' && round.of <= SHORT_ROUND && isClean && !pending && !guardRuling(played)) {
     const bpm = clampBpm(notchesFrom(played.bpm, round.nextNotches));
@@ -54,7 +54,7 @@ export const decideInRound = (
   }
   const told = decide(decisions, played, target, pending);
   if (told.decision.action !== 'goal' || !hasNext(round)) return told;
-  const { id, options } = decisions.school;
+  const { id, options } = decisions.strategy;
   const anew = beginDecisions(beginStrategy(id, { options: options as never, state: null }));
   return round.until === 'goal'
     ? { decisions: anew, decision: onward(round, 'next-piece', round.startBpm) }
@@ -63,7 +63,7 @@ export const decideInRound = (
 
 /** The drill that comes after a repetition: the next one where it was led on to, or where a long round goes on; else the same. */
 export const drillAfter = (round: Round, played: RepetitionOutcome, { action }: Pick<Decision, 'action'>): number => {
-  if (played.way) return round.index;
+  if (played.repetitionKind) return round.index;
   if (action === 'next') return round.index + 1;
   const isClean = played.verdict.outcome === 'clean';
   if (round.until !== 'clean' || !isClean || action === 'goal' || action === 'problem' || action === 'stop') return round.index;

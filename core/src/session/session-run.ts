@@ -51,9 +51,9 @@ export const nextInRun = (run: SessionRun, nowMs: number): SessionRun | null =>
     ? { ...run, index: run.index + 1, spentMs: restBeforeMs(run.blocks[run.index + 1]), resumedAtMs: nowMs }
     : null;
 
-/** Whether a course is the one at work. */
-export const isAtWork = (run: SessionRun | null, course: PracticeConfigKey): boolean =>
-  run !== null && practiceConfigId(runBlock(run).course) === practiceConfigId(course);
+/** Whether a configuration is the one at work. */
+export const isAtWork = (run: SessionRun | null, config: PracticeConfigKey): boolean =>
+  run !== null && practiceConfigId(runBlock(run).config) === practiceConfigId(config);
 
 /**
  * What the end of a take means for a run: on to the next block, a pause for the player to
@@ -65,30 +65,30 @@ export const afterTakeInRun = (run: SessionRun, ended: LoopEnd, nowMs: number): 
   return 'next';
 };
 
-/** Played by the player's own hand on the tempo: what is slow on purpose, a warm-up, or music, has no school that raises. */
+/** Played by the player's own hand on the tempo: what is slow on purpose, a warm-up, or music, has no strategy that raises. */
 const WITHOUT_STRATEGY = 'free';
 
 /**
- * A course as a block has it practised: by the block's methods where it names some, alone; what is not played to get on is straight and
+ * A configuration as a block has it practised: by the block's methods where it names some, alone; what is not played to get on is straight and
  * free, and only music goes along with a recording.
  */
 export const configForBlock = (
-  course: PracticeConfig,
+  config: PracticeConfig,
   { purpose, uses }: Pick<RunBlock, 'purpose' | 'uses'>,
 ): PracticeConfig => {
   const [first, second] = uses;
   if (first)
     return {
-      ...course,
-      along: null,
+      ...config,
+      playAlong: null,
       methodId: first.id,
       alsoMethodId: second?.id ?? null,
       methodParameters: {
-        ...course.methodParameters,
+        ...config.methodParameters,
         ...Object.fromEntries(uses.map(({ id, parameters }) => [id, parameters])),
       },
     };
-  if (purpose === 'work') return course;
-  const along = purpose === 'musical' ? course.along : null;
-  return { ...course, along, methodId: 'straight', alsoMethodId: null, schoolId: WITHOUT_STRATEGY };
+  if (purpose === 'work') return config;
+  const playAlong = purpose === 'musical' ? config.playAlong : null;
+  return { ...config, playAlong, methodId: 'straight', alsoMethodId: null, strategyId: WITHOUT_STRATEGY };
 };

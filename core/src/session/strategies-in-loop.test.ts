@@ -43,13 +43,13 @@ const READER = { noteNaming: 'british' } as const;
 const passage = builtInPassage('five-steps') as Passage;
 const drill = firstDrill(passage);
 
-/** Begins a loop with a school, as the Bench does. */
-const begin = (schoolId: string, startBpm: number, more = {}): LoopState =>
+/** Begins a loop with a strategy, as the Bench does. */
+const begin = (strategyId: string, startBpm: number, more = {}): LoopState =>
   advance(IDLE, {
     type: 'begin',
-    drills: withStrategyDrills([drill], schoolId),
+    drills: withStrategyDrills([drill], strategyId),
     target: { goalBpm: 200, startBpm, day: 0, ...more },
-    school: beginStrategy(schoolId, null),
+    strategy: beginStrategy(strategyId, null),
     tempo: constantTempo(startBpm),
     nowS: 0,
     recordingStartS: 0,
@@ -74,10 +74,10 @@ const playOne = (state: LoopState, skill: Partial<Skill>, seed: number): LoopSta
   return advance(playing, { type: 'analysed', analysed, nowS: plan.endS }).state;
 };
 
-describe('a school that asks for more than the drill', () => {
+describe('a strategy that asks for more than the drill', () => {
   it('sweeps first, finds the planted break, and the work goes on under it', () => {
     let state = begin('below-the-break', 100);
-    expect(state.drill?.way).toBe('sweep');
+    expect(state.drill?.repetitionKind).toBe('sweep');
     expect(state.plan?.tempo.kind).toBe('ramp');
     const skill = { spreadMs: 3, easyUpToBpm: 110 };
     state = playOne(state, skill, 5);
@@ -86,20 +86,20 @@ describe('a school that asks for more than the drill', () => {
     expect(sweep?.measures.breakBpm?.value).toBeLessThan(121);
     // Named by the tempo around which it was asked for.
     expect(sweep?.askedBpm).toBe(100);
-    expect(state.drill?.way).toBeUndefined();
+    expect(state.drill?.repetitionKind).toBeUndefined();
     expect(headlineBpm(state.tempo)).toBe(Math.round(0.97 * (sweep?.measures.breakBpm?.value ?? 0)));
     state = playOne(state, skill, 6);
     const take = makeTake({
       id: '00000000-0000-4000-8000-000000000001',
-      sittingId: '00000000-0000-4000-8000-000000000002',
+      sessionId: '00000000-0000-4000-8000-000000000002',
       passage,
-      course: { passageId: passage.id, variantId: 'first', sectionId: 'whole' },
+      config: { passageId: passage.id, variantId: 'first', sectionId: 'whole' },
       startedAt: new Date(0),
       endedAt: new Date(1000),
       input: 'simulated',
       goalBpm: 200,
       startBpm: 100,
-      school: null,
+      strategy: null,
       tolerance: TOLERANCE_PRESETS.secure,
       latencyS: null,
       profileId: 'any',
@@ -107,16 +107,16 @@ describe('a school that asks for more than the drill', () => {
       repetitions: state.repetitions,
     });
     // The take is one of what was chosen; the sweep does not count for its tempo.
-    expect(take.drills.map(({ way }) => way)).toEqual([undefined, 'sweep']);
+    expect(take.drills.map(({ repetitionKind }) => repetitionKind)).toEqual([undefined, 'sweep']);
     expect(take.repetitions.map((one) => one.drill)).toEqual([1, 0]);
-    expect(take.closing?.bestCleanBpm ?? 0).toBeLessThan(121);
+    expect(take.summary?.bestCleanBpm ?? 0).toBeLessThan(121);
   });
 
   it('plays single bursts between the repetitions, which change nothing of the tempo', () => {
     let state = begin('from-both-sides', 60);
     for (let k = 0; k < 5; k += 1) state = playOne(state, { spreadMs: 3 }, k);
     const structured = headlineBpm(state.tempo);
-    expect(state.drill?.way).toBe('burst');
+    expect(state.drill?.repetitionKind).toBe('burst');
     const places: number[] = [];
     for (let k = 0; k < 3; k += 1) {
       places.push(state.drills.indexOf(state.drill as never));
@@ -125,14 +125,14 @@ describe('a school that asks for more than the drill', () => {
     }
     // Each over another group of the passage.
     expect(new Set(places).size).toBe(3);
-    expect(state.drill?.way).toBeUndefined();
+    expect(state.drill?.repetitionKind).toBeUndefined();
     expect(state.phase).toBe('counting');
   });
 
-  it('has its drills after those that were chosen, and no other school has any', () => {
+  it('has its drills after those that were chosen, and no other strategy has any', () => {
     const drills = withStrategyDrills([drill, drill], 'from-both-sides');
     expect(chosenCount(drills)).toBe(2);
-    expect(drills.slice(2).every(({ way }) => way === 'burst')).toBe(true);
+    expect(drills.slice(2).every(({ repetitionKind }) => repetitionKind === 'burst')).toBe(true);
     expect(withStrategyDrills([drill], 'half-speed-climb')).toEqual([drill]);
     expect(withStrategyDrills([], 'below-the-break')).toEqual([]);
   });
@@ -166,11 +166,11 @@ describe('the end of a take', () => {
   });
 });
 
-const course = newPracticeConfig(passage, DEFAULT_SETTINGS);
+const config = newPracticeConfig(passage, DEFAULT_SETTINGS);
 const days = (...bests: number[]) =>
   bests.map((bestCleanBpm, k) => ({ day: `2026-03-${String(k + 1).padStart(2, '0')}`, bestCleanBpm, startBpm: 60 }));
 
-describe('a school is proposed with its reason', () => {
+describe('a strategy is proposed with its reason', () => {
   const proposed = (bests: number[], today = '2026-03-20', goalBpm = 120) =>
     proposeStrategy({ goalBpm }, days(...bests), today);
 
@@ -180,31 +180,31 @@ describe('a school is proposed with its reason', () => {
     ['one that is stuck', [80, 90, 90, 89, 90, 91, 90, 90], 'below-the-break', 'propose-stuck'],
     ['one near its goal', [90, 100, 110], 'notch-by-notch', 'propose-near'],
     ['one at its goal', [100, 115, 121], 'beyond-the-goal', 'propose-beyond'],
-  ] as const)('for %s', (_what, bests, schoolId, code) => {
-    expect(proposed([...bests], '2026-03-10')).toMatchObject({ schoolId, why: { code } });
+  ] as const)('for %s', (_what, bests, strategyId, code) => {
+    expect(proposed([...bests], '2026-03-10')).toMatchObject({ strategyId, why: { code } });
   });
 
   it('after a break it is found out again what is possible', () => {
-    const { schoolId, why } = proposed([80, 85], '2026-03-30');
-    expect(schoolId).toBe('adaptive');
+    const { strategyId, why } = proposed([80, 85], '2026-03-30');
+    expect(strategyId).toBe('adaptive');
     expect(describeReason(why, READER)).toBe('Not played for 28 days: what you can do now is found out again.');
-    expect(proposeStrategy({ goalBpm: 120 }, [], '2026-03-30').schoolId).toBe('half-speed-climb');
+    expect(proposeStrategy({ goalBpm: 120 }, [], '2026-03-30').strategyId).toBe('half-speed-climb');
   });
 });
 
 describe('where a take begins', () => {
-  it('follows the school where it keeps a tempo of its own, else the last take', () => {
-    const weekly = { ...course, schoolId: 'week-step' };
-    expect(configuredStart(weekly)).toEqual(configuredStart(course));
-    const kept = { ...weekly, schools: { 'week-step': { options: {}, state: { weekBpm: 84 } } } };
+  it('follows the strategy where it keeps a tempo of its own, else the last take', () => {
+    const weekly = { ...config, strategyId: 'week-step' };
+    expect(configuredStart(weekly)).toEqual(configuredStart(config));
+    const kept = { ...weekly, strategies: { 'week-step': { options: {}, state: { weekBpm: 84 } } } };
     expect(configuredStart(kept)).toMatchObject({ bpm: 84, why: { code: 'start-school' } });
     expect(configuredStart(kept, 70).bpm).toBe(70);
   });
 });
 
-describe('schools on a history', () => {
+describe('strategies on a history', () => {
   const tries: PassageRepetitions = Array.from({ length: 60 }, (_, k) => {
-    const { verdict, demand } = repetitionOf(anyLearner(4), 70 + (k % 30), k);
+    const { verdict, toleranceUsage } = repetitionOf(anyLearner(4), 70 + (k % 30), k);
     const take = Math.floor(k / 12);
     return {
       takeId: `00000000-0000-4000-8000-00000000000${take}`,
@@ -215,9 +215,9 @@ describe('schools on a history', () => {
       bpm: 70 + (k % 30),
       outcome: verdict.outcome,
       ease: null,
-      demand,
+      toleranceUsage,
       notes: 17,
-      way: null,
+      repetitionKind: null,
       breakBpm: null,
       breakLow: null,
       breakHigh: null,
@@ -268,7 +268,7 @@ describe('a rest', () => {
 
 describe('a run of blocks', () => {
   const blocks = ['one', 'two', 'three'].map((passageId) =>
-    ownBlock({ course: { passageId, variantId: 'first', sectionId: 'whole' }, title: passageId, minutes: 2 }),
+    ownBlock({ config: { passageId, variantId: 'first', sectionId: 'whole' }, title: passageId, minutes: 2 }),
   );
   const run = beginRun(blocks, 0);
 
@@ -285,19 +285,19 @@ describe('a run of blocks', () => {
     expect(SessionRunSchema.safeParse(rested).success).toBe(true);
   });
 
-  it('has a block practise a course its own way, and leaves the course alone', () => {
-    const course = newPracticeConfig(builtInPassage('five-steps') as Passage, DEFAULT_SETTINGS);
-    expect(configForBlock(course, { purpose: 'work', uses: [] })).toBe(course);
-    expect(configForBlock(course, { purpose: 'slow', uses: [] })).toMatchObject({ schoolId: 'free', methodId: 'straight' });
+  it('has a block practise a configuration its own way, and leaves the configuration alone', () => {
+    const config = newPracticeConfig(builtInPassage('five-steps') as Passage, DEFAULT_SETTINGS);
+    expect(configForBlock(config, { purpose: 'work', uses: [] })).toBe(config);
+    expect(configForBlock(config, { purpose: 'slow', uses: [] })).toMatchObject({ strategyId: 'free', methodId: 'straight' });
     const uses: MethodUse[] = [
       { id: 'around', parameters: { from: 2, to: 6 } },
       { id: 'long-short', parameters: { size: 2 } },
     ];
-    expect(configForBlock(course, { purpose: 'work', uses })).toMatchObject({
+    expect(configForBlock(config, { purpose: 'work', uses })).toMatchObject({
       methodId: 'around',
       alsoMethodId: 'long-short',
       methodParameters: { around: { from: 2, to: 6 } },
-      schoolId: course.schoolId,
+      strategyId: config.strategyId,
     });
     // What is slow on purpose says nothing of how fast it goes.
     expect(practiceModeOf({ drills: [], purpose: 'slow' })).toBe('slow');
@@ -320,9 +320,9 @@ describe('a run of blocks', () => {
     const third = second && nextInRun(second, 240_000);
     expect(third && blockAfter(third)).toBeNull();
     expect(third && nextInRun(third, 360_000)).toBeNull();
-    expect(isAtWork(run, blocks[0]?.course as never)).toBe(true);
-    expect(isAtWork(run, blocks[1]?.course as never)).toBe(false);
-    expect(isAtWork(null, blocks[0]?.course as never)).toBe(false);
+    expect(isAtWork(run, blocks[0]?.config as never)).toBe(true);
+    expect(isAtWork(run, blocks[1]?.config as never)).toBe(false);
+    expect(isAtWork(null, blocks[0]?.config as never)).toBe(false);
     expect(SessionRunSchema.parse(JSON.parse(JSON.stringify(third)))).toEqual(third);
   });
 

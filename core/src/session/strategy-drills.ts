@@ -12,7 +12,7 @@ const MAX_BURSTS = 6;
 /** A take has so many drills at most. */
 const MAX_DRILLS = 64;
 
-/** What is played for a school that asks for something else than the drill itself, made of that drill. */
+/** What is played for a strategy that asks for something else than the drill itself, made of that drill. */
 const MAKERS: Record<Exclude<RepetitionKind, 'asked'>, (drill: Drill) => Drill[]> = {
   sweep: ({ grid }) =>
     SWEEP.drills(grid, { fromPercent: 100 * STRATEGY_SWEEP_SHARES[0], bars: SWEEP_BARS }).map((drill) => ({
@@ -25,26 +25,29 @@ const MAKERS: Record<Exclude<RepetitionKind, 'asked'>, (drill: Drill) => Drill[]
   burst: ({ grid }) => BURST.drills(grid, BURST.parameters.parse({})).slice(0, MAX_BURSTS),
 };
 
-/** The drills of a take: those that were chosen, then what its school asks for besides. */
-export const withStrategyDrills = (chosen: readonly Drill[], schoolId: string): Drill[] => {
+/** The drills of a take: those that were chosen, then what its strategy asks for besides. */
+export const withStrategyDrills = (chosen: readonly Drill[], strategyId: string): Drill[] => {
   const [first] = chosen;
   if (!first) return [];
-  const asked = (strategyOf(schoolId).ways ?? []).flatMap((way) => MAKERS[way](first).map((drill) => ({ ...drill, way })));
+  const asked = (strategyOf(strategyId).repetitionKinds ?? []).flatMap((repetitionKind) =>
+    MAKERS[repetitionKind](first).map((drill) => ({ ...drill, repetitionKind })),
+  );
   return [...chosen.slice(0, MAX_DRILLS - asked.length), ...asked];
 };
 
 /** How many of a take's drills were chosen: the others come after them. */
-export const chosenCount = (drills: readonly Pick<Drill, 'way'>[]): number => drills.filter(({ way }) => !way).length;
+export const chosenCount = (drills: readonly Pick<Drill, 'repetitionKind'>[]): number =>
+  drills.filter(({ repetitionKind }) => !repetitionKind).length;
 
 /** Which drill is played for a way; the n-th time the n-th of those made for it, round and round. The chosen one where there is none. */
 export const drillFor = (
-  drills: readonly Pick<Drill, 'way'>[],
-  way: RepetitionKind,
+  drills: readonly Pick<Drill, 'repetitionKind'>[],
+  repetitionKind: RepetitionKind,
   chosen: number,
   /** Which drills were played so far, in order. */
   played: readonly number[],
 ): number => {
-  const own = drills.flatMap((drill, index) => (drill.way === way ? [index] : []));
-  if (way === 'asked' || own.length === 0) return chosen;
+  const own = drills.flatMap((drill, index) => (drill.repetitionKind === repetitionKind ? [index] : []));
+  if (repetitionKind === 'asked' || own.length === 0) return chosen;
   return own[played.filter((index) => own.includes(index)).length % own.length] as number;
 };

@@ -94,11 +94,14 @@ export const createOnsetDetector = (sampleRateHz: number, options: DetectorOptio
     const attack = sound.view(onset - Math.round(DOUBLE_ATTACK_BEFORE_S * sampleRateHz), doubledLength);
     const twice = doubleAttack(attacks.read(attack));
     const beyond = twice ? twice.logOdds - DOUBLE_ATTACK_LOG_ODDS : 0;
-    const doubled = twice && beyond > 0 ? { doubledOdds: rounded(beyond, 1), doubledMs: rounded(1000 * twice.gapS, 1) } : {};
+    const doubled =
+      twice && beyond > 0 ? { doubledOdds: rounded(beyond, 1), doubleAttackMs: rounded(1000 * twice.gapS, 1) } : {};
     const apartMs = (1000 * Math.abs(onset - at)) / sampleRateHz;
     const errorMs = timeErrorMs({ isSharp: refined.isSharp, earErrorMs: 1000 * errorS, apartMs });
-    const sure = 1 / (1 + Math.exp(-odds));
-    return [{ timeS: onset / sampleRateHz, levelDb, sure: rounded(sure, 2), errorMs: rounded(errorMs, 1), ...doubled }];
+    const confidence = 1 / (1 + Math.exp(-odds));
+    return [
+      { timeS: onset / sampleRateHz, levelDb, confidence: rounded(confidence, 2), errorMs: rounded(errorMs, 1), ...doubled },
+    ];
   };
 
   const isCertain = ({ logOdds }: Pick<Likely, 'logOdds'>) => logOdds >= THRESHOLD;

@@ -31,7 +31,7 @@ const doubledIn = (sound: Float32Array) => {
   const onsets = filterDoubleAttacks(detectOnsets(sound, RATE));
   return {
     count: onsets.length,
-    doubled: onsets.flatMap(({ doubledMs }, k) => (doubledMs === undefined ? [] : [{ k, doubledMs }])),
+    doubled: onsets.flatMap(({ doubleAttackMs }, k) => (doubleAttackMs === undefined ? [] : [{ k, doubleAttackMs }])),
   };
 };
 
@@ -52,7 +52,7 @@ describe.each([STRUCK_BAR, PLUCKED_STRING])('attacks of a $name', (instrument) =
       for (const [k, gapS] of gapsS) {
         planted += 1;
         const own = doubled.find((one) => one.k === k);
-        if (own && Math.abs(own.doubledMs - 1000 * gapS) < 5) found += 1;
+        if (own && Math.abs(own.doubleAttackMs - 1000 * gapS) < 5) found += 1;
       }
     }
     expect(found / planted).toBeGreaterThanOrEqual(0.8);

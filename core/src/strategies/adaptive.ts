@@ -15,7 +15,7 @@ const Options = z.object({
 const TriedSchema = z.object({
   bpm: z.number(),
   isClean: z.boolean(),
-  demand: z.number().nullable(),
+  toleranceUsage: z.number().nullable(),
   notes: z.number().min(1),
   weight: z.number().min(0).max(1),
 });
@@ -62,9 +62,10 @@ const aged = (state: AdaptiveState, day: number): AdaptiveState => {
 export const triedOf = ({
   bpm,
   verdict: { outcome },
-  demand,
+  toleranceUsage,
   notes = USUAL_NOTES,
-}: Pick<RepetitionOutcome, 'bpm' | 'verdict' | 'demand' | 'notes'>): Tried => triedFrom({ bpm, outcome, demand, notes }, 1);
+}: Pick<RepetitionOutcome, 'bpm' | 'verdict' | 'toleranceUsage' | 'notes'>): Tried =>
+  triedFrom({ bpm, outcome, toleranceUsage, notes }, 1);
 
 /** The fastest whole tempo at which a repetition is clean with a chance, all that is not known taken together. */
 const tempoWith = (curve: TempoCurve, chance: number, from: number, to: number): number => {

@@ -22,7 +22,7 @@ const State = z.object({
 });
 type BreakState = z.infer<typeof State>;
 
-/** Where a sweep held together to its end, the next one is asked for so much faster at most: the one step that this school makes at once. */
+/** Where a sweep held together to its end, the next one is asked for so much faster at most: the one step that this strategy makes at once. */
 const SWEEP_STEP = 1.25;
 const STUCK = 2;
 /** Down by this share where the work is not clean. */
@@ -72,14 +72,14 @@ export const BELOW_THE_BREAK: TempoStrategy<z.infer<typeof Options>, BreakState>
     GOAL_CLEANS_FIELD,
   ],
   state: State,
-  ways: ['sweep'],
+  repetitionKinds: ['sweep'],
   // Each day has its own break.
   begin: (_options, kept) => ({ ...State.parse({}), breakBpm: kept?.breakBpm ?? null }),
   close: (state) => state,
-  way: ({ phase }) => (phase === 'sweep' ? 'sweep' : 'asked'),
+  repetitionKind: ({ phase }) => (phase === 'sweep' ? 'sweep' : 'asked'),
   next(state, played, { underPct, times, goalCleans }, target) {
     const { bpm, verdict } = played;
-    if (played.way === 'sweep') return afterSweep(state, played, underPct, target.goalBpm);
+    if (played.repetitionKind === 'sweep') return afterSweep(state, played, underPct, target.goalBpm);
     const here = state.atBpm === bpm ? state : { ...state, ...calm, atBpm: bpm };
     if (verdict.outcome === 'clean') {
       const counted = { ...here, cleans: here.cleans + 1, inARow: here.inARow + 1, stuck: 0 };

@@ -17,23 +17,27 @@ const play = (
   bpm: number,
   outcome: Outcome,
   ease: RepetitionOutcome['ease'] = 'working',
-  demand: number | null = 0.9,
+  toleranceUsage: number | null = 0.9,
 ): RepetitionOutcome => ({
   tempo: constantTempo(bpm),
   bpm,
   verdict: verdict(outcome),
-  demand,
+  toleranceUsage,
   ease,
 });
 const begin = (id: string): DecisionState => beginDecisions(beginStrategy(id, null));
 const nextBpm = (decided: ReturnType<typeof decide>) => headlineBpm(decided.decision.tempo);
 
 /** Plays a list of outcomes through the climb, each at the tempo decided before; returns the tempos. */
-const tempos = (outcomes: readonly Outcome[], demand = 0.9, startBpm = target.startBpm): number[] => {
+const tempos = (outcomes: readonly Outcome[], toleranceUsage = 0.9, startBpm = target.startBpm): number[] => {
   let decisions = begin('half-speed-climb');
   let bpm = startBpm;
   return outcomes.map((outcome) => {
-    const next = decide(decisions, play(bpm, outcome, 'working', outcome === 'clean' ? Math.min(demand, 0.9) : demand), target);
+    const next = decide(
+      decisions,
+      play(bpm, outcome, 'working', outcome === 'clean' ? Math.min(toleranceUsage, 0.9) : toleranceUsage),
+      target,
+    );
     decisions = next.decisions;
     bpm = nextBpm(next);
     return bpm;
@@ -47,8 +51,8 @@ describe('the half-speed climb', () => {
   });
 
   it('takes the step that the player chose for it', () => {
-    const school = beginStrategy('half-speed-climb', { options: { stepBpm: 10 }, state: null });
-    expect(nextBpm(decide(beginDecisions(school), play(60, 'clean'), target))).toBe(70);
+    const strategy = beginStrategy('half-speed-climb', { options: { stepBpm: 10 }, state: null });
+    expect(nextBpm(decide(beginDecisions(strategy), play(60, 'clean'), target))).toBe(70);
   });
 
   it('holds on close, and once on not yet', () => {
@@ -70,10 +74,10 @@ describe('the half-speed climb', () => {
   });
 
   it('forgets an edge that lies far below what is clean now', () => {
-    const school = beginStrategy('half-speed-climb', { options: {}, state: { edgeBpm: 70, cleanInARow: 0, stuck: 0 } });
-    const { decisions, decision } = decide(beginDecisions(school), play(100, 'clean'), target);
+    const strategy = beginStrategy('half-speed-climb', { options: {}, state: { edgeBpm: 70, cleanInARow: 0, stuck: 0 } });
+    const { decisions, decision } = decide(beginDecisions(strategy), play(100, 'clean'), target);
     expect(decision).toMatchObject({ action: 'raise', tempo: constantTempo(105) });
-    expect(decisions.school.state.edgeBpm).toBeNull();
+    expect(decisions.strategy.state.edgeBpm).toBeNull();
   });
 
   it('takes close over and over for being stuck, and goes down', () => {
@@ -102,14 +106,14 @@ describe('the half-speed climb', () => {
 
   it('remembers its edge for another day, and climbs afresh', () => {
     const fallen = decide(begin('half-speed-climb'), play(90, 'broken'), target);
-    const school = strategyOf('half-speed-climb');
-    const kept = school.close(fallen.decisions.school.state);
+    const strategy = strategyOf('half-speed-climb');
+    const kept = strategy.close(fallen.decisions.strategy.state);
     const again = beginStrategy('half-speed-climb', { options: {}, state: kept as never });
     expect(again.state).toEqual({ cleanInARow: 0, stuck: 0, edgeBpm: 90 });
   });
 });
 
-describe('the free school', () => {
+describe('the free strategy', () => {
   it('leaves the tempo to the player', () => {
     for (const outcome of ['clean', 'close', 'not-yet'] as const)
       expect(nextBpm(decide(begin('free'), play(83, outcome), target))).toBe(83);
@@ -118,8 +122,8 @@ describe('the free school', () => {
 
 describe('a tempo', () => {
   it('is clamped in one place: from 12, a step of 10 that came apart goes no lower than can be clicked', () => {
-    const school = beginStrategy('half-speed-climb', { options: { stepBpm: 10 }, state: null });
-    const decisions = beginDecisions(school);
+    const strategy = beginStrategy('half-speed-climb', { options: { stepBpm: 10 }, state: null });
+    const decisions = beginDecisions(strategy);
     const { decision } = decide(decisions, play(12, 'broken'), { goalBpm: 60, startBpm: 12 });
     expect(TempoMapSchema.safeParse(decision.tempo).success).toBe(true);
     expect(decision).toMatchObject({ action: 'lower', tempo: constantTempo(TEMPO_RANGE_BPM.min) });
@@ -135,42 +139,42 @@ describe('a tempo', () => {
   });
 });
 
-describe.each(STRATEGIES.map((school) => [school.name, school] as const))('%s', (_name, school) => {
+describe.each(STRATEGIES.map((strategy) => [strategy.name, strategy] as const))('%s', (_name, strategy) => {
   it('reads empty options, and its own state back from JSON', () => {
-    const run = beginStrategy(school.id, null);
+    const run = beginStrategy(strategy.id, null);
     const stored = JSON.parse(JSON.stringify({ options: run.options, state: run.state }));
-    expect(resumeStrategy(school.id, stored)).toEqual(run);
-    expect(school.state.safeParse(school.close(run.state)).success).toBe(true);
+    expect(resumeStrategy(strategy.id, stored)).toEqual(run);
+    expect(strategy.state.safeParse(strategy.close(run.state)).success).toBe(true);
   });
 
   it('begins afresh where what was kept cannot be read', () => {
-    const run = beginStrategy(school.id, { options: { stepBpm: 'many' }, state: { nonsense: 1, stuck: 'x' } });
-    expect(school.options.safeParse(run.options).success).toBe(true);
-    expect(school.state.safeParse(run.state).success).toBe(true);
+    const run = beginStrategy(strategy.id, { options: { stepBpm: 'many' }, state: { nonsense: 1, stuck: 'x' } });
+    expect(strategy.options.safeParse(run.options).success).toBe(true);
+    expect(strategy.state.safeParse(run.state).success).toBe(true);
   });
 
   it('is stopped by pain, and who can help is named', () => {
-    const { decision } = decide(begin(school.id), play(80, 'clean', 'pain'), target);
+    const { decision } = decide(begin(strategy.id), play(80, 'clean', 'pain'), target);
     expect(decision.action).toBe('stop');
     expect(describeReason(decision.why, READER)).toMatch(/doctor or physiotherapist/);
   });
 
   it('is never raised by a tense repetition', () => {
-    expect(decide(begin(school.id), play(80, 'clean', 'tense'), target).decision).toMatchObject({
+    expect(decide(begin(strategy.id), play(80, 'clean', 'tense'), target).decision).toMatchObject({
       action: 'lower',
       tempo: constantTempo(70),
     });
   });
 
   it('changes nothing after an unjudged repetition', () => {
-    const decisions = begin(school.id);
+    const decisions = begin(strategy.id);
     const next = decide(decisions, play(80, 'not-judged'), target);
     expect(next.decision).toMatchObject({ action: 'hold', tempo: constantTempo(80) });
     expect(next.decisions).toEqual(decisions);
   });
 
   it('stops the loop to think after four failures in a row', () => {
-    let decisions = begin(school.id);
+    let decisions = begin(strategy.id);
     let action = '';
     for (let k = 0; k < FAILURES_BEFORE_PROBLEM; k += 1) {
       const next = decide(decisions, play(60, 'not-yet'), target);
@@ -182,7 +186,7 @@ describe.each(STRATEGIES.map((school) => [school.name, school] as const))('%s', 
   });
 
   it('stops it to think after eight close ones in a row as well', () => {
-    let decisions = begin(school.id);
+    let decisions = begin(strategy.id);
     const actions = Array.from({ length: 8 }, () => {
       const next = decide(decisions, play(60, 'close'), target);
       decisions = next.decisions;
@@ -199,7 +203,7 @@ describe.each(STRATEGIES.map((school) => [school.name, school] as const))('%s', 
     const run = fc.array(fc.tuple(outcomes, eases, fc.option(bpm)), { minLength: 1, maxLength: 25 });
     fc.assert(
       fc.property(run, bpm, bpm, (repetitions, startBpm, goalBpm) => {
-        let decisions = begin(school.id);
+        let decisions = begin(strategy.id);
         let at = startBpm;
         for (const [outcome, ease, pendingBpm] of repetitions) {
           const pending = pendingBpm === null ? null : { tempo: constantTempo(pendingBpm) };
@@ -214,7 +218,7 @@ describe.each(STRATEGIES.map((school) => [school.name, school] as const))('%s', 
           const sentence = describeReason(decision.why, READER);
           expect(sentence).toMatch(/[.)]$/);
           if ('bpm' in decision.why.values) expect(decision.why.values.bpm).toBe(to);
-          expect(school.state.safeParse(next.decisions.school.state).success).toBe(true);
+          expect(strategy.state.safeParse(next.decisions.strategy.state).success).toBe(true);
           // The same again gives the same.
           expect(decide(decisions, play(at, outcome, ease), { goalBpm, startBpm }, pending)).toEqual(next);
           decisions = next.decisions;
@@ -226,6 +230,6 @@ describe.each(STRATEGIES.map((school) => [school.name, school] as const))('%s', 
   });
 });
 
-it('falls back to the half-speed climb for a school it does not know', () => {
+it('falls back to the half-speed climb for a strategy it does not know', () => {
   expect(strategyOf('of-another-version').id).toBe('half-speed-climb');
 });

@@ -11,9 +11,9 @@ import { type StrategyRun, strategyOf } from './strategies';
 import type { Answer, RepetitionOutcome, SessionTarget } from './strategy';
 import { STUCK_BY } from './stuck';
 
-/** Where the ladder stands between two repetitions: the school, and what stands over every school. */
+/** Where the ladder stands between two repetitions: the strategy, and what stands over every strategy. */
 export interface DecisionState {
-  school: StrategyRun;
+  strategy: StrategyRun;
   /** How much was not clean in a row: close ones count half. */
   failedInARow: number;
   /** How many repetitions that were. */
@@ -29,8 +29,8 @@ export interface DecisionState {
 }
 
 /** The ladder at the beginning of a loop. */
-export const beginDecisions = (school: StrategyRun): DecisionState => ({
-  school,
+export const beginDecisions = (strategy: StrategyRun): DecisionState => ({
+  strategy,
   failedInARow: 0,
   notCleanInARow: 0,
   clean: [],
@@ -72,25 +72,25 @@ const settled = (pending: PendingDecision, ruling: Ruling | null, fromBpm: numbe
 
 type StrategyAnswer = Answer<StrategyRun['state']>;
 
-/** What the school says, under the goal that it climbs to; once clean beyond the goal, back to the goal itself. */
+/** What the strategy says, under the goal that it climbs to; once clean beyond the goal, back to the goal itself. */
 const askStrategy = (
   decisions: DecisionState,
   played: RepetitionOutcome,
   target: SessionTarget,
 ): { answer: StrategyAnswer; isBack: boolean } => {
-  const { id, options, state } = decisions.school;
-  const school = strategyOf(id);
-  const overshootPct = Math.max(target.overshootPct ?? 0, school.overshootPct?.(options) ?? 0);
+  const { id, options, state } = decisions.strategy;
+  const strategy = strategyOf(id);
+  const overshootPct = Math.max(target.overshootPct ?? 0, strategy.overshootPct?.(options) ?? 0);
   const beyondBpm = clampBpm(Math.round(target.goalBpm * (1 + overshootPct / 100)));
   const goesBeyond = !decisions.isBack && beyondBpm > target.goalBpm;
-  const answer = school.next(state, played, options, goesBeyond ? { ...target, goalBpm: beyondBpm } : target);
+  const answer = strategy.next(state, played, options, goesBeyond ? { ...target, goalBpm: beyondBpm } : target);
   if (answer.action !== 'goal' || !goesBeyond) return { answer, isBack: decisions.isBack };
-  const anew = school.begin(options, school.close(answer.state));
+  const anew = strategy.begin(options, strategy.close(answer.state));
   const reason = makeReason('beyond-back', { bpm: target.goalBpm, beyond: played.bpm });
   return { answer: { state: anew, action: 'lower', tempo: constantTempo(target.goalBpm), why: reason }, isBack: true };
 };
 
-/** A raise waits for enough repetitions; until then the school stays where it was. */
+/** A raise waits for enough repetitions; until then the strategy stays where it was. */
 const heldBack = (
   answer: StrategyAnswer,
   decisions: DecisionState,
@@ -100,7 +100,7 @@ const heldBack = (
 ): StrategyAnswer => {
   if (answer.action !== 'raise') return answer;
   const waits = beforeRaise(played, target, here);
-  return waits ? hold(decisions.school.state, played.bpm, waits.code, { more: waits.more }) : answer;
+  return waits ? hold(decisions.strategy.state, played.bpm, waits.code, { more: waits.more }) : answer;
 };
 
 const countedHere = ({ here }: DecisionState, { bpm }: RepetitionOutcome, isClean: boolean): DecisionState['here'] => {
@@ -109,7 +109,7 @@ const countedHere = ({ here }: DecisionState, { bpm }: RepetitionOutcome, isClea
 };
 
 /**
- * The next tempo after a repetition: the guards first, then what is owed, then the relaxed finish or the school, then the guard against
+ * The next tempo after a repetition: the guards first, then what is owed, then the relaxed finish or the strategy, then the guard against
  * endless failing. Everything is clamped here and nowhere else. Pure: the same ladder and repetition give the same decision, so that a
  * late answer about ease has it taken again from the ladder before.
  */
@@ -128,19 +128,19 @@ export const decide = (
   if (ruling) return done(decisions, ruling);
   const isClean = played.verdict.outcome === 'clean';
   if (decisions.finishCleans !== null) {
-    const { answer, cleans } = finishAfter(decisions.school.state, played, decisions.finishCleans);
+    const { answer, cleans } = finishAfter(decisions.strategy.state, played, decisions.finishCleans);
     return done({ ...decisions, finishCleans: cleans }, withoutState(answer));
   }
   const { answer: told, isBack } = askStrategy(decisions, played, target);
-  if (played.way) {
+  if (played.repetitionKind) {
     // A sweep is meant to break, a burst to be wild: neither counts as failing.
-    return done({ ...decisions, school: { ...decisions.school, state: told.state }, isBack }, withoutState(told));
+    return done({ ...decisions, strategy: { ...decisions.strategy, state: told.state }, isBack }, withoutState(told));
   }
   const here = countedHere(decisions, played, isClean);
   const answer = heldBack(told, decisions, played, target, here);
   const counted: DecisionState = {
     ...decisions,
-    school: { ...decisions.school, state: answer.state },
+    strategy: { ...decisions.strategy, state: answer.state },
     notCleanInARow: isClean ? 0 : decisions.notCleanInARow + 1,
     failedInARow: isClean ? 0 : decisions.failedInARow + STUCK_BY[played.verdict.outcome],
     clean: [...decisions.clean, isClean],

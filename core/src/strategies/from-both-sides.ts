@@ -39,7 +39,7 @@ export const FROM_BOTH_SIDES: TempoStrategy<z.infer<typeof Options>, BothState> 
     { key: 'every', label: 'Bursts after every', choices: [3, 5, 8].map((count) => ({ value: count, name: `${count}` })) },
   ],
   state: State,
-  ways: ['burst'],
+  repetitionKinds: ['burst'],
   begin: (options, kept) => ({
     climb: HALF_SPEED_CLIMB.begin(options, kept?.climb ?? null),
     since: 0,
@@ -47,9 +47,9 @@ export const FROM_BOTH_SIDES: TempoStrategy<z.infer<typeof Options>, BothState> 
     burstBpm: kept?.burstBpm ?? [],
   }),
   close: (state) => state,
-  way: ({ since }, { every }) => (since >= every ? 'burst' : 'asked'),
+  repetitionKind: ({ since }, { every }) => (since >= every ? 'burst' : 'asked'),
   next(state, played, options, target) {
-    if (played.way === 'burst') {
+    if (played.repetitionKind === 'burst') {
       const isEven = played.verdict.outcome === 'clean' || played.verdict.outcome === 'close';
       const burstBpm = isEven && played.ownBpm ? [...state.burstBpm, played.ownBpm].slice(-5) : state.burstBpm;
       const bursts = state.bursts + 1;

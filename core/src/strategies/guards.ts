@@ -10,7 +10,7 @@ const TENSE_DROP_BPM = 10;
 
 export type Ruling = Omit<Decision, 'overruled'>;
 
-/** A guard stands over every school: it may rule before the school is asked, or return null. */
+/** A guard stands over every strategy: it may rule before the strategy is asked, or return null. */
 type Guard = (played: RepetitionOutcome) => Ruling | null;
 
 const painStops: Guard = ({ ease, tempo }) => (ease === 'pain' ? { action: 'stop', tempo, why: makeReason('pain') } : null);
@@ -25,7 +25,7 @@ const unjudgedChangesNothing: Guard = ({ verdict, tempo, bpm }) =>
 
 const GUARDS: readonly Guard[] = [painStops, tenseNeverRaises, unjudgedChangesNothing];
 
-/** The first guard's ruling on a repetition, or null where the school may decide. */
+/** The first guard's ruling on a repetition, or null where the strategy may decide. */
 export const guardRuling = (played: RepetitionOutcome): Ruling | null => {
   for (const guard of GUARDS) {
     const ruling = guard(played);

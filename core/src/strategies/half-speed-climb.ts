@@ -73,7 +73,7 @@ export const HALF_SPEED_CLIMB: TempoStrategy<z.infer<typeof Options>, z.infer<ty
     const stuck = state.stuck + (outcome === 'close' && !isNearEdge(state.edgeBpm, bpm) ? 0.5 : 1);
     if (stuck < STUCK && outcome !== 'broken')
       return hold({ ...state, cleanInARow: 0, stuck }, bpm, outcome === 'close' ? 'climb-close' : 'climb-once-more');
-    // As far as the wobble says, at least half a step.
+    // As far as the unsteadiness says, at least half a step.
     const least = state.edgeBpm !== null && bpm <= state.edgeBpm ? 3 * nudge : Math.max(nudge, Math.ceil(stepBpm / 2));
     const down = downFrom(played, least, target);
     const code =

@@ -21,7 +21,7 @@ export const fallsApart = (clean: readonly boolean[]): boolean =>
 export const beginFinish = <State>(state: State, { bpm }: Pick<RepetitionOutcome, 'bpm'>): Answer<State> =>
   lower(state, bpm - FINISH_DROP_BPM, 'finish-begin');
 
-/** What follows from a repetition of the relaxed finish, the school being asked no more: loose a few times, then the end. */
+/** What follows from a repetition of the relaxed finish, the strategy being asked no more: loose a few times, then the end. */
 export const finishAfter = <State>(
   state: State,
   { bpm, tempo, verdict }: RepetitionOutcome,

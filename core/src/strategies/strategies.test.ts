@@ -14,12 +14,19 @@ const READER = { noteNaming: 'british' } as const;
 const TARGET: SessionTarget = { goalBpm: 120, startBpm: 60, day: 0 };
 const verdict = (outcome: Outcome): Verdict => ({ outcome, reason: 'none', why: { code: 'none', values: {} } });
 
-/** Plays a list of outcomes through a school, each at the tempo decided before. */
+/** Plays a list of outcomes through a strategy, each at the tempo decided before. */
 const player = (id: string, options: Record<string, unknown> = {}, target: SessionTarget = TARGET) => {
   let decisions: DecisionState = beginDecisions(beginStrategy(id, { options: options as never, state: null }));
   let bpm = target.startBpm;
   const play = (outcome: Outcome, more: Partial<RepetitionOutcome> = {}) => {
-    const own = { tempo: constantTempo(bpm), bpm, verdict: verdict(outcome), demand: 0.9, ease: 'working' as const, ...more };
+    const own = {
+      tempo: constantTempo(bpm),
+      bpm,
+      verdict: verdict(outcome),
+      toleranceUsage: 0.9,
+      ease: 'working' as const,
+      ...more,
+    };
     const next = decide(decisions, own, target);
     decisions = next.decisions;
     bpm = headlineBpm(next.decision.tempo);
@@ -32,10 +39,10 @@ const player = (id: string, options: Record<string, unknown> = {}, target: Sessi
       bpm = other;
     },
     nextDay: () => {
-      decisions = beginDecisions(beginStrategy(id, snapshotOf(decisions.school)));
+      decisions = beginDecisions(beginStrategy(id, snapshotOf(decisions.strategy)));
       target = { ...target, day: (target.day ?? 0) + 1 };
     },
-    school: () => decisions.school,
+    strategy: () => decisions.strategy,
     ladder: () => decisions,
   };
 };
@@ -69,25 +76,25 @@ describe('notch by notch', () => {
 describe('edge and stamina', () => {
   it('climbs to the limit of the day, drops by ten, holds, and nudges up after six', () => {
     const one = player('edge-and-stamina', {}, { ...TARGET, startBpm: 90 });
-    expect(one.many(clean(2), { demand: 0.4 })).toEqual([95, 100]);
+    expect(one.many(clean(2), { toleranceUsage: 0.4 })).toEqual([95, 100]);
     const limit = one.many(['not-yet', 'not-yet']);
     expect(limit).toEqual([100, 90]);
     expect(one.many(clean(6))).toEqual([90, 90, 90, 90, 90, 92]);
-    expect(one.school().state).toMatchObject({ limitBpm: 100, longestHold: 6, phase: 'hold' });
+    expect(one.strategy().state).toMatchObject({ limitBpm: 100, longestHold: 6, phase: 'hold' });
   });
 });
 
 describe('the week step', () => {
   it('finds the tempo of the week on the first day and goes up after five good days', () => {
     const one = player('week-step', {}, { ...TARGET, startBpm: 80 });
-    expect(one.many(clean(2), { demand: 0.3 })).toEqual([85, 90]);
+    expect(one.many(clean(2), { toleranceUsage: 0.3 })).toEqual([85, 90]);
     expect(one.play('close').said).toBe('Once more at 90, to find the tempo of the week.');
     one.play('clean');
     expect(one.play('clean').said).toContain('90');
     for (let day = 0; day < 5; day += 1) {
       expect(one.many(clean(5)).at(-1)).toBe(90);
       one.nextDay();
-      expect(strategyStart(one.school())).toBe(90);
+      expect(strategyStart(one.strategy())).toBe(90);
     }
     expect(one.play('clean')).toMatchObject({ action: 'raise', bpm: 95 });
   });
@@ -106,13 +113,13 @@ describe('the week step', () => {
 describe('beyond the goal', () => {
   it('goes past the goal by the overshoot, then back to it, and is done there', () => {
     const one = player('beyond-the-goal', { overshootPct: 10 }, { goalBpm: 100, startBpm: 95 });
-    const bpm = one.many(clean(5), { demand: 0.3 });
+    const bpm = one.many(clean(5), { toleranceUsage: 0.3 });
     expect(bpm).toEqual([100, 105, 110, 110, 110]);
     expect(one.play('clean')).toMatchObject({ action: 'lower', bpm: 100, said: expect.stringContaining('beyond the goal') });
     expect([one.play('clean').action, one.play('clean').action, one.play('clean').action]).toEqual(['hold', 'hold', 'goal']);
   });
 
-  it('is an addition to any school as well', () => {
+  it('is an addition to any strategy as well', () => {
     const one = player('notch-by-notch', { times: 3 }, { goalBpm: 60, startBpm: 60, overshootPct: 8 });
     expect(one.many(clean(3)).at(-1)).toBe(63);
     one.many(clean(3));
@@ -125,9 +132,9 @@ describe('beyond the goal', () => {
 describe('from both sides', () => {
   it('asks for bursts between the repetitions of a climb, and says how far the two are apart', () => {
     const one = player('from-both-sides');
-    expect(one.many(clean(5), { demand: 0.9 })).toEqual([65, 70, 75, 80, 85]);
-    expect(nextRepetitionKind(one.school())).toBe('burst');
-    const burst = { way: 'burst' as const, ownBpm: 130 };
+    expect(one.many(clean(5), { toleranceUsage: 0.9 })).toEqual([65, 70, 75, 80, 85]);
+    expect(nextRepetitionKind(one.strategy())).toBe('burst');
+    const burst = { repetitionKind: 'burst' as const, ownBpm: 130 };
     expect(one.play('clean', burst)).toMatchObject({
       action: 'hold',
       bpm: 85,
@@ -135,8 +142,8 @@ describe('from both sides', () => {
     });
     one.play('not-yet', { ...burst, ownBpm: 150 });
     one.play('close', { ...burst, ownBpm: 126 });
-    expect(nextRepetitionKind(one.school())).toBe('asked');
-    expect(burstTempo(one.school().state as never)).toBe(128);
+    expect(nextRepetitionKind(one.strategy())).toBe('asked');
+    expect(burstTempo(one.strategy().state as never)).toBe(128);
     // What a burst came to changes nothing of the structured tempo, and is no failure.
     expect(one.ladder().failedInARow).toBe(0);
     expect(one.play('clean').bpm).toBe(90);
@@ -146,22 +153,22 @@ describe('from both sides', () => {
 describe('below the break', () => {
   it('sweeps, works under the break, and sweeps again after six clean ones', () => {
     const one = player('below-the-break', {}, { ...TARGET, startBpm: 70 });
-    expect(nextRepetitionKind(one.school())).toBe('sweep');
-    expect(one.play('not-yet', { way: 'sweep', breakBpm: null })).toMatchObject({ action: 'raise', bpm: 87 });
-    expect(one.play('not-yet', { way: 'sweep', breakBpm: 100 })).toMatchObject({
+    expect(nextRepetitionKind(one.strategy())).toBe('sweep');
+    expect(one.play('not-yet', { repetitionKind: 'sweep', breakBpm: null })).toMatchObject({ action: 'raise', bpm: 87 });
+    expect(one.play('not-yet', { repetitionKind: 'sweep', breakBpm: 100 })).toMatchObject({
       action: 'raise',
       bpm: 97,
       said: 'Evenness broke at about 100: the work is under that, at 97; accent the beats.',
     });
-    expect(nextRepetitionKind(one.school())).toBe('asked');
+    expect(nextRepetitionKind(one.strategy())).toBe('asked');
     expect(one.many(clean(6)).at(-1)).toBe(97);
-    expect(nextRepetitionKind(one.school())).toBe('sweep');
-    expect(one.play('broken', { way: 'sweep', breakBpm: 90 })).toMatchObject({ action: 'lower', bpm: 87 });
+    expect(nextRepetitionKind(one.strategy())).toBe('sweep');
+    expect(one.play('broken', { repetitionKind: 'sweep', breakBpm: 90 })).toMatchObject({ action: 'lower', bpm: 87 });
   });
 
   it('says which notes went first', () => {
     const one = player('below-the-break', {}, { ...TARGET, startBpm: 80 });
-    const swept = { way: 'sweep' as const, breakBpm: 100 };
+    const swept = { repetitionKind: 'sweep' as const, breakBpm: 100 };
     expect(one.play('not-yet', { ...swept, wentFirst: [5] }).said).toBe(
       'Evenness broke at about 100: the work is under that, at 97; note 6 went first: accent it, and the beats.',
     );
@@ -170,7 +177,7 @@ describe('below the break', () => {
 
   it('does not take a sweep that told nothing for one that held', () => {
     const one = player('below-the-break');
-    expect(one.play('broken', { way: 'sweep', breakBpm: null })).toMatchObject({ action: 'hold', bpm: 60 });
+    expect(one.play('broken', { repetitionKind: 'sweep', breakBpm: null })).toMatchObject({ action: 'hold', bpm: 60 });
   });
 });
 
@@ -193,7 +200,7 @@ describe('the staircase', () => {
     let cleans = 0;
     for (let k = 0; k < 20_000; k += 1) {
       const isClean = uniform() < chanceAt(bpm);
-      const played = { tempo: constantTempo(bpm), bpm, verdict: verdict(isClean ? 'clean' : 'not-yet'), demand: 0.9 };
+      const played = { tempo: constantTempo(bpm), bpm, verdict: verdict(isClean ? 'clean' : 'not-yet'), toleranceUsage: 0.9 };
       const next = STAIRCASE.next(state, { ...played, ease: 'working' }, options, { goalBpm: 300, startBpm: 80 });
       state = next.state;
       bpm = headlineBpm(next.tempo);
@@ -223,10 +230,10 @@ describe('by the numbers', () => {
     const tempos: number[] = [];
     let bpm = 80;
     for (let k = 0; k < 60; k += 1) {
-      const demand = 0.5 * 1.5 ** (Math.max(0, bpm / 100 - 1) / 0.1) * Math.exp(0.2 * (uniform() - 0.5));
-      const told = one.play(demand < 0.95 ? 'clean' : 'not-yet', { demand, notes: 17 });
+      const toleranceUsage = 0.5 * 1.5 ** (Math.max(0, bpm / 100 - 1) / 0.1) * Math.exp(0.2 * (uniform() - 0.5));
+      const told = one.play(toleranceUsage < 0.95 ? 'clean' : 'not-yet', { toleranceUsage, notes: 17 });
       // A raise takes a clean repetition and goes no farther than a step.
-      if (told.bpm > bpm) expect(demand).toBeLessThan(0.95);
+      if (told.bpm > bpm) expect(toleranceUsage).toBeLessThan(0.95);
       expect(told.bpm - bpm).toBeLessThanOrEqual(5);
       bpm = told.bpm;
       if (k >= 20) tempos.push(bpm);
@@ -234,10 +241,10 @@ describe('by the numbers', () => {
     // Just allowed at 100 · (1 + 0.1 · ln 1.9/ln 1.5) = 115.8.
     expect(mean(tempos)).toBeGreaterThan(106);
     expect(mean(tempos)).toBeLessThan(116);
-    const before = (one.school().state as { tries: { weight: number }[] }).tries;
+    const before = (one.strategy().state as { tries: { weight: number }[] }).tries;
     one.nextDay();
-    one.play('clean', { demand: 0.5 });
-    const after = (one.school().state as { tries: { weight: number }[] }).tries;
+    one.play('clean', { toleranceUsage: 0.5 });
+    const after = (one.strategy().state as { tries: { weight: number }[] }).tries;
     expect(after.at(-2)?.weight).toBeCloseTo(0.75 * (before.at(-1)?.weight ?? 0), 9);
   });
 });
@@ -275,15 +282,15 @@ describe('before a raise', () => {
   });
 
   it('so many repetitions as the player set', () => {
-    const one = player('half-speed-climb', {}, { ...TARGET, leastRepetitions: 4 });
+    const one = player('half-speed-climb', {}, { ...TARGET, minRepetitions: 4 });
     expect(one.many(clean(5))).toEqual([60, 60, 60, 65, 65]);
   });
 });
 
-it('a school goes on from what it kept, in the middle of a loop as well', () => {
+it('a strategy goes on from what it kept, in the middle of a loop as well', () => {
   const one = player('below-the-break');
-  one.play('not-yet', { way: 'sweep', breakBpm: 100 });
-  const { id, options, state } = one.school();
+  one.play('not-yet', { repetitionKind: 'sweep', breakBpm: 100 });
+  const { id, options, state } = one.strategy();
   const again = resumeStrategy(id, JSON.parse(JSON.stringify({ options, state })));
-  expect(again).toEqual(one.school());
+  expect(again).toEqual(one.strategy());
 });

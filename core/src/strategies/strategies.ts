@@ -12,8 +12,8 @@ import { STAIRCASE } from './staircase';
 import type { RepetitionKind, TempoStrategy } from './strategy';
 import { WEEK_STEP } from './week-step';
 
-/** Every tempo school. To add one: write its file, add it here; the Bench then offers it. */
-// biome-ignore lint/suspicious/noExplicitAny: each school reads its own options and keeps its own state.
+/** Every tempo strategy. To add one: write its file, add it here; the Bench then offers it. */
+// biome-ignore lint/suspicious/noExplicitAny: each strategy reads its own options and keeps its own state.
 export const STRATEGIES: readonly TempoStrategy<any, any>[] = [
   HALF_SPEED_CLIMB,
   NOTCH_BY_NOTCH,
@@ -27,11 +27,11 @@ export const STRATEGIES: readonly TempoStrategy<any, any>[] = [
   FREE,
 ];
 
-/** A school by its id; the half-speed climb where the id is unknown. */
+/** A strategy by its id; the half-speed climb where the id is unknown. */
 export const strategyOf = (id: string): TempoStrategy =>
-  STRATEGIES.find((school) => school.id === id) ?? (HALF_SPEED_CLIMB as unknown as TempoStrategy);
+  STRATEGIES.find((strategy) => strategy.id === id) ?? (HALF_SPEED_CLIMB as unknown as TempoStrategy);
 
-/** A school at work: its options and where it stands. Plain data. */
+/** A strategy at work: its options and where it stands. Plain data. */
 export interface StrategyRun {
   id: string;
   options: Record<string, unknown>;
@@ -43,33 +43,33 @@ const read = <Value>(schema: z.ZodType<Value>, stored: unknown): Value | null =>
   return parsed.success ? parsed.data : null;
 };
 
-/** A school's options as stored; where they cannot be read, its defaults. */
-export const optionsOf = (school: TempoStrategy, stored: unknown): Record<string, unknown> =>
-  read(school.options, stored) ?? school.options.parse({});
+/** A strategy's options as stored; where they cannot be read, its defaults. */
+export const optionsOf = (strategy: TempoStrategy, stored: unknown): Record<string, unknown> =>
+  read(strategy.options, stored) ?? strategy.options.parse({});
 
-/** A school at work as it is stored: what it keeps. */
+/** A strategy at work as it is stored: what it keeps. */
 export const snapshotOf = ({ id, options, state }: StrategyRun): StrategySnapshot & { id: string } =>
-  // Read back from JSON: what a school keeps is plain data.
+  // Read back from JSON: what a strategy keeps is plain data.
   JSON.parse(JSON.stringify({ id, options, state: strategyOf(id).close(state) }));
 
-/** Begins a take with a school, from what it kept for this passage, variant and section. */
-export const beginStrategy = (id: string, standing: StrategySnapshot | null): StrategyRun => {
-  const school = strategyOf(id);
-  const options = optionsOf(school, standing?.options);
-  return { id: school.id, options, state: school.begin(options, read(school.state, standing?.state)) };
+/** Begins a take with a strategy, from what it kept for this passage, variant and section. */
+export const beginStrategy = (id: string, snapshot: StrategySnapshot | null): StrategyRun => {
+  const strategy = strategyOf(id);
+  const options = optionsOf(strategy, snapshot?.options);
+  return { id: strategy.id, options, state: strategy.begin(options, read(strategy.state, snapshot?.state)) };
 };
 
-/** Goes on with a school in the middle of a loop, exactly where it stood; begins afresh where that cannot be read. */
-export const resumeStrategy = (id: string, standing: StrategySnapshot): StrategyRun => {
-  const school = strategyOf(id);
-  const state = read(school.state, standing.state);
-  return state ? { id: school.id, options: optionsOf(school, standing.options), state } : beginStrategy(id, standing);
+/** Goes on with a strategy in the middle of a loop, exactly where it stood; begins afresh where that cannot be read. */
+export const resumeStrategy = (id: string, snapshot: StrategySnapshot): StrategyRun => {
+  const strategy = strategyOf(id);
+  const state = read(strategy.state, snapshot.state);
+  return state ? { id: strategy.id, options: optionsOf(strategy, snapshot.options), state } : beginStrategy(id, snapshot);
 };
 
-/** How a school wants its next repetition played. */
+/** How a strategy wants its next repetition played. */
 export const nextRepetitionKind = ({ id, options, state }: StrategyRun): RepetitionKind =>
-  strategyOf(id).way?.(state, options) ?? 'asked';
+  strategyOf(id).repetitionKind?.(state, options) ?? 'asked';
 
-/** Where a school begins a take by itself; null where what the last take left rules. */
+/** Where a strategy begins a take by itself; null where what the last take left rules. */
 export const strategyStart = ({ id, options, state }: StrategyRun): number | null =>
   strategyOf(id).start?.(state, options) ?? null;

@@ -6,23 +6,23 @@ import type { Ease, TempoAction } from '../schema/take';
 import type { TempoMapDocument } from '../schema/tempo';
 import type { Verdict } from '../schema/verdict';
 
-/** How a repetition is played where a school asks for something else than the drill itself at its tempo. */
-export type RepetitionKind = 'asked' | NonNullable<Drill['way']>;
+/** How a repetition is played where a strategy asks for something else than the drill itself at its tempo. */
+export type RepetitionKind = 'asked' | NonNullable<Drill['repetitionKind']>;
 
-/** What a school is told of the repetition just played. */
+/** What a strategy is told of the repetition just played. */
 export interface RepetitionOutcome {
   tempo: TempoMapDocument;
   /** The tempo by which the repetition is named; of a burst or a sweep the one that was asked for. */
   bpm: number;
   verdict: Verdict;
-  /** How much of what the tolerance allows the wobble took, 1 being just allowed; null where nothing can be said. */
-  demand: number | null;
+  /** How much of what the tolerance allows the unsteadiness took, 1 being just allowed; null where nothing can be said. */
+  toleranceUsage: number | null;
   /** How it felt; unanswered counts as working. */
   ease: Ease;
   /** How many notes it rests on; absent where that is not known. */
   notes?: number;
   /** How it was played; absent for what was asked. */
-  way?: Exclude<RepetitionKind, 'asked'>;
+  repetitionKind?: Exclude<RepetitionKind, 'asked'>;
   /** Of a sweep, where evenness broke; null where it did not. */
   breakBpm?: number | null;
   /** And the notes that went first there, counted from 0. */
@@ -42,12 +42,12 @@ export interface SessionTarget {
   /** Whether the take ends loose, below the edge, once it begins to fall apart. */
   relaxedFinish?: boolean;
   /** Repetitions at a tempo before any raise. */
-  leastRepetitions?: number;
+  minRepetitions?: number;
   /** Bars of rest between two repetitions. */
   restBars?: number;
 }
 
-/** What a school says of a repetition. */
+/** What a strategy says of a repetition. */
 export interface Answer<State> {
   state: State;
   action: TempoAction;
@@ -56,7 +56,7 @@ export interface Answer<State> {
 }
 
 /**
- * A tempo school: how the next tempo follows from a repetition. A pure decision; the guards (guards.ts) have already been
+ * A tempo strategy: how the next tempo follows from a repetition. A pure decision; the guards (guards.ts) have already been
  * asked and raised no objection to its being asked. Options and state are plain data with schemas: they are stored by passage,
  * variant and section, and survive days.
  */
@@ -78,10 +78,10 @@ export interface TempoStrategy<
   /** What is kept for another day. */
   close(state: State): State;
   /** Which ways of playing it asks for besides the drill itself. */
-  ways?: readonly Exclude<RepetitionKind, 'asked'>[];
+  repetitionKinds?: readonly Exclude<RepetitionKind, 'asked'>[];
   /** How the next repetition is to be played; as asked where this is absent. */
-  way?(state: State, options: Options): RepetitionKind;
-  /** The tempo at which a take begins, where the school knows it better than what the last take left; null where not. */
+  repetitionKind?(state: State, options: Options): RepetitionKind;
+  /** The tempo at which a take begins, where the strategy knows it better than what the last take left; null where not. */
   start?(state: State, options: Options): number | null;
   /** How far beyond the goal it goes by itself, in percent. */
   overshootPct?(options: Options): number;

@@ -55,4 +55,4 @@ export const CLICK_PLANS: readonly ClickPlanWay[] = [
 
 /** Where a bar is clicked, in beats from its start. */
 export const clickedPositions = (plan: ClickPlan, bar: ClickedBar): number[] =>
-  (CLICK_PLANS.find((way) => way.kind === plan.kind) ?? (CLICK_PLANS[0] as ClickPlanWay)).positions(bar, plan);
+  (CLICK_PLANS.find((one) => one.kind === plan.kind) ?? (CLICK_PLANS[0] as ClickPlanWay)).positions(bar, plan);

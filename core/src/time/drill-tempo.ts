@@ -4,13 +4,17 @@ import { clampBpm } from './clamp-tempo';
 import { headlineBpm } from './tempo-map';
 
 /** The recording's own tempo over the beats that are played along with, in beats a minute: their mean. */
-export const ownBpmOf = ({ timesS }: PlayAlong): number => headlineBpm({ kind: 'beats', timesS, wobbleMs: 0 });
+export const ownBpmOf = ({ timesS }: PlayAlong): number => headlineBpm({ kind: 'beats', timesS, unsteadinessMs: 0 });
 
-/** The recording's beats at a tempo: all of it slower or faster by one share, its wobble with it. */
-const alongTempo = (along: PlayAlong, bpm: number): TempoMapDocument => {
-  const share = ownBpmOf(along) / bpm;
-  const zeroS = along.timesS[0] as number;
-  return { kind: 'beats', timesS: along.timesS.map((timeS) => (timeS - zeroS) * share), wobbleMs: along.wobbleMs * share };
+/** The recording's beats at a tempo: all of it slower or faster by one share, its unsteadiness with it. */
+const playAlongTempo = (playAlong: PlayAlong, bpm: number): TempoMapDocument => {
+  const share = ownBpmOf(playAlong) / bpm;
+  const zeroS = playAlong.timesS[0] as number;
+  return {
+    kind: 'beats',
+    timesS: playAlong.timesS.map((timeS) => (timeS - zeroS) * share),
+    unsteadinessMs: playAlong.unsteadinessMs * share,
+  };
 };
 
 /**
@@ -18,11 +22,11 @@ const alongTempo = (along: PlayAlong, bpm: number): TempoMapDocument => {
  * played along with, the beats are the recording's.
  */
 export const drillTempo = (
-  { tempo: points, along }: Pick<Drill, 'tempo' | 'along'>,
+  { tempo: points, playAlong }: Pick<Drill, 'tempo' | 'playAlong'>,
   asked: TempoMapDocument,
 ): TempoMapDocument => {
   const bpm = headlineBpm(asked);
-  if (along) return alongTempo(along, clampBpm(bpm));
+  if (playAlong) return playAlongTempo(playAlong, clampBpm(bpm));
   if (!points) return asked;
   const [first] = points as [(typeof points)[number]];
   if (points.length === 1) return { kind: 'constant', bpm: clampBpm(bpm * first.share) };

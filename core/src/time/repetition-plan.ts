@@ -20,7 +20,7 @@ export interface ExpectedNote {
   intervalS: number;
   accent: boolean;
   /** How far the gridline itself may lie off, where someone played the beats: a standard deviation, in ms. */
-  wobbleMs?: number;
+  unsteadinessMs?: number;
 }
 
 /** Everything that a repetition will be: when it is counted in, clicked and played. Times share one clock. */
@@ -70,7 +70,7 @@ export const expectedNotes = (grid: Pick<Grid, 'events'>, tempo: TempoMapDocumen
       beat,
       intervalS: next !== undefined ? next - timeS : before !== undefined ? timeS - before : alone,
       accent: event.accent,
-      ...(tempo.kind === 'beats' && tempo.wobbleMs > 0 ? { wobbleMs: tempo.wobbleMs } : {}),
+      ...(tempo.kind === 'beats' && tempo.unsteadinessMs > 0 ? { unsteadinessMs: tempo.unsteadinessMs } : {}),
     };
   });
 };
@@ -152,7 +152,7 @@ export const countInS = ({ grid, click }: Drill, tempo: TempoMapDocument): numbe
   (click.countInBars * (barStarts(grid)[1] as Fraction).valueOf() * 60) / openTempo(tempo).tempoAt(0);
 
 /** Whether the player hears nothing that gives the time while playing. */
-export const isWithoutClick = ({ click, along }: Drill): boolean => click.kind === 'none' && !along;
+export const isWithoutClick = ({ click, playAlong }: Drill): boolean => click.kind === 'none' && !playAlong;
 
 /** The shortest time between successive notes of a plan, in ms: the strictest place. */
 export const shortestIntervalMs = (notes: readonly ExpectedNote[]): number =>

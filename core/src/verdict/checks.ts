@@ -30,7 +30,7 @@ export const judgedOf = (
     measures,
     tolerance,
     noteCount: notes.length,
-    windowMs: toleranceWindowMs(tolerance, intervalMs, notes[0]?.wobbleMs),
+    windowMs: toleranceWindowMs(tolerance, intervalMs, notes[0]?.unsteadinessMs),
     intervalMs,
     asksAccents: notes.some((note) => note.accent),
     calibrated,
@@ -59,8 +59,8 @@ const PASS = 0;
 export const spreadLimitMs = (judged: Judged): number => judged.windowMs / 2;
 export const unevennessLimitPct = (judged: Judged): number => ((Math.SQRT2 * judged.windowMs) / 2 / judged.intervalMs) * 100;
 
-/** How much of what is allowed the wobble took: the larger share of spread and unevenness; null where neither has a value. */
-export const toleranceUsage = (judged: Judged): number | null => {
+/** How much of what is allowed the unsteadiness took: the larger share of spread and unevenness; null where neither has a value. */
+export const toleranceUsageOf = (judged: Judged): number | null => {
   const { spreadMs, unevennessPct } = judged.measures;
   const shares = [
     ...(spreadMs ? [spreadMs.value / spreadLimitMs(judged)] : []),

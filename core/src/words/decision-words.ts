@@ -13,7 +13,7 @@ export const DECISION_WORDS = {
   slowest: (values) => `It goes no slower than this: again at ${bpm(values)}.`,
   fastest: (values) => `It goes no faster than this: again at ${bpm(values)}.`,
   'as-answered': (values) => `As you answered for the repetition before: now ${bpm(values)}.`,
-  'your-choice': (values) => `Your choice: ${bpm(values)}. (The tempo plan said ${bpm(values, 'school')}.)`,
+  'your-choice': (values) => `Your choice: ${bpm(values)}. (The tempo plan said ${bpm(values, 'strategy')}.)`,
   goal: (values) => {
     const times = values.maybe('times');
     return `Clean at ${bpm(values)}${times === null ? '' : `, ${times} times in a row`}: the goal is reached.`;

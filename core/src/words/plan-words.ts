@@ -11,7 +11,7 @@ export const PLAN_WORDS = {
     `Two notches under ${bpmWords(values.number('best'))}, the fastest clean one that was not tense.`,
   'start-share-under': (values) => `5 % under ${bpmWords(values.number('best'))}, the fastest clean one that was not tense.`,
   'start-none-clean': (values) => `Nothing was clean yet; at ${bpmWords(values.number('bpm'))} it probably would be.`,
-  'start-under-closing': (values) => `Two notches under ${bpmWords(values.number('closing'))}, where the last take closed.`,
+  'start-under-closing': (values) => `Two notches under ${bpmWords(values.number('summary'))}, where the last take closed.`,
   'count-in': (values) => `${countWords(values.number('bars'), 'bar', 'bars')} of count-in, in the value of the first note.`,
   'ask-step': (values) => {
     const value = values.number('ms');

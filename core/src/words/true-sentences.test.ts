@@ -93,15 +93,15 @@ describe('ten thousand repetitions', () => {
     for (let seed = 1; seed <= REPETITIONS / 10; seed += 1) {
       const rows = Array.from({ length: 10 }, (_, k) => ({ ...anyRepetition(seed * 7919 + k), index: k }));
       const first = rows[0] as (typeof rows)[number];
-      const school = STRATEGIES[seed % STRATEGIES.length] as (typeof STRATEGIES)[number];
-      let decisions = beginDecisions(beginStrategy(school.id, null));
+      const strategy = STRATEGIES[seed % STRATEGIES.length] as (typeof STRATEGIES)[number];
+      let decisions = beginDecisions(beginStrategy(strategy.id, null));
       let bpm = first.bpm;
       const repetitions = rows.map(({ analysed, index }) => {
         const { verdict, measures } = analysed;
         const tempo = constantTempo(bpm);
         const next = decide(
           decisions,
-          { tempo, bpm, verdict, demand: measures.demand ?? null, ease: 'working' },
+          { tempo, bpm, verdict, toleranceUsage: measures.toleranceUsage ?? null, ease: 'working' },
           { goalBpm: 150, startBpm: first.bpm },
         );
         decisions = next.decisions;

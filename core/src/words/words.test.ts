@@ -7,7 +7,7 @@ import { DICTIONARIES, describeReason, SENTENCES } from './describe-reason';
 
 const READER = { noteNaming: 'british' } as const;
 
-/** `makeReason('code'`, and the codes that schools hand to their answers. */
+/** `makeReason('code'`, and the codes that strategies hand to their answers. */
 const GIVEN =
   /\bmakeReason\(\s*'([a-z-]+)'|(?:hold|raise|lower)\([^;]*?'((?:climb|notch|stamina|week|stairs|adaptive|sweep|break|burst|beyond|finish)-(?!the-|by-)[a-z-]+)'/g;
 

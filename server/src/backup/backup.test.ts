@@ -25,7 +25,7 @@ const [recorded, plain] = [makeOne(), makeOne()];
 const wav = makeWav(7, 30_000);
 
 const fill = async ({ api }: { api: string }) => {
-  await sendJson(`${api}/sittings/${PRACTICE_SESSION.id}`, 'PUT', PRACTICE_SESSION);
+  await sendJson(`${api}/sessions/${PRACTICE_SESSION.id}`, 'PUT', PRACTICE_SESSION);
   for (const take of [recorded, plain]) expect((await sendJson(`${api}/takes/${take.id}`, 'PUT', take)).status).toBe(200);
   await sendWav(`${api}/takes/${recorded.id}/recording`, wav);
 };
@@ -80,7 +80,7 @@ describe('a backup', () => {
 
   it('restored in another place is the same practice; what was there before is kept aside', async () => {
     const own = makeOne();
-    await sendJson(`${other.api}/sittings/${PRACTICE_SESSION.id}`, 'PUT', PRACTICE_SESSION);
+    await sendJson(`${other.api}/sessions/${PRACTICE_SESSION.id}`, 'PUT', PRACTICE_SESSION);
     await sendJson(`${other.api}/takes/${own.id}`, 'PUT', own);
     await sendWav(`${other.api}/takes/${own.id}/recording`, makeWav(8));
     const { takes, recordings, before } = API.restored.parse(await (await restore('all.zip')).json());
@@ -142,13 +142,13 @@ describe('a backup', () => {
     expect((await listTakes(other.store, TakeQuerySchema.parse({}))).takes).toHaveLength(3);
     // What is stored after it is stored as ever.
     const own = makeOne();
-    await sendJson(`${other.api}/sittings/${PRACTICE_SESSION.id}`, 'PUT', PRACTICE_SESSION);
+    await sendJson(`${other.api}/sessions/${PRACTICE_SESSION.id}`, 'PUT', PRACTICE_SESSION);
     expect((await sendJson(`${other.api}/takes/${own.id}`, 'PUT', own)).status).toBe(200);
   });
 
   it('restored while somebody tidies up and somebody records loses no sound', async () => {
     const own = makeOne();
-    await sendJson(`${other.api}/sittings/${PRACTICE_SESSION.id}`, 'PUT', PRACTICE_SESSION);
+    await sendJson(`${other.api}/sessions/${PRACTICE_SESSION.id}`, 'PUT', PRACTICE_SESSION);
     await sendJson(`${other.api}/takes/${own.id}`, 'PUT', own);
     await sendWav(`${other.api}/takes/${own.id}/recording`, makeWav(8));
     let isOver = false;

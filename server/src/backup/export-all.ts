@@ -53,12 +53,12 @@ export const exportAll = async (store: Store, out: Writable): Promise<void> => {
   const json = (name: string, document: unknown) => zip.addBuffer(Buffer.from(JSON.stringify(document, null, 2)), name);
   json('passages.json', await listPassages(store));
   json('notebook.json', await listSolutions(store));
-  json('courses.json', await listPracticeConfigs(store));
+  json('practice-configs.json', await listPracticeConfigs(store));
   json('accompaniments.json', await listAccompaniments(store));
   json('settings.json', await getPlayerSettings(store));
   json(
-    'sittings.json',
-    (await store.models.sittings.findAll()).map((row) => row.get('document')),
+    'sessions.json',
+    (await store.models.sessions.findAll()).map((row) => row.get('document')),
   );
   const streams = { 'takes.json': takesJson, 'notes.csv': notesCsv };
   for (const [name, lines] of Object.entries(streams))

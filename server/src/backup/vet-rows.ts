@@ -18,12 +18,12 @@ const LONGEST_TEXT = 64_000_000;
 
 /** Columns whose values name something, and what such a name looks like. */
 const NAMES: { table: keyof Models; column: string; is: (value: unknown) => boolean }[] = [
-  ...(['takes.id', 'takes.sittingId', 'sittings.id', 'solutions.id', 'accompaniments.id', 'repetitions.takeId'] as const).map(
+  ...(['takes.id', 'takes.sessionId', 'sessions.id', 'solutions.id', 'accompaniments.id', 'repetitions.takeId'] as const).map(
     (path) => nameColumn(path, IdSchema),
   ),
   ...(['recordings.takeId', 'analyses.takeId'] as const).map((path) => nameColumn(path, IdSchema)),
-  ...(['passages.id', 'takes.passageId', 'takes.variantId', 'takes.sectionId', 'courses.passageId'] as const).map((path) =>
-    nameColumn(path, NameIdSchema),
+  ...(['passages.id', 'takes.passageId', 'takes.variantId', 'takes.sectionId', 'practiceConfigs.passageId'] as const).map(
+    (path) => nameColumn(path, NameIdSchema),
   ),
   { table: 'recordings', column: 'file', is: (value) => SOUND_FILE.test(String(value)) },
   { table: 'accompaniments', column: 'file', is: (value) => SOUND_FILE.test(String(value)) },

@@ -9,13 +9,14 @@ import { seams } from './migrations/0003-seams';
 import { years } from './migrations/0004-years';
 import { material } from './migrations/0005-material';
 import { weeks } from './migrations/0006-weeks';
-import { along } from './migrations/0007-along';
+import { along as playAlongTable } from './migrations/0007-along';
 import { integrity } from './migrations/0008-integrity';
 import { corrections } from './migrations/0009-corrections';
+import { names } from './migrations/0010-names';
 import { tooNew } from './store-error';
 
 /** Every migration, in the order in which they run. */
-const MIGRATIONS = [firstTables, engineTwo, seams, years, material, weeks, along, integrity, corrections];
+const MIGRATIONS = [firstTables, engineTwo, seams, years, material, weeks, playAlongTable, integrity, corrections, names];
 
 /** Their names, in the same order. */
 export const MIGRATION_NAMES: readonly string[] = MIGRATIONS.map(({ name }) => name);

@@ -62,7 +62,7 @@ export interface PracticeSessionRow {
 
 export interface TakeRow {
   id: string;
-  sittingId: string;
+  sessionId: string;
   passageId: string;
   variantId: string;
   sectionId: string;
@@ -75,15 +75,15 @@ export interface TakeRow {
   /** Set by itself, never with the take. */
   note?: string;
   engine: string;
-  school: Take['school'];
+  strategy: Take['strategy'];
   goalBpm: number;
   startBpm: number;
   tolerance: Tolerance;
   latencyS: number | null;
-  closing: TakeSummary | null;
+  summary: TakeSummary | null;
   profile: string;
   withoutClick: boolean;
-  methodId: string;
+  practiceMode: string;
   sourceFile: string;
   drills: Drill[];
   revision: number;
@@ -159,8 +159,8 @@ type Table<Row extends object> = ModelStatic<Model<Row>>;
 export interface Models {
   passages: Table<PassageRow>;
   solutions: Table<SolutionRow>;
-  courses: Table<PracticeConfigRow>;
-  sittings: Table<PracticeSessionRow>;
+  practiceConfigs: Table<PracticeConfigRow>;
+  sessions: Table<PracticeSessionRow>;
   takes: Table<TakeRow>;
   repetitions: Table<RepetitionRow>;
   recordings: Table<RecordingRow>;
@@ -227,11 +227,11 @@ export const defineModels = (database: Sequelize): Models => {
       editedAt: needed(STRING),
       ...documents('document'),
     }),
-    courses: define('courses', { id: key(STRING), passageId: needed(STRING), ...documents('document') }),
-    sittings: define('sittings', { id: key(STRING), startedAt: needed(STRING), ...documents('document') }),
+    practiceConfigs: define('practiceConfigs', { id: key(STRING), passageId: needed(STRING), ...documents('document') }),
+    sessions: define('sessions', { id: key(STRING), startedAt: needed(STRING), ...documents('document') }),
     takes: define('takes', {
       id: key(STRING),
-      sittingId: needed(STRING),
+      sessionId: needed(STRING),
       passageId: needed(STRING),
       variantId: needed(STRING),
       sectionId: needed(STRING),
@@ -252,13 +252,13 @@ export const defineModels = (database: Sequelize): Models => {
       latencyS: DOUBLE,
       profile: needed(STRING),
       withoutClick: needed(BOOLEAN),
-      methodId: needed(STRING),
+      practiceMode: needed(STRING),
       sourceFile: needed(STRING),
       repetitionCount: needed(INTEGER),
       cleanCount: needed(INTEGER),
       revision: needed(INTEGER),
       hasRecording: BOOLEAN,
-      ...documents('school', 'tolerance', 'closing', 'drills', 'gaps', 'weak'),
+      ...documents('strategy', 'tolerance', 'summary', 'drills', 'gaps', 'weak'),
     }),
     repetitions: define('repetitions', {
       takeId: key(STRING),

@@ -3,11 +3,11 @@ import type { z } from 'zod';
 /** What a row is to the player. */
 export type RowKind =
   | 'passage'
-  | 'course'
+  | 'config'
   | 'take'
   | 'repetition'
   | 'earlier analysis'
-  | 'sitting'
+  | 'session'
   | 'notebook entry'
   | 'day'
   | 'accompaniment'
@@ -16,11 +16,11 @@ export type RowKind =
 
 const WORDS: Record<RowKind, string> = {
   passage: 'The passage',
-  course: 'How a passage is practised',
+  config: 'How a passage is practised',
   take: 'The take',
   repetition: 'A repetition of the take',
   'earlier analysis': 'Earlier figures of the take',
-  sitting: 'The sitting',
+  session: 'The session',
   'notebook entry': 'An entry of the notebook',
   day: 'A day of practice',
   accompaniment: 'A recording to play along with',

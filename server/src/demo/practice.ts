@@ -39,10 +39,10 @@ const SAMPLE_RATE_HZ = 44_100;
 /** One evening of made-up practice on one passage. */
 export interface Evening {
   takeId: string;
-  sittingId: string;
+  sessionId: string;
   startedAt: Date;
   passage: Passage;
-  course: PracticeConfig;
+  config: PracticeConfig;
   startBpm: number;
   skill: Skill;
   seed: number;
@@ -79,10 +79,10 @@ const render = (
   });
 
 /** Bursts have no click: the demo player lets go at nearly the goal's tempo, from the first note on. */
-const inBursts = (drill: Drill, played: PlayedNote[], { course }: Evening, plan: RepetitionPlan): PlayedNote[] => {
+const inBursts = (drill: Drill, played: PlayedNote[], { config }: Evening, plan: RepetitionPlan): PlayedNote[] => {
   const [first] = played;
-  if (drill.way !== 'burst' || !first) return played;
-  const faster = Math.max(1, (BURST_SHARE * course.goalBpm) / headlineBpm(plan.tempo));
+  if (drill.repetitionKind !== 'burst' || !first) return played;
+  const faster = Math.max(1, (BURST_SHARE * config.goalBpm) / headlineBpm(plan.tempo));
   return played.map((note) => ({ ...note, timeS: first.timeS + (note.timeS - first.timeS) / faster }));
 };
 
@@ -95,20 +95,20 @@ const feeling = (skill: Skill, tempoBpm: number, uniform: () => number): Ease =>
 
 /**
  * Plays one evening with the simulated player through the real loop: the same machine, detector, pairing, measures,
- * verdict and school as at the Bench.
+ * verdict and strategy as at the Bench.
  */
 export const practise = (evening: Evening): { take: Take; recording: Float32Array | null; sampleRateHz: number } => {
-  const { passage, course, startBpm, skill, seed } = evening;
-  const drills = withStrategyDrills([drillOf(passage, course)], course.schoolId);
-  const target = { goalBpm: course.goalBpm, startBpm };
-  const school = beginStrategy(course.schoolId, course.schools[course.schoolId] ?? null);
+  const { passage, config, startBpm, skill, seed } = evening;
+  const drills = withStrategyDrills([drillOf(passage, config)], config.strategyId);
+  const target = { goalBpm: config.goalBpm, startBpm };
+  const strategy = beginStrategy(config.strategyId, config.strategies[config.strategyId] ?? null);
   const { uniform } = chance(seed + 7);
   const profile = profileOf(isForReed(passage) ? 'blown' : 'struck');
   const begun = advance(IDLE, {
     type: 'begin',
     drills,
     target,
-    school,
+    strategy,
     tempo: constantTempo(startBpm),
     nowS: RECORDING_LEAD_S,
     recordingStartS: 0,
@@ -150,14 +150,14 @@ export const practise = (evening: Evening): { take: Take; recording: Float32Arra
   const endS = state.repetitions.at(-1)?.downbeatS ?? 0;
   const made = makeTake({
     id: evening.takeId,
-    sittingId: evening.sittingId,
+    sessionId: evening.sessionId,
     passage,
-    course,
+    config,
     startedAt: evening.startedAt,
     endedAt: new Date(evening.startedAt.getTime() + (endS + 12) * 1000),
     input: 'simulated',
     ...target,
-    school: snapshotOf(state.decisions.school),
+    strategy: snapshotOf(state.decisions.strategy),
     tolerance: TOLERANCE_PRESETS.secure,
     latencyS: null,
     profileId: profile.id,

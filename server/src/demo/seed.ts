@@ -57,7 +57,7 @@ const TAGS: Record<string, string[]> = {
 };
 
 /** The reed's walk is practised from both sides; everything else as a new player would. */
-const strategyFor = (passageId: string) => (passageId === 'long-short-walk' ? 'from-both-sides' : DEFAULT_SETTINGS.schoolId);
+const strategyFor = (passageId: string) => (passageId === 'long-short-walk' ? 'from-both-sides' : DEFAULT_SETTINGS.strategyId);
 
 /** What the demo player found out, by passage and bars. */
 const FOUND = [
@@ -112,13 +112,13 @@ const stockLibrary = async (store: Store, today: Date): Promise<void> => {
  * where takes are stored already, and begins anew where it was broken off.
  */
 export const seedDemo = async (store: Store, say: (line: string) => void, today = now()): Promise<void> => {
-  const { settings, takes, sittings, courses } = store.models;
+  const { settings, takes, sessions, practiceConfigs } = store.models;
   const mark = (done: boolean) =>
     store.write((transaction) => settings.upsert({ key: MARK, document: { done } }, { transaction }));
   const begun = (await settings.findByPk(MARK))?.get('document') as { done: boolean } | undefined;
   if (begun?.done === false) {
     // A start that was broken off: what it made goes, so that the ten weeks are whole.
-    for (const table of [takes, sittings, courses] as const) await (table as typeof takes).destroy({ where: {} });
+    for (const table of [takes, sessions, practiceConfigs] as const) await (table as typeof takes).destroy({ where: {} });
   } else if ((await takes.count()) > 0) return;
   await mark(false);
   say('Making the demo data: ten weeks of made-up practice …');
@@ -129,7 +129,7 @@ export const seedDemo = async (store: Store, say: (line: string) => void, today 
   // Whoever looks at the demo has no instrument at hand: the first begin works without one.
   await changePlayerSettings(store, { input: 'simulated' });
   const material: Passage[] = [TIDEWHEEL, ...BUILT_IN_PASSAGES];
-  const standing = new Map<string, PracticeConfig>();
+  const snapshot = new Map<string, PracticeConfig>();
   const { uniform } = chance(SEED);
   const days = WEEKS * 7;
   // By the calendar here: the last evening of it is yesterday's wherever it is shown.
@@ -139,26 +139,26 @@ export const seedDemo = async (store: Store, say: (line: string) => void, today 
     const rests = uniform() < 0.35 && ago > DAYS_WITH_SOUND;
     if (rests) continue;
     const startedAt = new Date(midnight - ago * DAY_MS + (18 * 60 + Math.floor(uniform() * 90)) * 60_000);
-    const sittingId = idFrom(SEED + day * 10 + 1);
-    let sitting = practiceSessionAt(null, startedAt, () => sittingId);
-    await putPracticeSession(store, sitting);
+    const sessionId = idFrom(SEED + day * 10 + 1);
+    let session = practiceSessionAt(null, startedAt, () => sessionId);
+    await putPracticeSession(store, session);
     const chosen = [
       ...material.filter((_, k) => k === 0 || (k + day) % 3 === 0),
       // The whole of it now and then, since the middle of the ten weeks.
       ...(day > days / 2 && day % 7 === 3 ? [study] : []),
     ];
     for (const [k, passage] of chosen.entries()) {
-      const course =
-        standing.get(passage.id) ?? newPracticeConfig(passage, { ...DEFAULT_SETTINGS, schoolId: strategyFor(passage.id) });
-      const start = startTempo(course.goalBpm, course.last?.closing ?? null);
+      const config =
+        snapshot.get(passage.id) ?? newPracticeConfig(passage, { ...DEFAULT_SETTINGS, strategyId: strategyFor(passage.id) });
+      const start = startTempo(config.goalBpm, config.last?.summary ?? null);
       const seed = SEED + day * 10 + k + 2;
       const at = new Date(startedAt.getTime() + k * 9 * 60_000);
       const { take, recording, sampleRateHz } = practise({
         takeId: idFrom(seed),
-        sittingId,
+        sessionId,
         startedAt: at,
         passage,
-        course,
+        config,
         startBpm: start.bpm,
         // The whole study is kept at an easy tempo, as music.
         skill: { ...demoSkill(passage, day / days), ...(passage === study ? LOOSE : {}) },
@@ -166,10 +166,10 @@ export const seedDemo = async (store: Store, say: (line: string) => void, today 
         patience: passage === study ? 2 : 7 + Math.floor(uniform() * 8),
         withSound: ago <= DAYS_WITH_SOUND && passage !== study,
       });
-      standing.set(passage.id, afterTake(course, take));
-      sitting = enterBlock(
-        sitting,
-        { course: practiceConfigKey(course), methodId: course.methodId, schoolId: course.schoolId },
+      snapshot.set(passage.id, afterTake(config, take));
+      session = enterBlock(
+        session,
+        { config: practiceConfigKey(config), methodId: config.methodId, strategyId: config.strategyId },
         take.id,
         at,
       );
@@ -178,7 +178,7 @@ export const seedDemo = async (store: Store, say: (line: string) => void, today 
       if (note) await putNote(store, take.id, note);
       if (recording) await putRecording(store, take.id, Readable.from([Buffer.from(writeWav(recording, sampleRateHz))]));
     }
-    await putPracticeSession(store, sitting);
+    await putPracticeSession(store, session);
   }
   const goalDay = dayAt(dayIndex(localDay(today)) + GOAL_IN_DAYS);
   await changeStoredConfig(store, practiceConfigKey(newPracticeConfig(TIDEWHEEL, DEFAULT_SETTINGS)), { goalDay });

@@ -20,8 +20,8 @@ const KINDS: Record<keyof Models, Kind> = {
   settings: { kind: 'settings', nameOf: ({ key }) => String(key) },
   passages: { kind: 'passage', nameOf: ({ title }) => String(title) },
   solutions: { kind: 'notebook entry', nameOf: ({ id }) => String(id) },
-  courses: { kind: 'course', nameOf: ({ id }) => String(id) },
-  sittings: { kind: 'sitting', nameOf: ({ id }) => String(id) },
+  practiceConfigs: { kind: 'config', nameOf: ({ id }) => String(id) },
+  sessions: { kind: 'session', nameOf: ({ id }) => String(id) },
   takes: {
     kind: 'take',
     nameOf: ({ title, startedAt }) => takeName(String(title), String(startedAt)),

@@ -15,7 +15,7 @@ import { spawnServer } from '../testing/spawn-server';
 let server: OpenServer;
 beforeEach(async () => {
   server = await openServer();
-  await sendJson(`${server.api}/sittings/${PRACTICE_SESSION.id}`, 'PUT', PRACTICE_SESSION);
+  await sendJson(`${server.api}/sessions/${PRACTICE_SESSION.id}`, 'PUT', PRACTICE_SESSION);
 });
 afterEach(() => server.close());
 
@@ -51,11 +51,11 @@ describe('practice that nothing has damaged', () => {
     await record(first, 2);
     const { api } = server;
     await sendJson(`${api}/settings`, 'PATCH', { announce: false });
-    await sendJson(`${api}/courses/five-steps.first.whole`, 'PATCH', { goalBpm: 99 });
+    await sendJson(`${api}/practice-configs/five-steps.first.whole`, 'PATCH', { goalBpm: 99 });
     await sendJson(`${api}/takes/${second.id}/note`, 'PUT', { note: 'loose' });
     const correction = { takeRevision: 1, repetition: { ...first.repetitions[0], ease: 'tense' } };
     await sendJson(`${api}/takes/${first.id}/repetitions/0`, 'PUT', correction);
-    await sendJson(`${api}/passages/five-steps/shelf`, 'PATCH', { tags: ['mornings'] });
+    await sendJson(`${api}/passages/five-steps/library`, 'PATCH', { tags: ['mornings'] });
     const passage = (await (await fetch(`${api}/passages/five-steps`)).json()) as object;
     await sendJson(`${api}/passages/five-steps`, 'PUT', { ...passage, title: 'Five steps, slowly' });
     await sendJson(`${api}/passages/five-steps/log`, 'POST', [{ day: '2026-02-01', bpm: 70, note: 'from paper' }]);
@@ -265,7 +265,7 @@ describe('a database that cannot be used', () => {
     folder = await mkdtemp(join(tmpdir(), 'isochron-damaged-'));
     const first = await spawnServer(folder);
     take = makeOne();
-    await sendJson(`${first.api}/sittings/${PRACTICE_SESSION.id}`, 'PUT', PRACTICE_SESSION);
+    await sendJson(`${first.api}/sessions/${PRACTICE_SESSION.id}`, 'PUT', PRACTICE_SESSION);
     expect((await sendJson(`${first.api}/takes/${take.id}`, 'PUT', take)).status).toBe(200);
     expect((await sendWav(`${first.api}/takes/${take.id}/recording`, makeWav(1))).status).toBe(200);
     await first.kill();

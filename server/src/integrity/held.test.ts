@@ -56,7 +56,7 @@ describe('a folder that was left in order, on a disk that is for reading only', 
     try {
       const first = await spawnServer(folder);
       const take = makeOne();
-      await sendJson(`${first.api}/sittings/${PRACTICE_SESSION.id}`, 'PUT', PRACTICE_SESSION);
+      await sendJson(`${first.api}/sessions/${PRACTICE_SESSION.id}`, 'PUT', PRACTICE_SESSION);
       expect((await sendJson(`${first.api}/takes/${take.id}`, 'PUT', take)).status).toBe(200);
       first.process.kill('SIGTERM');
       await once(first.process, 'exit');
@@ -101,7 +101,7 @@ describe('a thread that measures anew', () => {
   ])('and %s says so, and ends neither the others nor the server', async (_what, code) => {
     const server = await openServer();
     try {
-      await sendJson(`${server.api}/sittings/${PRACTICE_SESSION.id}`, 'PUT', PRACTICE_SESSION);
+      await sendJson(`${server.api}/sessions/${PRACTICE_SESSION.id}`, 'PUT', PRACTICE_SESSION);
       for (let k = 0; k < 2; k += 1) {
         const take = { ...makeOne(), engine: 'before' };
         expect((await sendJson(`${server.api}/takes/${take.id}`, 'PUT', take)).status).toBe(200);

@@ -19,7 +19,7 @@ afterEach(() => rm(folder, { recursive: true, force: true }));
 
 /** Stores so many takes and gives back their ids: each was acknowledged. */
 const play = async ({ api }: SpawnedServer, count: number): Promise<string[]> => {
-  await sendJson(`${api}/sittings/${PRACTICE_SESSION.id}`, 'PUT', PRACTICE_SESSION);
+  await sendJson(`${api}/sessions/${PRACTICE_SESSION.id}`, 'PUT', PRACTICE_SESSION);
   const takes = Array.from({ length: count }, () => makeOne());
   for (const take of takes) expect((await sendJson(`${api}/takes/${take.id}`, 'PUT', take)).status).toBe(200);
   return takes.map(({ id }) => id);
@@ -83,7 +83,7 @@ describe('a second program that looks into the database', () => {
 describe('a restore', () => {
   it('keeps what is stored while it is under way: before it, or after it, never neither', async () => {
     const source = await openServer();
-    await sendJson(`${source.api}/sittings/${PRACTICE_SESSION.id}`, 'PUT', PRACTICE_SESSION);
+    await sendJson(`${source.api}/sessions/${PRACTICE_SESSION.id}`, 'PUT', PRACTICE_SESSION);
     const restored = Array.from({ length: 60 }, () => makeOne());
     for (const take of restored) await sendJson(`${source.api}/takes/${take.id}`, 'PUT', take);
     const archive = join(folder, 'all.zip');
@@ -96,7 +96,7 @@ describe('a restore', () => {
       let isOver = false;
       const writers = Array.from({ length: 3 }, async () => {
         while (!isOver) {
-          await sendJson(`${server.api}/sittings/${PRACTICE_SESSION.id}`, 'PUT', PRACTICE_SESSION);
+          await sendJson(`${server.api}/sessions/${PRACTICE_SESSION.id}`, 'PUT', PRACTICE_SESSION);
           const take = makeOne();
           if ((await sendJson(`${server.api}/takes/${take.id}`, 'PUT', take)).ok) own.push(take.id);
         }

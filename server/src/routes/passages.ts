@@ -9,7 +9,7 @@ import { RequestError } from '../request-error';
 import { passageRepetitions, tempoHistory } from '../takes';
 import { zoneOf } from '../zone';
 
-/** `/api/passages`: the shelf, read, store, and the tempo history of each. */
+/** `/api/passages`: the library, read, store, and the tempo history of each. */
 export const passageRoutes = (store: Store): Router => {
   const routes = Router();
   routes.get('/', async (_request, response) => {
@@ -41,7 +41,7 @@ export const passageRoutes = (store: Store): Router => {
     const from = request.query.from === undefined ? null : z.coerce.number().int().min(0).parse(request.query.from);
     response.json(await putPassage(store, passage, from));
   });
-  routes.patch('/:id/shelf', async (request, response) => {
+  routes.patch('/:id/library', async (request, response) => {
     response.json(await shelve(store, NameIdSchema.parse(request.params.id), LibraryChangeSchema.parse(request.body)));
   });
   return routes;

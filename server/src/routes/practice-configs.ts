@@ -4,7 +4,7 @@ import type { Store } from '../database/open';
 import { changeStoredConfig, listPracticeConfigs } from '../practice-configs';
 import { RequestError } from '../request-error';
 
-/** `/api/courses`: how each passage is practised. */
+/** `/api/practice-configs`: how each passage is practised. */
 export const practiceConfigRoutes = (store: Store): Router => {
   const routes = Router();
   routes.get('/', async (_request, response) => {

@@ -1,4 +1,4 @@
-import { CorrectionSchema, IdSchema, TakeNoteSchema, TakeQuerySchema, TakeSchema } from '@isochron/core';
+import { CorrectionSchema, IdSchema, TakeNoteSchema, TakeQuerySchema, TakeSchema, withPresentNames } from '@isochron/core';
 import { type Request, Router } from 'express';
 import { z } from 'zod';
 import type { Store } from '../database/open';
@@ -51,7 +51,8 @@ export const takeRoutes = (store: Store): Router => {
     response.json(take);
   });
   routes.put('/:id', async (request, response) => {
-    const take = TakeSchema.parse(request.body);
+    // A page that was opened before an update still sends the names of before.
+    const take = TakeSchema.parse(withPresentNames(request.body));
     if (take.id !== request.params.id) throw new RequestError(400, 'The take and its address do not agree.');
     response.json({ revision: await putTake(store, take) });
   });

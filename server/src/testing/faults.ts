@@ -67,14 +67,14 @@ export const createFaultRun = async (dataFolder: string, seed: number) => {
     return said;
   };
 
-  /** One take from begin to end: sitting, figures, recording by pieces, an answer about ease. Ends early where something fails. */
+  /** One take from begin to end: practice session, figures, recording by pieces, an answer about ease. Ends early where something fails. */
   const practise = async (count: FaultCount): Promise<void> => {
     const one = makeOne();
     const wav = makeWav(below(1e6), 4800 + below(20_000));
     const { api } = server;
     uncertain.set(one.id, { take: one, recording: sha256(wav) });
     touched.add(one.id);
-    if (!(await take(sendJson(`${api}/sittings/${PRACTICE_SESSION.id}`, 'PUT', PRACTICE_SESSION), count))) return;
+    if (!(await take(sendJson(`${api}/sessions/${PRACTICE_SESSION.id}`, 'PUT', PRACTICE_SESSION), count))) return;
     if (!(await take(sendJson(`${api}/takes/${one.id}`, 'PUT', one), count))) return;
     const promise: Promised = { take: one, revision: 1, ease: one.repetitions[0]?.ease ?? null, recording: null };
     promised.set(one.id, promise);
@@ -148,7 +148,7 @@ export const createFaultRun = async (dataFolder: string, seed: number) => {
       const wav = makeWav(below(1e6), 30_000);
       uncertain.set(one.id, { take: one, recording: sha256(wav) });
       touched.add(one.id);
-      await sendJson(`${server.api}/sittings/${PRACTICE_SESSION.id}`, 'PUT', PRACTICE_SESSION);
+      await sendJson(`${server.api}/sessions/${PRACTICE_SESSION.id}`, 'PUT', PRACTICE_SESSION);
       if (!(await take(sendJson(`${server.api}/takes/${one.id}`, 'PUT', one), count))) return;
       promised.set(one.id, { take: one, revision: 1, ease: null, recording: null });
       count.acknowledged += 1;
@@ -164,7 +164,7 @@ export const createFaultRun = async (dataFolder: string, seed: number) => {
       const one = makeOne();
       uncertain.set(one.id, { take: one, recording: '' });
       touched.add(one.id);
-      await sendJson(`${server.api}/sittings/${PRACTICE_SESSION.id}`, 'PUT', PRACTICE_SESSION);
+      await sendJson(`${server.api}/sessions/${PRACTICE_SESSION.id}`, 'PUT', PRACTICE_SESSION);
       const answers = await Promise.all(Array.from({ length: 4 }, () => sendJson(`${server.api}/takes/${one.id}`, 'PUT', one)));
       const won = answers.filter(({ ok }) => ok).length;
       if (won !== 1 || answers.some(({ status }) => status !== 200 && status !== 412)) count.lost += 1;

@@ -163,12 +163,12 @@ export const HOSTILE: Record<string, (making: Making) => Promise<void>> = {
   'names that are none': bySql((making) =>
     one(making, [
       "UPDATE takes SET variantId = '../..'",
-      "INSERT INTO sittings (id, startedAt, document) VALUES ('<script>', 'x', '{}')",
+      "INSERT INTO sessions (id, startedAt, document) VALUES ('<script>', 'x', '{}')",
       "INSERT INTO passages (id, title, document) VALUES ('../x', 'x', '{}')",
       "UPDATE takes SET sectionId = 'a b'",
     ]),
   ),
-  'references that lead nowhere': bySql((making) => one(making, ['DELETE FROM passages', 'DELETE FROM sittings'])),
+  'references that lead nowhere': bySql((making) => one(making, ['DELETE FROM passages', 'DELETE FROM sessions'])),
   'what the server would remember': bySql(
     ({ secret }) =>
       `INSERT INTO settings (key, document) VALUES ('restore', '{"folder":"restore-00000000-0000-4000-8000-000000000000","before":"before-restore-x","files":["../../secret.txt","${secret}"]}')`,

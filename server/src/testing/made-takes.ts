@@ -15,7 +15,7 @@ const AT = '2026-03-01T18:00:00.000Z';
 /** The passage of every take made here. */
 export const PASSAGE = builtInPassage('five-steps') as Passage;
 
-/** The sitting of every take made here. */
+/** The practice session of every take made here. */
 export const PRACTICE_SESSION: PracticeSession = {
   id: '1b4e28ba-2fa1-4d2e-883f-0016d3cca427',
   startedAt: AT,
@@ -25,10 +25,10 @@ export const PRACTICE_SESSION: PracticeSession = {
 
 const { take: pattern } = practise({
   takeId: randomUUID(),
-  sittingId: PRACTICE_SESSION.id,
+  sessionId: PRACTICE_SESSION.id,
   startedAt: new Date(AT),
   passage: PASSAGE,
-  course: newPracticeConfig(PASSAGE, DEFAULT_SETTINGS),
+  config: newPracticeConfig(PASSAGE, DEFAULT_SETTINGS),
   startBpm: 60,
   skill: DEFAULT_SETTINGS.skill,
   seed: 11,

@@ -74,7 +74,7 @@ export const getPassage = (id: string) => read(`/passages/${id}`, API.passage);
 export const putPassage = (passage: Passage, from: number) =>
   answered(write('PUT', `/passages/${passage.id}?from=${from}`, passage), API.passage);
 export const patchLibrary = (id: string, change: LibraryChange) =>
-  answered(write('PATCH', `/passages/${id}/shelf`, change), API.shelved);
+  answered(write('PATCH', `/passages/${id}/library`, change), API.librarySummary);
 export const getNotebook = () => read('/notebook', API.notebook);
 export const putSolution = (solution: Solution) =>
   answered(write('PUT', `/notebook/${solution.id}`, solution, true), API.solution);
@@ -85,13 +85,13 @@ export const getProgress = (passageId: string, query: ProgressQuery) =>
 export const getHistory = (passageId: string) => read(`/passages/${passageId}/history`, API.history);
 export const getPractice = (query: Partial<PracticeQuery>) => read(`/practice?${asAddress(query)}`, API.practice);
 export const getPracticeTotals = ({ passageId, variantId, sectionId }: PracticeConfigKey) =>
-  read(`/practice/totals?${asAddress({ passageId, variantId, sectionId })}`, API.courseTotals);
+  read(`/practice/totals?${asAddress({ passageId, variantId, sectionId })}`, API.configTotals);
 /** Stores a log that was kept by hand; gives back how many of its lines are new. */
 export const postLog = (passageId: string, tempos: readonly LoggedTempo[]) =>
   answered(write('POST', `/passages/${passageId}/log`, tempos), API.logged);
 /** Writes the player's own words about a take. */
 export const putNote = (takeId: string, note: string) => write('PUT', `/takes/${takeId}/note`, { note }, true);
-export const getPracticeConfigs = () => read('/courses', API.courses);
+export const getPracticeConfigs = () => read('/practice-configs', API.practiceConfigs);
 /** A page of takes. */
 export const getTakes = (query: Partial<TakeQuery>) => read(`/takes?${asAddress(query)}`, API.takes);
 export const getTake = (id: string): Promise<Take> => read(`/takes/${id}`, API.take);
@@ -124,10 +124,10 @@ export const cancelReanalysis = async (): Promise<void> => {
 
 /** Changes some of the settings; gives back all of them. */
 export const patchSettings = (change: Partial<Settings>) => answered(write('PATCH', '/settings', change, true), API.settings);
-/** Changes a part of a course; gives back the whole of it. */
+/** Changes a part of a configuration; gives back the whole of it. */
 export const patchPracticeConfig = (key: PracticeConfigKey, change: PracticeConfigChange) =>
-  answered(write('PATCH', `/courses/${practiceConfigId(key)}`, change), API.course);
-export const putPracticeSession = (sitting: PracticeSession) => write('PUT', `/sittings/${sitting.id}`, sitting);
+  answered(write('PATCH', `/practice-configs/${practiceConfigId(key)}`, change), API.config);
+export const putPracticeSession = (session: PracticeSession) => write('PUT', `/sessions/${session.id}`, session);
 /** Stores a take in place of the revision that it changes; gives back the new one. */
 export const putTake = (take: Take) => answered(write('PUT', `/takes/${take.id}`, take), API.stored);
 /** Stores one repetition of a take, corrected by hand; gives back the take's new revision. */

@@ -67,7 +67,7 @@ const LOOK_EVERY_MS = 500;
 const KEYS = {
   passages: ['passages'],
   notebook: ['notebook'],
-  courses: ['courses'],
+  practiceConfigs: ['practiceConfigs'],
   takes: ['takes'],
   reanalysis: ['reanalysis'],
 } as const;
@@ -80,7 +80,7 @@ export interface Fetched {
   isKnown: boolean;
 }
 
-const standing = (query: { isPending: boolean; error: Error | null; data?: unknown }): Fetched => ({
+const snapshot = (query: { isPending: boolean; error: Error | null; data?: unknown }): Fetched => ({
   isLoading: query.isPending,
   message: playerMessage(query.error),
   isKnown: query.data !== undefined,
@@ -89,13 +89,13 @@ const standing = (query: { isPending: boolean; error: Error | null; data?: unkno
 /** How the server stands: looked at anew now and then, so that a full disk is known before the player begins. */
 export const useHealth = () => useQuery({ queryKey: ['health'], queryFn: getHealth, refetchInterval: 15_000 });
 
-/** The shelf: all passages by title, those that are archived too, without their notes. */
+/** The library: all passages by title, those that are archived too, without their notes. */
 export const useLibrary = (): Fetched & { passages: readonly PassageSummary[] } => {
   const query = useQuery({ queryKey: KEYS.passages, queryFn: getPassages });
-  return { ...standing(query), passages: query.data ?? NO_PASSAGES };
+  return { ...snapshot(query), passages: query.data ?? NO_PASSAGES };
 };
 
-/** The passages that are practised: the shelf without what is archived. */
+/** The passages that are practised: the library without what is archived. */
 export const usePassages = (): Fetched & { passages: readonly PassageSummary[] } => {
   const { passages, ...rest } = useLibrary();
   return { ...rest, passages: useMemo(() => passages.filter(({ archivedAt }) => archivedAt === null), [passages]) };
@@ -110,7 +110,7 @@ export const usePassage = (id: string | undefined): Fetched & { passage: Passage
     ...passageQuery(id ?? ''),
     enabled: id !== undefined && id !== '',
   });
-  return { ...standing(query), isLoading: query.isLoading, passage: query.data ?? null };
+  return { ...snapshot(query), isLoading: query.isLoading, passage: query.data ?? null };
 };
 
 /** Fetches passages before they are needed and keeps them: what is to be practised is there even if the server stops meanwhile. */
@@ -118,7 +118,7 @@ export const usePassagesAhead = (ids: readonly string[]): void => {
   useQueries({ queries: ids.map(passageQuery) });
 };
 
-/** Ways to store a passage and to change its place on the shelf. Each throws with a sentence where it is refused. */
+/** Ways to store a passage and to change its place on the library. Each throws with a sentence where it is refused. */
 export const usePassageWriter = () => {
   const client = useQueryClient();
   return useMemo(() => {
@@ -152,47 +152,47 @@ export const useNotebook = () => {
     onError: () => client.invalidateQueries({ queryKey: KEYS.notebook }),
     scope: { id: 'notebook' },
   });
-  return { ...standing(query), solutions: query.data ?? NO_SOLUTIONS, write: mutate };
+  return { ...snapshot(query), solutions: query.data ?? NO_SOLUTIONS, write: mutate };
 };
 
-/** All courses: how each passage is practised. */
-export const usePracticeConfigs = (): Fetched & { courses: readonly PracticeConfig[] } => {
-  const query = useQuery({ queryKey: KEYS.courses, queryFn: getPracticeConfigs });
-  return { ...standing(query), courses: query.data ?? NO_CONFIGS };
+/** All configurations: how each passage is practised. */
+export const usePracticeConfigs = (): Fetched & { practiceConfigs: readonly PracticeConfig[] } => {
+  const query = useQuery({ queryKey: KEYS.practiceConfigs, queryFn: getPracticeConfigs });
+  return { ...snapshot(query), practiceConfigs: query.data ?? NO_CONFIGS };
 };
 
-/** Shows a course as it is now, in place of what was fetched. */
-export const showPracticeConfig = (course: PracticeConfig): void => {
-  const id = practiceConfigId(course);
-  queryClient.setQueryData<readonly PracticeConfig[]>(KEYS.courses, (old = []) => [
-    course,
+/** Shows a configuration as it is now, in place of what was fetched. */
+export const showPracticeConfig = (config: PracticeConfig): void => {
+  const id = practiceConfigId(config);
+  queryClient.setQueryData<readonly PracticeConfig[]>(KEYS.practiceConfigs, (old = []) => [
+    config,
     ...old.filter((one) => practiceConfigId(one) !== id),
   ]);
 };
 
-/** A course as it is shown; where it is not, as it was given. */
-export const shownPracticeConfig = (course: PracticeConfig): PracticeConfig =>
+/** A configuration as it is shown; where it is not, as it was given. */
+export const shownPracticeConfig = (config: PracticeConfig): PracticeConfig =>
   queryClient
-    .getQueryData<readonly PracticeConfig[]>(KEYS.courses)
-    ?.find((one) => practiceConfigId(one) === practiceConfigId(course)) ?? course;
+    .getQueryData<readonly PracticeConfig[]>(KEYS.practiceConfigs)
+    ?.find((one) => practiceConfigId(one) === practiceConfigId(config)) ?? config;
 
 /** The course of a passage or of a part of it, with a way to change a part of it; a change shows at once and is stored. */
 export const usePracticeConfig = (
   passage: ConfigurablePassage,
   part: Selection = {},
-): Fetched & { course: PracticeConfig; change(part: PracticeConfigChange): void } => {
-  const { courses, ...fetched } = usePracticeConfigs();
+): Fetched & { config: PracticeConfig; change(part: PracticeConfigChange): void } => {
+  const { practiceConfigs, ...fetched } = usePracticeConfigs();
   const { settings } = useSettings();
-  const course = practiceConfigOf(courses, passage, settings, part);
+  const config = practiceConfigOf(practiceConfigs, passage, settings, part);
   const { mutate } = useMutation({
-    mutationFn: (part: PracticeConfigChange) => patchPracticeConfig(practiceConfigKey(course), part),
-    onMutate: (part) => showPracticeConfig(changePracticeConfig(course, part)),
+    mutationFn: (part: PracticeConfigChange) => patchPracticeConfig(practiceConfigKey(config), part),
+    onMutate: (part) => showPracticeConfig(changePracticeConfig(config, part)),
     // What was changed elsewhere comes back with the answer; after a refusal, what is stored.
     onSuccess: showPracticeConfig,
-    onError: () => queryClient.invalidateQueries({ queryKey: KEYS.courses }),
-    scope: { id: 'courses' },
+    onError: () => queryClient.invalidateQueries({ queryKey: KEYS.practiceConfigs }),
+    scope: { id: 'practiceConfigs' },
   });
-  return { ...fetched, course, change: mutate };
+  return { ...fetched, config, change: mutate };
 };
 
 const PAGE = 100;
@@ -218,7 +218,7 @@ export const useTakes = (asked: Pick<TakeQuery, 'show' | 'text' | 'sort' | 'orde
   const takes = useMemo(() => query.data?.pages.flatMap((page) => page.takes) ?? [], [query.data]);
   const { hasNextPage, isFetchingNextPage, fetchNextPage } = query;
   return {
-    ...standing(query),
+    ...snapshot(query),
     takes,
     total: query.data?.pages.at(-1)?.total ?? 0,
     /** Fetches what comes next in the list, where there is more. */
@@ -243,18 +243,18 @@ export const usePractice = (asked: Partial<PracticeQuery>): Fetched & { practice
     queryFn: () => getPractice(asked),
     placeholderData: keepPreviousData,
   });
-  return { ...standing(query), practice: query.data ?? NO_PRACTICE };
+  return { ...snapshot(query), practice: query.data ?? NO_PRACTICE };
 };
 
-/** All that a course was ever given; null while that is fetched. */
-export const usePracticeTotals = (course: PracticeConfigKey): PracticeTotals | null =>
-  useQuery({ queryKey: [...KEYS.takes, 'totals', practiceConfigId(course)], queryFn: () => getPracticeTotals(course) }).data ??
+/** All that a configuration was ever given; null while that is fetched. */
+export const usePracticeTotals = (config: PracticeConfigKey): PracticeTotals | null =>
+  useQuery({ queryKey: [...KEYS.takes, 'totals', practiceConfigId(config)], queryFn: () => getPracticeTotals(config) }).data ??
   null;
 
 /** The judged repetitions of a passage that were played straight, in order of time. */
 export const usePassageRepetitions = (passageId: string): Fetched & { tries: PassageRepetitions } => {
   const query = useQuery({ queryKey: [...KEYS.takes, 'tries', passageId], queryFn: () => getPassageRepetitions(passageId) });
-  return { ...standing(query), tries: query.data ?? NO_REPETITIONS };
+  return { ...snapshot(query), tries: query.data ?? NO_REPETITIONS };
 };
 
 const takeKey = (takeId: string) => ['take', takeId];
@@ -262,7 +262,7 @@ const takeKey = (takeId: string) => ['take', takeId];
 /** One take whole. */
 export const useTake = (takeId: string): Fetched & { take: Take | null } => {
   const query = useQuery({ queryKey: takeKey(takeId), queryFn: () => getTake(takeId) });
-  return { ...standing(query), take: query.data ?? null };
+  return { ...snapshot(query), take: query.data ?? null };
 };
 
 /** A take as it is shown just now, or null. */
@@ -320,11 +320,11 @@ export const useLatestTakes = (passageId: string): readonly Take[] => {
 export const useEarlier = (takeId: string) =>
   useQuery({ queryKey: [...takeKey(takeId), 'earlier'], queryFn: () => getEarlier(takeId) }).data ?? [];
 
-/** What follows from takes has changed: lists, courses, history and plans are fetched again. */
+/** What follows from takes has changed: lists, configurations, history and plans are fetched again. */
 export const refreshFigures = (): Promise<unknown> =>
   Promise.all([
     queryClient.invalidateQueries({ queryKey: KEYS.takes }),
-    queryClient.invalidateQueries({ queryKey: KEYS.courses }),
+    queryClient.invalidateQueries({ queryKey: KEYS.practiceConfigs }),
   ]);
 
 /** What was stored has changed: what is shown of it is fetched anew. */

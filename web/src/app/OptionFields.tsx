@@ -7,7 +7,7 @@ interface Props {
   onChange(key: string, value: number | string | boolean): void;
 }
 
-/** The options of a school or the parameters of a method, as it offers them. */
+/** The options of a strategy or the parameters of a method, as it offers them. */
 export const OptionFields = ({ fields, values, onChange }: Props) => (
   <>
     {fields.map(({ key, label, choices }) => (

@@ -109,7 +109,7 @@ export const openTakeAudio = async (options: TakeAudioOptions): Promise<TakeAudi
       ? await (await import('./stretcher')).openStretcher(
           openedEngine.context,
           await accompanimentSound(accompanimentId, openedEngine.sampleRateHz),
-          settings.alongLevel,
+          settings.playAlongLevel,
         )
       : null;
     const source = inputOf(settings.input);
@@ -165,7 +165,7 @@ export const openTakeAudio = async (options: TakeAudioOptions): Promise<TakeAudi
       profileId: profile.id,
       schedule({ plan, repetition, offset, drill, tolerance }) {
         openedEngine.playClicks(plan.clicks);
-        if (drill.along) stretcher?.play(playbackOf(drill.along, plan), plan.endS);
+        if (drill.playAlong) stretcher?.play(playbackOf(drill.playAlong, plan), plan.endS);
         openedInput.prepare(plan, drill);
         const { hearsClicks, latencyS } = openedInput;
         void ask.expect({ repetition, drill, plan, tolerance, profile, latencyS, offset, hearsClicks });

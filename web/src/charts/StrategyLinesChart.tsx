@@ -17,12 +17,12 @@ const LABEL_PX = 18;
 interface Props {
   played: PassageRepetitions;
   lines: readonly StrategyLine[];
-  /** The schools that are drawn strongly; the others stay pale. */
+  /** The strategies that are drawn strongly; the others stay pale. */
   chosen: ReadonlySet<string>;
   title: string;
 }
 
-/** What schools would have asked for after each repetition, as lines over what was really played. */
+/** What strategies would have asked for after each repetition, as lines over what was really played. */
 export const StrategyLinesChart = ({ played, lines, chosen, title }: Props) => {
   const [frame, width] = useWidth(1000);
   const shown = lines.filter(({ id }) => chosen.has(id));

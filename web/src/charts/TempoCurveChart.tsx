@@ -12,13 +12,13 @@ const Dot = chakra('circle');
 const Band = chakra('rect');
 const HEIGHT = 270;
 const EDGE = { left: 58, right: 20, top: 34, bottom: 42 };
-/** Wobbles beyond this are drawn at the top. */
+/** Unsteadiness beyond this are drawn at the top. */
 const MAX_SHARE = 2;
 
 /** How much of what is allowed each repetition took, by its tempo: full dots were clean, open ones not; and where it is easy, at the edge, and came apart. */
 export const TempoCurveChart = ({ curve, goalBpm, title }: { curve: DrawnCurve; goalBpm: number; title: string }) => {
   const [frame, width] = useWidth(1000);
-  const { points, wobble, easy, edge, broke } = curve;
+  const { points, unsteadiness, easy, edge, broke } = curve;
   if (points.length === 0) return null;
   const [low = 0, high = 1] = extent(points, ({ bpm: at }) => at) as [number, number];
   const x = scaleLinear()
@@ -28,7 +28,7 @@ export const TempoCurveChart = ({ curve, goalBpm, title }: { curve: DrawnCurve; 
     .domain([0, MAX_SHARE])
     .range([HEIGHT - EDGE.bottom, EDGE.top]);
   const at = (share: number) => y(Math.min(MAX_SHARE, share));
-  const path = line<(typeof wobble)[number]>(
+  const path = line<(typeof unsteadiness)[number]>(
     (point) => x(point.bpm),
     (point) => at(point.share),
   );
@@ -106,7 +106,7 @@ export const TempoCurveChart = ({ curve, goalBpm, title }: { curve: DrawnCurve; 
             opacity={0.25 + 0.75 * point.weight}
           />
         ))}
-        <Path d={path(wobble) ?? ''} stroke="now" strokeWidth={2} fill="none" />
+        <Path d={path(unsteadiness) ?? ''} stroke="now" strokeWidth={2} fill="none" />
       </svg>
     </Box>
   );

@@ -38,7 +38,7 @@ const CURVE: DrawnCurve = {
   broke: { bpm: 108.4, low: 104, high: 112 },
   sides: [],
   sidesWhy: null,
-  wobble: [
+  unsteadiness: [
     { bpm: 70, share: 0.4 },
     { bpm: 110, share: 1.2 },
   ],
@@ -96,7 +96,7 @@ describe('from both sides', () => {
   });
 });
 
-describe('what schools would have asked for', () => {
+describe('what strategies would have asked for', () => {
   const played = [70, 75, 80].map((bpm) => ({ bpm })) as unknown as PassageRepetitions;
   const lines: StrategyLine[] = [
     { id: 'one', name: 'One way', askedBpm: [75, 80, 85], meanShare: 0.03 },

@@ -100,18 +100,18 @@ const measureAndKeep = async (
   }
   // A file from tomorrow is one of a device whose clock is wrong.
   const playedAt = new Date(Math.min(file.lastModified || nowMs(), nowMs()));
-  const sitting = presentPracticeSession();
+  const session = presentPracticeSession();
   const take = makeTake({
     id: crypto.randomUUID(),
-    sittingId: sitting.id,
+    sessionId: session.id,
     passage,
-    course: practiceConfigKey(newPracticeConfig(passage, settings)),
+    config: practiceConfigKey(newPracticeConfig(passage, settings)),
     startedAt: playedAt,
     endedAt: playedAt,
     input: 'file',
     goalBpm: passage.goalBpm,
     startBpm: tempoBpm,
-    school: null,
+    strategy: null,
     tolerance: request.tolerance,
     latencyS: null,
     profileId: request.profile.id,
@@ -129,7 +129,7 @@ const measureAndKeep = async (
           proxy((message: string) => void troubles.push(message)),
         ),
       );
-    await keepForSending({ sitting, take, complete: true });
+    await keepForSending({ session, take, complete: true });
   } finally {
     endTake(take.id);
   }

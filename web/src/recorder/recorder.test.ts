@@ -42,18 +42,18 @@ const passage = builtInPassage('five-steps') as Passage;
 
 /** A take as the Bench leaves it, without repetitions. */
 const unsentTake = (complete: boolean, id = crypto.randomUUID()): UnsentTake => ({
-  sitting: PRACTICE_SESSION,
+  session: PRACTICE_SESSION,
   take: makeTake({
     id,
-    sittingId: PRACTICE_SESSION.id,
+    sessionId: PRACTICE_SESSION.id,
     passage,
-    course: newPracticeConfig(passage, DEFAULT_SETTINGS),
+    config: newPracticeConfig(passage, DEFAULT_SETTINGS),
     startedAt: new Date(PRACTICE_SESSION.startedAt),
     endedAt: complete ? new Date('2026-03-01T18:05:00.000Z') : null,
     input: 'microphone',
     goalBpm: 120,
     startBpm: 60,
-    school: null,
+    strategy: null,
     tolerance: DEFAULT_SETTINGS.tolerance,
     latencyS: null,
     profileId: 'any',
@@ -275,7 +275,7 @@ describe('the outbox', () => {
     await sendUnsent();
     const { id } = unsent.take;
     expect(sent.map(({ path }) => path)).toEqual([
-      `/api/sittings/${PRACTICE_SESSION.id}`,
+      `/api/sessions/${PRACTICE_SESSION.id}`,
       `/api/takes/${id}`,
       `/api/takes/${id}/recording`,
     ]);

@@ -1,4 +1,4 @@
-import type { Gap } from '@isochron/core';
+import { type Gap, withPresentNames } from '@isochron/core';
 import { type DBSchema, type IDBPDatabase, openDB } from 'idb';
 import { type KeptTake, type UnsentTake, UnsentTakeSchema } from './unsent-take';
 
@@ -72,7 +72,7 @@ export const keepTake = async (unsent: KeptTake): Promise<void> => {
 /** Every take that the server does not have yet. What cannot be read is left out, and left alone. */
 export const keptTakes = async (): Promise<UnsentTake[]> =>
   (await (await safe()).getAll('takes')).flatMap((stored) => {
-    const parsed = UnsentTakeSchema.safeParse(stored);
+    const parsed = UnsentTakeSchema.safeParse(withPresentNames(stored));
     return parsed.success ? [parsed.data] : [];
   });
 

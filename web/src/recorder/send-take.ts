@@ -21,9 +21,9 @@ const putMerged = async (mine: Take): Promise<void> => {
   }
 };
 
-/** Sends a take, its sitting before it and its recording after it. Throws ApiError. */
-export const sendTake = async ({ sitting, take }: UnsentTake): Promise<void> => {
-  await putPracticeSession(sitting);
+/** Sends a take, its practice session before it and its recording after it. Throws ApiError. */
+export const sendTake = async ({ session, take }: UnsentTake): Promise<void> => {
+  await putPracticeSession(session);
   const recording = await keptRecording(take.id);
   await putMerged({ ...take, gaps: recording?.gaps ?? take.gaps });
   if (recording) await sendRecording(take.id, recording);

@@ -3,7 +3,7 @@ import { z } from 'zod';
 
 /** A take as it is kept in the browser until the server has it. */
 export const UnsentTakeSchema = z.object({
-  sitting: PracticeSessionSchema,
+  session: PracticeSessionSchema,
   take: TakeSchema,
   /** False while it is being played; a take found so at the next start was interrupted. */
   complete: z.boolean(),

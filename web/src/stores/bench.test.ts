@@ -65,7 +65,7 @@ vi.mock('../recorder/outbox', () => ({
   sendUnsent: async () => {},
 }));
 vi.mock('../recorder/unsent', () => ({ forgetTake: async () => {}, holdChunks: () => {} }));
-vi.mock('../api/queries', () => ({ shownPracticeConfig: <T>(course: T) => course, showPracticeConfig: () => {} }));
+vi.mock('../api/queries', () => ({ shownPracticeConfig: <T>(config: T) => config, showPracticeConfig: () => {} }));
 vi.mock('./practice-session', () => ({
   enter: () => {},
   presentPracticeSession: () => ({ id: '1b4e28ba-2fa1-4d2e-883f-0016d3cca427', startedAt: '', lastAt: '', blocks: [] }),
@@ -76,16 +76,16 @@ vi.mock('./stretch', () => ({ notePlayed: () => {} }));
 const { useBench } = await import('./bench');
 
 const passage = builtInPassage('five-steps') as Passage;
-const course = (part: Partial<PracticeConfig> = {}): PracticeConfig => ({
+const config = (part: Partial<PracticeConfig> = {}): PracticeConfig => ({
   ...newPracticeConfig(passage, DEFAULT_SETTINGS),
   goalBpm: 120,
   ...part,
 });
 const begin = async (part: Partial<PracticeConfig> = {}, settings: Partial<Settings> = {}) => {
-  const own = course(part);
+  const own = config(part);
   await useBench.getState().begin({
     passage,
-    course: own,
+    config: own,
     drills: [drillOf(passage, own)],
     startBpm: 100,
     settings: { ...DEFAULT_SETTINGS, announce: true, ...settings },
@@ -94,7 +94,7 @@ const begin = async (part: Partial<PracticeConfig> = {}, settings: Partial<Setti
   });
 };
 
-/** Plays what was scheduled last with this wobble, as the listening worker would tell of it. */
+/** Plays what was scheduled last with this unsteadiness, as the listening worker would tell of it. */
 const play = (spreadMs: number, clipped = 0): void => {
   const { plan, drill, repetition, offset } = heard.scheduled.at(-1) as Scheduled;
   heard.nowS = plan.notes[0]?.timeS ?? 0;
@@ -252,10 +252,10 @@ describe('the Bench', () => {
     expect(second.countInStartS - first.endS).toBeCloseTo((2 * 4 * 60) / 100, 6);
   });
 
-  it('hands on the drills that a school asks for besides', async () => {
-    await begin({ schoolId: 'below-the-break' });
-    expect(bench().loop.drills.map(({ way }) => way)).toEqual([undefined, 'sweep']);
-    expect(heard.scheduled[0]?.drill.way).toBe('sweep');
+  it('hands on the drills that a strategy asks for besides', async () => {
+    await begin({ strategyId: 'below-the-break' });
+    expect(bench().loop.drills.map(({ repetitionKind }) => repetitionKind)).toEqual([undefined, 'sweep']);
+    expect(heard.scheduled[0]?.drill.repetitionKind).toBe('sweep');
     expect(heard.scheduled[0]?.plan.tempo.kind).toBe('ramp');
   });
 });

@@ -38,7 +38,7 @@ import { notePlayed } from './stretch';
 /** What a take is begun with. */
 export interface Beginning {
   passage: Passage;
-  course: PracticeConfig;
+  config: PracticeConfig;
   /** What is played in turn. */
   drills: readonly Drill[];
   startBpm: number;
@@ -84,19 +84,19 @@ interface Running {
 let running: Running | null = null;
 
 const takeOf = (loop: LoopState, { takeId, audio, beginning, startedAt, endedAt }: Running): Take => {
-  const { passage, course, drills, settings, purpose } = beginning;
+  const { passage, config, drills, settings, purpose } = beginning;
   return makeTake({
     id: takeId,
-    sittingId: presentPracticeSession().id,
+    sessionId: presentPracticeSession().id,
     passage,
-    course,
+    config,
     startedAt,
     endedAt,
     input: settings.input,
     purpose,
     goalBpm: loop.target.goalBpm,
     startBpm: loop.target.startBpm,
-    school: snapshotOf(loop.decisions.school),
+    strategy: snapshotOf(loop.decisions.strategy),
     tolerance: settings.tolerance,
     latencyS: audio.latencyS,
     profileId: audio.profileId,
@@ -113,17 +113,17 @@ export const useBench = create<Bench>((set, get) => {
     const loop = loopOf(one);
     const { takeId } = one;
     if (loop.repetitions.length === 0) return;
-    const standing = {
+    const snapshot = {
       takeId,
       repetitions: loop.repetitions.length,
       drill: loop.drillIndex,
       tempo: loop.tempo,
-      school: snapshotOf(loop.decisions.school),
+      strategy: snapshotOf(loop.decisions.strategy),
       isBack: loop.decisions.isBack,
       finishCleans: loop.decisions.finishCleans,
     };
-    if (one === running) stand(complete ? null : standing);
-    const how = await keepForSending({ sitting: presentPracticeSession(), take: takeOf(loop, one), complete });
+    if (one === running) stand(complete ? null : snapshot);
+    const how = await keepForSending({ session: presentPracticeSession(), take: takeOf(loop, one), complete });
     if (how === 'held' && one === running) set({ remark: notKeptWords('take') });
   };
 
@@ -134,9 +134,9 @@ export const useBench = create<Bench>((set, get) => {
     clearInterval(over.clock);
     over.endedAt = now();
     holdChunks(await over.audio.close());
-    // What the take leaves for its course is shown at once, whether or not the server is there: for the course as it is kept, not as a
+    // What the take leaves for its configuration is shown at once, whether or not the server is there: for the configuration as it is kept, not as a
     // block or a recording had it practised.
-    showPracticeConfig(afterTake(shownPracticeConfig(over.beginning.course), takeOf(loopOf(over), over)));
+    showPracticeConfig(afterTake(shownPracticeConfig(over.beginning.config), takeOf(loopOf(over), over)));
     await keep(over, true);
     if (loopOf(over).repetitions.length === 0) {
       if (over === running) stand(null);
@@ -206,8 +206,8 @@ export const useBench = create<Bench>((set, get) => {
 
     async begin(beginning) {
       if (isRunning() || get().opening) return;
-      const { course, settings, from, startBpm } = beginning;
-      const drills = withStrategyDrills(beginning.drills, course.schoolId);
+      const { config, settings, from, startBpm } = beginning;
+      const drills = withStrategyDrills(beginning.drills, config.strategyId);
       const takeId = crypto.randomUUID();
       if (running) running.left = get().loop;
       running = null;
@@ -216,7 +216,7 @@ export const useBench = create<Bench>((set, get) => {
       try {
         const audio = await openTakeAudio({
           takeId,
-          accompanimentId: drills.find(({ along }) => along)?.along?.accompanimentId,
+          accompanimentId: drills.find(({ playAlong }) => playAlong)?.playAlong?.accompanimentId,
           settings,
           onHeard,
           onLevel: (peakDb) => set({ peakDb }),
@@ -237,23 +237,23 @@ export const useBench = create<Bench>((set, get) => {
           endedAt: null,
           clock,
         };
-        enter({ course: practiceConfigKey(course), methodId: course.methodId, schoolId: course.schoolId }, takeId);
+        enter({ config: practiceConfigKey(config), methodId: config.methodId, strategyId: config.strategyId }, takeId);
         dispatch({
           type: 'begin',
           drills,
           drillIndex: from?.drill,
           target: {
-            goalBpm: course.goalBpm,
+            goalBpm: config.goalBpm,
             startBpm,
             day: dayNumber(now()),
-            overshootPct: course.overshootPct,
-            relaxedFinish: course.relaxedFinish,
-            leastRepetitions: course.leastRepetitions,
-            restBars: course.restBars,
+            overshootPct: config.overshootPct,
+            relaxedFinish: config.relaxedFinish,
+            minRepetitions: config.minRepetitions,
+            restBars: config.restBars,
           },
-          school: from
-            ? resumeStrategy(course.schoolId, from.school)
-            : beginStrategy(course.schoolId, lineOf(course).schools[course.schoolId] ?? null),
+          strategy: from
+            ? resumeStrategy(config.strategyId, from.strategy)
+            : beginStrategy(config.strategyId, lineOf(config).strategies[config.strategyId] ?? null),
           tempo: from?.tempo ?? constantTempo(startBpm),
           ...(from ? { isBack: from.isBack, finishCleans: from.finishCleans } : {}),
           nowS: audio.nowS(),

@@ -1,4 +1,4 @@
-import { type DayPlan, DayPlanSchema } from '@isochron/core';
+import { type DayPlan, DayPlanSchema, withPresentNames } from '@isochron/core';
 import { create } from 'zustand';
 import { createJSONStorage, persist } from 'zustand/middleware';
 import { patientStorage } from './patient-storage';
@@ -14,7 +14,7 @@ export const useDayPlan = create<DayPlanStore>()(
     name: 'isochron-day',
     storage: createJSONStorage(() => patientStorage),
     merge: (stored, fresh) => {
-      const read = DayPlanSchema.safeParse((stored as Partial<DayPlanStore> | undefined)?.plan);
+      const read = DayPlanSchema.safeParse((withPresentNames(stored) as Partial<DayPlanStore> | undefined)?.plan);
       return { ...fresh, plan: read.success ? read.data : null };
     },
   }),

@@ -6,51 +6,54 @@ import {
   PracticeSessionSchema,
   practiceSessionAt,
   standAt,
+  withPresentNames,
 } from '@isochron/core';
 import { create } from 'zustand';
 import { createJSONStorage, persist } from 'zustand/middleware';
 import { patientStorage } from './patient-storage';
 
 interface PracticeSessionStore {
-  sitting: PracticeSession | null;
+  session: PracticeSession | null;
 }
 
 const NAME = 'isochron-sitting';
 const newId = () => crypto.randomUUID();
 
-/** The sitting at the instrument. Kept in the browser at every step, so that a reload goes on where it was. */
+/** The practice session at the instrument. Kept in the browser at every step, so that a reload goes on where it was. */
 export const usePracticeSession = create<PracticeSessionStore>()(
-  persist((): PracticeSessionStore => ({ sitting: null }), {
+  persist((): PracticeSessionStore => ({ session: null }), {
     name: NAME,
     storage: createJSONStorage(() => patientStorage),
     merge: (stored, fresh) => {
-      const read = PracticeSessionSchema.safeParse((stored as Partial<PracticeSessionStore> | undefined)?.sitting);
-      return { ...fresh, sitting: read.success ? read.data : null };
+      const read = PracticeSessionSchema.safeParse(
+        (withPresentNames(stored) as Partial<PracticeSessionStore> | undefined)?.session,
+      );
+      return { ...fresh, session: read.success ? read.data : null };
     },
   }),
 );
 
-// A sitting goes on in whichever tab is played: what another one noted is known here.
+// A practice session goes on in whichever tab is played: what another one noted is known here.
 globalThis.addEventListener?.('storage', (event) => {
   if ((event as StorageEvent).key === NAME) void usePracticeSession.persist.rehydrate();
 });
 
-/** The sitting that goes on now; a new one where the last is long over. */
+/** The practice session that goes on now; a new one where the last is long over. */
 export const presentPracticeSession = (): PracticeSession => {
-  const sitting = practiceSessionAt(usePracticeSession.getState().sitting, now(), newId);
-  if (sitting !== usePracticeSession.getState().sitting) usePracticeSession.setState({ sitting });
-  return sitting;
+  const session = practiceSessionAt(usePracticeSession.getState().session, now(), newId);
+  if (session !== usePracticeSession.getState().session) usePracticeSession.setState({ session });
+  return session;
 };
 
 /** A take begins in it. */
 export const enter = (block: Parameters<typeof enterBlock>[1], takeId: string): PracticeSession => {
-  const sitting = enterBlock(presentPracticeSession(), block, takeId, now());
-  usePracticeSession.setState({ sitting });
-  return sitting;
+  const session = enterBlock(presentPracticeSession(), block, takeId, now());
+  usePracticeSession.setState({ session });
+  return session;
 };
 
 /** Where the block at work stands now; null once its take has come to its end. */
-export const stand = (standing: LoopSnapshot | null): void => {
-  const { sitting } = usePracticeSession.getState();
-  if (sitting) usePracticeSession.setState({ sitting: standAt(sitting, standing, now()) });
+export const stand = (snapshot: LoopSnapshot | null): void => {
+  const { session } = usePracticeSession.getState();
+  if (session) usePracticeSession.setState({ session: standAt(session, snapshot, now()) });
 };

@@ -23,7 +23,7 @@ const createStorage = () => {
 };
 
 const BLOCKS: RunBlock[] = ['five-steps', 'hands-together'].map((passageId) =>
-  ownBlock({ course: { passageId, variantId: 'first', sectionId: 'whole' }, title: passageId, minutes: 5 }),
+  ownBlock({ config: { passageId, variantId: 'first', sectionId: 'whole' }, title: passageId, minutes: 5 }),
 );
 
 let storage: ReturnType<typeof createStorage>;

@@ -8,6 +8,7 @@ import {
   resumeRun,
   type SessionRun,
   SessionRunSchema,
+  withPresentNames,
 } from '@isochron/core';
 import { create } from 'zustand';
 import { createJSONStorage, persist } from 'zustand/middleware';
@@ -23,7 +24,7 @@ export const useRun = create<RunStore>()(
     name: 'isochron-run',
     storage: createJSONStorage(() => patientStorage),
     merge: (stored, fresh) => {
-      const read = SessionRunSchema.safeParse((stored as Partial<RunStore> | undefined)?.run);
+      const read = SessionRunSchema.safeParse((withPresentNames(stored) as Partial<RunStore> | undefined)?.run);
       return { ...fresh, run: read.success && isOfToday(read.data, nowMs()) ? read.data : null };
     },
   }),

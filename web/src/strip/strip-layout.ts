@@ -164,12 +164,12 @@ export const strokesOf = (
   const centre = calibrated ? 0 : (repetition.measures.placementMs?.value ?? 0);
   const notes = expectedNotes(grid, repetition.tempo, 0);
   const all = attackFaults(repetition.notes, (index) => grid.events[index]?.accent ?? false);
-  return notes.slice(system.from, system.to).map(({ index, beat, intervalS, wobbleMs }) => {
+  return notes.slice(system.from, system.to).map(({ index, beat, intervalS, unsteadinessMs }) => {
     const gridX = system.beatX(beat);
     const note = repetition.notes[index];
     const deviationMs = note?.deviationMs ?? null;
     if (deviationMs === null) return { index, gridX, x: null, shownMs: null, side: 'on', faults: [], isUnsure: false };
-    const windowMs = toleranceWindowMs(tolerance, 1000 * intervalS, wobbleMs);
+    const windowMs = toleranceWindowMs(tolerance, 1000 * intervalS, unsteadinessMs);
     const shownMs = deviationMs - centre;
     const px = Math.max(-system.reachPx, Math.min(system.reachPx, (shownMs / windowMs) * system.bandPx));
     const side = Math.abs(shownMs) <= windowMs ? 'on' : shownMs < 0 ? 'early' : 'late';

@@ -18,7 +18,7 @@ const played = (
   own: { variantId: string; sectionId: string },
   faster = 1,
 ): PassageRepetitions[number] => {
-  const { verdict, demand } = repetitionOf({ ...learner, easyBpm: learner.easyBpm * faster }, bpm, 700 + k);
+  const { verdict, toleranceUsage } = repetitionOf({ ...learner, easyBpm: learner.easyBpm * faster }, bpm, 700 + k);
   return {
     takeId: `00000000-0000-4000-8000-0000000000${10 + Math.floor(k / 10)}`,
     startedAt: new Date(NOW - (40 - k) * 3_600_000).toISOString(),
@@ -28,9 +28,9 @@ const played = (
     bpm,
     outcome: verdict.outcome,
     ease: null,
-    demand: verdict.outcome === 'broken' ? null : demand,
+    toleranceUsage: verdict.outcome === 'broken' ? null : toleranceUsage,
     notes: 17,
-    way: null,
+    repetitionKind: null,
     breakBpm: null,
     breakLow: null,
     breakHigh: null,
@@ -61,12 +61,12 @@ describe('the tempos of a passage', () => {
 
   it('leave sweeps and bursts out of the curve, and show where the sweep broke', () => {
     const base = played(80, 3, WHOLE);
-    const ways: PassageRepetitions = [
-      { ...base, way: 'sweep', bpm: 200, outcome: 'broken', breakBpm: 101, breakLow: 98, breakHigh: 105 },
-      { ...base, way: 'burst', bpm: 190, outcome: 'clean' },
+    const repetitionKinds: PassageRepetitions = [
+      { ...base, repetitionKind: 'sweep', bpm: 200, outcome: 'broken', breakBpm: 101, breakLow: 98, breakHigh: 105 },
+      { ...base, repetitionKind: 'burst', bpm: 190, outcome: 'clean' },
     ];
     const [plain] = tempos.curves([WHOLE], spread(WHOLE), 120, NOW).curves;
-    const [with_] = tempos.curves([WHOLE], [...spread(WHOLE), ...ways], 120, NOW).curves;
+    const [with_] = tempos.curves([WHOLE], [...spread(WHOLE), ...repetitionKinds], 120, NOW).curves;
     expect(with_?.points).toEqual(plain?.points);
     expect(plain?.broke).toBeNull();
     expect(with_?.broke).toEqual({ bpm: 101, low: 98, high: 105 });
@@ -78,7 +78,7 @@ describe('the tempos of a passage', () => {
 
   it('say little where little was played', () => {
     const [curve] = tempos.curves([WHOLE], [played(80, 1, WHOLE)], 120, NOW).curves;
-    expect(curve).toMatchObject({ easy: null, edge: null, wobble: [] });
+    expect(curve).toMatchObject({ easy: null, edge: null, unsteadiness: [] });
     expect(curve?.sentences.map((one) => describeReason(one, READER))).toEqual([
       'Too little was played lately to tell: 1 judged repetition so far.',
     ]);
@@ -86,14 +86,14 @@ describe('the tempos of a passage', () => {
   });
 });
 
-describe('what each school would have asked for', () => {
-  it('is one line a school, over the newest repetitions of the part', () => {
+describe('what each strategy would have asked for', () => {
+  it('is one line a strategy, over the newest repetitions of the part', () => {
     const tries = [...spread(WHOLE), ...spread(WHOLE), ...spread(WHOLE), ...spread(WHOLE)];
-    const { played: over, lines, sentence } = tempos.schools(WHOLE, tries, 120);
+    const { played: over, lines, sentence } = tempos.strategies(WHOLE, tries, 120);
     expect(over).toHaveLength(120);
     for (const line of lines) expect(line.askedBpm).toHaveLength(120);
     expect(sentence).not.toBeNull();
-    expect(tempos.schools(SECTION, tries, 120).lines).toEqual([]);
+    expect(tempos.strategies(SECTION, tries, 120).lines).toEqual([]);
   });
 });
 

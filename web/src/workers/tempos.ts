@@ -40,12 +40,12 @@ export interface DrawnCurve {
   /** Days on which it was practised from both sides, and how far the two lie apart. */
   sides: BothSides[];
   sidesWhy: Reason | null;
-  /** The wobble as a share of what is allowed, over the tempos that were played. */
-  wobble: { bpm: number; share: number }[];
+  /** The unsteadiness as a share of what is allowed, over the tempos that were played. */
+  unsteadiness: { bpm: number; share: number }[];
   points: { bpm: number; share: number; isClean: boolean; weight: number }[];
 }
 
-/** Schools are compared over so many of the newest repetitions. */
+/** Strategies are compared over so many of the newest repetitions. */
 const COMPARED = 120;
 const PLACES = 40;
 
@@ -65,14 +65,14 @@ const drawn = (part: TempoPart, tries: PassageRepetitions, goalBpm: number, now:
     broke,
     sides,
     sidesWhy: bothSidesReason(sides),
-    wobble: curve
+    unsteadiness: curve
       ? Array.from({ length: PLACES + 1 }, (_, k) => {
           const bpm = low + ((high - low) * k) / PLACES;
-          return { bpm, share: curve.wobbleAt(bpm) };
+          return { bpm, share: curve.unsteadinessAt(bpm) };
         })
       : [],
-    points: told.flatMap(({ bpm, demand, isClean, weight }) =>
-      demand === null ? [] : [{ bpm, share: demand, isClean, weight }],
+    points: told.flatMap(({ bpm, toleranceUsage, isClean, weight }) =>
+      toleranceUsage === null ? [] : [{ bpm, share: toleranceUsage, isClean, weight }],
     ),
   };
   return { made, curve };
@@ -95,12 +95,12 @@ export const tempos = {
     return daySentences(tempoCurve(recentRepetitions(own, now)), own, goalBpm, localDay(now));
   },
   /** What each tempo plan would have asked for after each of the newest repetitions of a part. */
-  schools(
+  strategies(
     part: TempoPart,
     tries: PassageRepetitions,
     goalBpm: number,
   ): { played: PassageRepetitions; lines: StrategyLine[]; sentence: Reason | null } {
-    const own = ofPart(tries, part).filter(({ way }) => way === null);
+    const own = ofPart(tries, part).filter(({ repetitionKind }) => repetitionKind === null);
     const played = own.slice(-COMPARED);
     const lines = compareStrategies(played, goalBpm);
     return { played, lines, sentence: strategiesSentence(lines) };

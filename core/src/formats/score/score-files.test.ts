@@ -386,16 +386,16 @@ describe('spelling', () => {
 });
 
 describe('played notes', () => {
-  it('are set to the places that were meant, with a player’s wobble in them', () => {
+  it('are set to the places that were meant, with a player’s unsteadiness in them', () => {
     const meant = ['0', '1/4', '1/2', '3/4', '1', '4/3', '5/3', '2', '5/2', '3', '19/6', '10/3', '7/2', '11/3', '23/6', '4'];
-    const wobble = (k: number) => 0.018 * Math.sin(12.9898 * (k + 1) * 3);
-    const placed = quantised(meant.map((at, k) => beats(at).valueOf() + wobble(k)));
+    const unsteadiness = (k: number) => 0.018 * Math.sin(12.9898 * (k + 1) * 3);
+    const placed = quantised(meant.map((at, k) => beats(at).valueOf() + unsteadiness(k)));
     expect(placed.map(writeBeats)).toEqual(meant);
   });
 });
 
 describe('playing in', () => {
-  it('comes back as what was meant, wobble, overlap and a short last note and all', async () => {
+  it('comes back as what was meant, unsteadiness, overlap and a short last note and all', async () => {
     const bpm = 90;
     const meant = [0, 0.5, 1, 1.25, 1.5, 1.75, 2, 3, 4];
     const notes = meant.map((at, k) => {

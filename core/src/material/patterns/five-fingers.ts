@@ -54,7 +54,7 @@ export const FIVE_FINGERS: Pattern<z.infer<typeof Parameters>> = {
         return { pitch, marks: { finger: String(finger), hand } };
       }),
     ).flat();
-    const closing = { pitch: pitchAt(0), marks: { finger: hand === 'right' ? '1' : '5', hand } };
+    const summary = { pitch: pitchAt(0), marks: { finger: hand === 'right' ? '1' : '5', hand } };
     return patternPassage({
       id: 'pattern',
       title: `Five fingers: ${[...order].join(' ')}`,
@@ -64,7 +64,7 @@ export const FIVE_FINGERS: Pattern<z.infer<typeof Parameters>> = {
       fifths: signatureOf(tonic, 0),
       goalBpm: 112,
       variant: `${hand} hand`,
-      notes: [...notes, closing],
+      notes: [...notes, summary],
       parameters,
       generator: 'five-fingers',
     });

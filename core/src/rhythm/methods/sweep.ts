@@ -9,7 +9,7 @@ const Parameters = z.object({
   bars: z.number().int().min(4).max(64).default(16),
 });
 
-/** A sweep that a school asks for reaches over these shares of the tempo at work: beyond it as well, to find the break. */
+/** A sweep that a strategy asks for reaches over these shares of the tempo at work: beyond it as well, to find the break. */
 export const STRATEGY_SWEEP_SHARES = [0.6, 1.5] as const;
 
 /** From half speed up to the tempo in one run, until evenness breaks. */

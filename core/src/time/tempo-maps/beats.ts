@@ -3,7 +3,7 @@ import type { TempoMapDocument } from '../../schema/tempo';
 import { mean } from '../../stats/summary';
 import type { TempoMap } from '../tempo-map';
 
-/** The tempo at a place is that of so many beats on either side: a single one says more about its own wobble. */
+/** The tempo at a place is that of so many beats on either side: a single one says more about its own unsteadiness. */
 const AROUND = 4;
 
 /**

@@ -1,4 +1,4 @@
-import { dailySummaryOf, type Repetition, summariseTake, type Take, type TakeSummary } from '@isochron/core';
+import { dailySummaryOf, summariseTake, type Take, type TakeSummary, withPresentNames } from '@isochron/core';
 import { type QueryInterface, QueryTypes } from 'sequelize';
 
 type Texts = Record<string, string | number | null>;
@@ -22,20 +22,18 @@ export const corrections = {
     );
     for (const row of corrected) {
       const rows = await select('SELECT * FROM repetitions WHERE takeId = ? ORDER BY "index"', [row.id]);
-      const repetitions = rows.map(
-        ({ drill, tempo, bpm, downbeatS, notes, measures, outcome, reason, why, ease }) =>
-          ({
-            drill,
-            tempo: read(tempo),
-            askedBpm: bpm,
-            downbeatS,
-            notes: read(notes),
-            measures: read(measures),
-            verdict: { outcome, reason, why: read(why) },
-            ease,
-          }) as unknown as Repetition,
-      );
-      const take = { ...row, drills: read(row.drills), repetitions } as unknown as Take;
+      const repetitions = rows.map(({ drill, tempo, bpm, downbeatS, notes, measures, outcome, reason, why, ease }) => ({
+        drill,
+        tempo: read(tempo),
+        askedBpm: bpm,
+        downbeatS,
+        notes: read(notes),
+        measures: read(measures),
+        verdict: { outcome, reason, why: read(why) },
+        ease,
+      }));
+      // The names are those of then; what is reckoned from them knows those of now, and the next migration those of both.
+      const take = withPresentNames({ ...row, drills: read(row.drills), repetitions }) as Take;
       const closing = summariseTake(take, take.goalBpm, take.startBpm);
       const { weak, openClean } = dailySummaryOf(take);
       await run(`UPDATE takes SET closing = ?, weak = ?, openClean = ?, checksum = '' WHERE id = ?`, [

@@ -51,7 +51,7 @@ export const AfterTake = ({ passage, part }: { passage: Passage; part: PartOfPas
   );
   const acts = useMemo(() => ({ begin: again, ...easeActs((ease) => send({ type: 'ease', ease })) }), [again, send]);
   useBenchKeys(acts);
-  const { closing, repetitions, ended } = loop;
+  const { summary, repetitions, ended } = loop;
   const clean = repetitions.filter((repetition) => repetition.verdict.outcome === 'clean').length;
   const last = repetitions.at(-1);
   const shown = last?.drill ?? 0;
@@ -73,14 +73,14 @@ export const AfterTake = ({ passage, part }: { passage: Passage; part: PartOfPas
       <Notice>{trouble}</Notice>
       <RestReminder />
       {ended === 'pain' && <Notice>{PAIN_ADVICE}</Notice>}
-      {closing ? (
-        <Box fontSize={{ base: '20px', md: '26px' }} lineHeight="1.4" marginY="12px" data-testid="closing">
+      {summary ? (
+        <Box fontSize={{ base: '20px', md: '26px' }} lineHeight="1.4" marginY="12px" data-testid="summary">
           <Text>
             {repetitions.length} {repetitions.length === 1 ? 'repetition' : 'repetitions'}, {clean} clean
-            {closing.bestCleanBpm === null ? '.' : `; the fastest clean one at ${bpm(closing.bestCleanBpm)}.`}
+            {summary.bestCleanBpm === null ? '.' : `; the fastest clean one at ${bpm(summary.bestCleanBpm)}.`}
           </Text>
           <Text>
-            Next time it begins at <b>{bpm(closing.nextStartBpm)}</b>. {say(closing.nextStartWhy)}
+            Next time it begins at <b>{bpm(summary.nextStartBpm)}</b>. {say(summary.nextStartWhy)}
           </Text>
         </Box>
       ) : (
@@ -88,7 +88,7 @@ export const AfterTake = ({ passage, part }: { passage: Passage; part: PartOfPas
           Nothing was measured, so nothing is kept.
         </Text>
       )}
-      {isKept && <DayWords course={{ ...practiceConfigOf([], passage, settings, part), goalBpm: loop.target.goalBpm }} />}
+      {isKept && <DayWords config={{ ...practiceConfigOf([], passage, settings, part), goalBpm: loop.target.goalBpm }} />}
       {cost && (
         <Text fontSize="20px" marginBottom="12px">
           {say(cost)}

@@ -33,21 +33,21 @@ import { usePracticeSession } from '../../stores/practice-session';
 import { Strip } from '../../strip/Strip';
 import { bpm } from '../../words';
 import { Notebook } from '../material/Notebook';
-import { PlayAlongChoice } from './AlongChoice';
 import { ClickChoice } from './ClickChoice';
 import { DrillList } from './DrillList';
 import { InputChoice } from './InputChoice';
 import { KeyHints } from './KeyHints';
 import { MethodChoice } from './MethodChoice';
 import { PartChoice } from './PartChoice';
+import { PlayAlongChoice } from './PlayAlongChoice';
 import { Readiness } from './Readiness';
 import { RestReminder } from './RestReminder';
 import { minutesWords, RunWords } from './RunWords';
-import { StrategyChoice } from './SchoolChoice';
-import { usePlayAlong } from './use-along';
+import { StrategyChoice } from './StrategyChoice';
 import { useBenchKeys } from './use-bench-keys';
 import { useCountdown } from './use-countdown';
 import { useDrills } from './use-drills';
+import { usePlayAlong } from './use-play-along';
 import { useBlockAtWork, useIsRunning, useRestS } from './use-run';
 
 const TemposSchema = z.object({ goalBpm: TempoSchema, startBpm: TempoSchema });
@@ -58,42 +58,42 @@ const REST_S = 6;
 /** Longer bars are grouped like the first so many of their units. */
 const MAX_UNITS = 12;
 
-/** The Bench before a take: goal, start, school, method, input, and one key to begin. */
+/** The Bench before a take: goal, start, strategy, method, input, and one key to begin. */
 export const BeforeTake = ({ passage, part }: { passage: Passage; part: Selection }) => {
   const say = useDescribe();
   const { settings, loaded } = useSettings();
-  const { course: own, change } = usePracticeConfig(passage, part);
+  const { config: own, change } = usePracticeConfig(passage, part);
   const block = useBlockAtWork(own);
-  const course = useMemo(() => (block ? configForBlock(own, block) : own), [block, own]);
-  const ownGoalBpm = configuredGoalBpm(course);
+  const config = useMemo(() => (block ? configForBlock(own, block) : own), [block, own]);
+  const ownGoalBpm = configuredGoalBpm(config);
   const { begin, opening, trouble } = useBench();
-  const sitting = usePracticeSession((store) => store.sitting);
+  const session = usePracticeSession((store) => store.session);
   const storage = useHealth().data?.storage ?? '';
   const interrupted = useOutbox((outbox) => outbox.interrupted);
-  const plain = useDrills(passage, course);
-  const along = usePlayAlong(plain, course, block !== null);
-  const drills = along.drills ?? plain;
+  const plain = useDrills(passage, config);
+  const playAlong = usePlayAlong(plain, config, block !== null);
+  const drills = playAlong.drills ?? plain;
   const [shownDrill, setShownDrill] = useState(0);
   const drill = drills[shownDrill] ?? (drills[0] as Drill);
-  const section = passage.sections.find(({ id }) => id === course.sectionId) ?? null;
+  const section = passage.sections.find(({ id }) => id === config.sectionId) ?? null;
   const isStraight = drill.method.id === 'straight' && !drill.also;
   const spots = useMemo(
     () => (isStraight ? new Set(dangerSpots(drill.grid, ownGoalBpm).map(({ index }) => index)) : undefined),
     [isStraight, drill, ownGoalBpm],
   );
-  // A take of this that was broken off in this sitting goes on where it stood.
-  const broken = sitting && underWay(sitting, course);
+  // A take of this that was broken off in this practice session goes on where it stood.
+  const broken = session && underWay(session, config);
   const from = broken && interrupted.some(({ take }) => take.id === broken.takeId) ? broken : null;
 
   const form = useForm<Tempos>({
     resolver: zodResolver(TemposSchema),
     mode: 'onChange',
-    defaultValues: { goalBpm: ownGoalBpm, startBpm: configuredStart(course, ownGoalBpm).bpm },
+    defaultValues: { goalBpm: ownGoalBpm, startBpm: configuredStart(config, ownGoalBpm).bpm },
   });
   const { isDirty: isOwnStart } = form.getFieldState('startBpm', form.formState);
   const typedGoal = TempoSchema.safeParse(form.watch('goalBpm'));
   const goalBpm = typedGoal.success ? typedGoal.data : ownGoalBpm;
-  const suggested = block?.startBpm ? { bpm: block.startBpm, why: block.why } : configuredStart(course, goalBpm);
+  const suggested = block?.startBpm ? { bpm: block.startBpm, why: block.why } : configuredStart(config, goalBpm);
   const suggestedBpm = from ? headlineBpm(from.tempo) : suggested.bpm;
   const startBpm = Number(form.watch('startBpm'));
   useEffect(() => {
@@ -107,29 +107,29 @@ export const BeforeTake = ({ passage, part }: { passage: Passage; part: Selectio
   const start = useMemo(
     () =>
       form.handleSubmit(async (tempos) => {
-        if (!loaded || !along.drills) return;
+        if (!loaded || !playAlong.drills) return;
         if (tempos.goalBpm !== ownGoalBpm) change(goalChange(own, tempos.goalBpm));
         const left = from && interrupted.find(({ take }) => take.id === from.takeId);
         if (left) await saveInterrupted(left);
         const goesOn = from && tempos.startBpm === headlineBpm(from.tempo) ? from : null;
-        const aimed = { ...course, goalBpm: tempos.goalBpm };
+        const aimed = { ...config, goalBpm: tempos.goalBpm };
         const purpose = block?.purpose ?? 'work';
         await begin({
           passage,
-          course: aimed,
-          drills: along.drills,
+          config: aimed,
+          drills: playAlong.drills,
           startBpm: tempos.startBpm,
           settings,
           purpose,
           from: goesOn,
         });
       }),
-    [form, loaded, course, own, ownGoalBpm, change, from, interrupted, begin, passage, along.drills, settings, block],
+    [form, loaded, config, own, ownGoalBpm, change, from, interrupted, begin, passage, playAlong.drills, settings, block],
   );
   const acts = useMemo(() => ({ begin: () => void start() }), [start]);
   useBenchKeys(acts);
 
-  const isRunning = useIsRunning(course);
+  const isRunning = useIsRunning(config);
   const restS = useRestS();
   const seconds = useCountdown(isRunning && loaded && !opening && !trouble, Math.max(REST_S, restS), () => void start());
   const perBeat = notesPerBeat(drill.grid);
@@ -151,7 +151,7 @@ export const BeforeTake = ({ passage, part }: { passage: Passage; part: Selectio
         <Action
           type="submit"
           loading={opening}
-          disabled={!along.drills}
+          disabled={!playAlong.drills}
           loadingText="Opening the sound …"
           fontSize="34px"
           fontFamily="heading"
@@ -160,7 +160,7 @@ export const BeforeTake = ({ passage, part }: { passage: Passage; part: Selectio
           Begin
         </Action>
       </Flex>
-      <Notice>{trouble || along.trouble}</Notice>
+      <Notice>{trouble || playAlong.trouble}</Notice>
       <RunWords />
       {seconds !== null && (
         <Text role="status" fontSize="24px" fontFamily="heading" data-testid="countdown">
@@ -200,15 +200,15 @@ export const BeforeTake = ({ passage, part }: { passage: Passage; part: Selectio
         />
         <FormNumber form={form} name="startBpm" label="Start" help={startHelp} />
         <InputChoice opening={opening} />
-        <PartChoice passage={passage} course={course} />
-        <StrategyChoice course={course} change={change} />
-        <MethodChoice course={course} change={change} drillCount={drills.length} />
-        <PlayAlongChoice course={own} change={change} input={settings.input} />
-        <ClickChoice course={course} change={change} barUnits={Math.min(MAX_UNITS, passage.meters[0]?.count ?? 4)} />
+        <PartChoice passage={passage} config={config} />
+        <StrategyChoice config={config} change={change} />
+        <MethodChoice config={config} change={change} drillCount={drills.length} />
+        <PlayAlongChoice config={own} change={change} input={settings.input} />
+        <ClickChoice config={config} change={change} barUnits={Math.min(MAX_UNITS, passage.meters[0]?.count ?? 4)} />
       </Grid>
-      {drill.along && Number.isFinite(startBpm) && startBpm > 0 && (
+      {drill.playAlong && Number.isFinite(startBpm) && startBpm > 0 && (
         <Text color="quiet" maxWidth="80ch" data-testid="along">
-          {say(playAlongReason(drill.along, startBpm, null))}
+          {say(playAlongReason(drill.playAlong, startBpm, null))}
         </Text>
       )}
       <DrillList drills={drills} shown={drills.indexOf(drill)} onShow={setShownDrill} />
@@ -230,7 +230,7 @@ export const BeforeTake = ({ passage, part }: { passage: Passage; part: Selectio
           { keyName: '0', does: 'it hurts: stop' },
         ]}
       />
-      <Readiness course={course} change={change} />
+      <Readiness config={config} change={change} />
       <Notebook passageId={passage.id} bars={passage.bars} firstBarNumber={passage.firstBarNumber} about={section} readOnly />
       <Text marginTop="18px" color="quiet" fontSize="16px" maxWidth="80ch">
         Keep the click and the instrument moderately loud.

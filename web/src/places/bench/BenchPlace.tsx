@@ -25,9 +25,9 @@ export const BenchPlace = () => {
   const sectionId = search.get('section') ?? undefined;
   const part = useMemo(() => ({ variantId, sectionId }), [variantId, sectionId]);
   const { passages, ...fetched } = usePassages();
-  const courses = usePracticeConfigs();
+  const practiceConfigs = usePracticeConfigs();
   const settings = useSettings();
-  const sitting = usePracticeSession((store) => store.sitting);
+  const session = usePracticeSession((store) => store.session);
   const phase = useBench((bench) => bench.loop.phase);
   const clear = useBench((bench) => bench.clear);
   const { passage, ...whole } = usePassage(passageId);
@@ -47,13 +47,13 @@ export const BenchPlace = () => {
   const message =
     missing(fetched) ||
     (passages.some(({ id }) => id === passageId) ? missing(whole) : '') ||
-    missing(courses) ||
+    missing(practiceConfigs) ||
     (settings.loaded ? '' : settings.message);
   if (message) return <Notice>{message}</Notice>;
-  if (fetched.isLoading || whole.isLoading || courses.isLoading || !settings.loaded)
+  if (fetched.isLoading || whole.isLoading || practiceConfigs.isLoading || !settings.loaded)
     return <Text>Fetching your material …</Text>;
   if (!passageId) {
-    const latest = sitting?.blocks.at(-1)?.course.passageId ?? latestOf(courses.courses) ?? passages[0]?.id;
+    const latest = session?.blocks.at(-1)?.config.passageId ?? latestOf(practiceConfigs.practiceConfigs) ?? passages[0]?.id;
     return latest ? (
       <Navigate to={`/bench/${latest}`} replace />
     ) : (
@@ -83,5 +83,5 @@ export const BenchPlace = () => {
 };
 
 /** The passage that was played last. */
-const latestOf = (courses: readonly PracticeConfig[]): string | undefined =>
-  [...courses].sort((a, b) => lastPlayedAt(b).localeCompare(lastPlayedAt(a)))[0]?.passageId;
+const latestOf = (practiceConfigs: readonly PracticeConfig[]): string | undefined =>
+  [...practiceConfigs].sort((a, b) => lastPlayedAt(b).localeCompare(lastPlayedAt(a)))[0]?.passageId;

@@ -1,47 +1,47 @@
 import { CLICK_PLANS, type ClickPlan, groupings, usualGroups } from '@isochron/core';
 import { ChoiceField, CountField } from '../../app/fields';
 import { useDescribe } from '../../app/use-describe';
-import type { ConfigChoice } from './course-choice';
+import type { ConfigChoice } from './config-choice';
 
 const AS_SUITS = 'as-suits';
 
 /** Where it clicks; `barUnits` is how many units of the meter a bar has. */
-export const ClickChoice = ({ course, change, barUnits }: ConfigChoice & { barUnits: number }) => {
+export const ClickChoice = ({ config, change, barUnits }: ConfigChoice & { barUnits: number }) => {
   const say = useDescribe();
   return (
     <>
       <ChoiceField<ClickPlan['kind'] | typeof AS_SUITS>
         label="Click"
-        help={say({ code: 'count-in', values: { bars: course.click?.countInBars ?? 1 } })}
+        help={say({ code: 'count-in', values: { bars: config.click?.countInBars ?? 1 } })}
         width="100%"
-        value={course.click?.kind ?? AS_SUITS}
+        value={config.click?.kind ?? AS_SUITS}
         choices={[
           { value: AS_SUITS, name: 'as suits the method' },
           ...CLICK_PLANS.map(({ kind, name }) => ({ value: kind, name })),
         ]}
         onChange={(kind) =>
-          change({ click: kind === AS_SUITS ? null : { divisions: 2, countInBars: 1, ...course.click, kind } })
+          change({ click: kind === AS_SUITS ? null : { divisions: 2, countInBars: 1, ...config.click, kind } })
         }
       />
-      {course.click?.kind === 'group' && (
+      {config.click?.kind === 'group' && (
         <ChoiceField
           label="Grouped"
           width="180px"
-          value={(course.click.groups ?? usualGroups(barUnits)).join('+')}
+          value={(config.click.groups ?? usualGroups(barUnits)).join('+')}
           choices={groupings(barUnits).map((sizes) => ({ value: sizes.join('+'), name: sizes.join(' + ') }))}
           onChange={(text) => {
-            if (course.click) change({ click: { ...course.click, groups: text.split('+').map(Number) } });
+            if (config.click) change({ click: { ...config.click, groups: text.split('+').map(Number) } });
           }}
         />
       )}
-      {course.click?.kind === 'bars' && (
+      {config.click?.kind === 'bars' && (
         <CountField
           label="The first of every"
-          value={course.click.everyBars ?? 2}
+          value={config.click.everyBars ?? 2}
           counts={[2, 4, 8]}
           name={(bars) => `${bars} bars`}
           onChange={(everyBars) => {
-            if (course.click) change({ click: { ...course.click, everyBars } });
+            if (config.click) change({ click: { ...config.click, everyBars } });
           }}
         />
       )}

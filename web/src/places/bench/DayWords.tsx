@@ -8,14 +8,14 @@ import { useDescribe } from '../../app/use-describe';
 import { useTempos } from '../../workers/use-tempos';
 
 /** What the day's practice comes to, once the take is stored: easy, edge, how much was slow, what to finish with. */
-export const DayWords = ({ course }: { course: Pick<PracticeConfig, 'passageId' | 'variantId' | 'sectionId' | 'goalBpm'> }) => {
+export const DayWords = ({ config }: { config: Pick<PracticeConfig, 'passageId' | 'variantId' | 'sectionId' | 'goalBpm'> }) => {
   const say = useDescribe();
-  const { passageId, goalBpm } = course;
+  const { passageId, goalBpm } = config;
   const { tries } = usePassageRepetitions(passageId);
   const { ask, orBroken } = useTempos();
   const told = useQuery({
-    queryKey: ['day-words', passageId, course.variantId, course.sectionId, goalBpm, tries.length, tries.at(-1)?.takeId],
-    queryFn: () => orBroken(ask.day(course, tries, goalBpm, nowMs())),
+    queryKey: ['day-words', passageId, config.variantId, config.sectionId, goalBpm, tries.length, tries.at(-1)?.takeId],
+    queryFn: () => orBroken(ask.day(config, tries, goalBpm, nowMs())),
     enabled: tries.length > 0,
   }).data;
   if (!told?.length) return null;

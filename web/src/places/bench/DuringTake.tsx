@@ -30,7 +30,7 @@ import { type BenchActs, useBenchKeys } from './use-bench-keys';
 import { VerdictLine } from './VerdictLine';
 
 const PHASE_WORDS = { counting: 'Count-in', playing: 'Play', problem: 'A moment to think', idle: '', finished: '' } as const;
-/** What a school asks for in between, and what to do. */
+/** What a strategy asks for in between, and what to do. */
 const WAY_WORDS = {
   sweep: 'A sweep: follow the click up; stop where it will not go.',
   burst: 'A burst: one group, as fast as it goes, loose.',
@@ -50,9 +50,9 @@ const BlockWords = ({ passage }: { passage: Passage }) => {
       <Heading as="h1" fontFamily="heading" fontWeight="500" fontSize="22px" lineHeight="1.25" color="ink">
         {passage.title}
       </Heading>
-      {loop.drill?.way ? (
+      {loop.drill?.repetitionKind ? (
         <Text color="ink" fontSize="20px" lineHeight="1.25" data-testid="way">
-          {WAY_WORDS[loop.drill.way]}
+          {WAY_WORDS[loop.drill.repetitionKind]}
         </Text>
       ) : (
         loop.drill &&
@@ -63,11 +63,11 @@ const BlockWords = ({ passage }: { passage: Passage }) => {
         )
       )}
       <RunWords />
-      <Text>{strategyOf(loop.decisions.school.id).name}</Text>
+      <Text>{strategyOf(loop.decisions.strategy.id).name}</Text>
       <Text>
         goal {bpm(loop.target.goalBpm)} · from {bpm(loop.target.startBpm)}
       </Text>
-      {loop.drill?.along && <Text>along with “{loop.drill.along.title}”</Text>}
+      {loop.drill?.playAlong && <Text>along with “{loop.drill.playAlong.title}”</Text>}
       <Text>{played === 0 ? 'first repetition' : `${played} played, ${clean} clean`}</Text>
       <Text>input {peakDb === null ? '–' : `${signed(peakDb, 0)} dB`}</Text>
     </Box>
@@ -96,7 +96,7 @@ export const DuringTake = ({ passage, part }: { passage: Passage; part: Selectio
   const hasDrills = chosenCount(loop.drills) > 1;
   const section = passage.sections.find(({ id }) => id === part.sectionId) ?? null;
   const span = loop.wishedBpm === null ? spanWords(loop.plan?.tempo) : null;
-  const stepBpm = Number(loop.decisions.school.options.stepBpm ?? 5);
+  const stepBpm = Number(loop.decisions.strategy.options.stepBpm ?? 5);
 
   const acts = useMemo(
     (): BenchActs => ({

@@ -1,13 +1,13 @@
 import { METHODS, methodOf } from '@isochron/core';
 import { ChoiceField, YesNoField } from '../../app/fields';
 import { OptionFields } from '../../app/OptionFields';
-import { type ConfigChoice, nameChoices } from './course-choice';
+import { type ConfigChoice, nameChoices } from './config-choice';
 
 const NONE = 'none';
 
 /** What a method lets one choose. */
-const MethodOptions = ({ method, course, change }: ConfigChoice & { method: ReturnType<typeof methodOf> }) => {
-  const parameters = course.methodParameters[method.id] ?? {};
+const MethodOptions = ({ method, config, change }: ConfigChoice & { method: ReturnType<typeof methodOf> }) => {
+  const parameters = config.methodParameters[method.id] ?? {};
   const read = method.parameters.safeParse(parameters);
   return (
     <OptionFields
@@ -18,10 +18,10 @@ const MethodOptions = ({ method, course, change }: ConfigChoice & { method: Retu
   );
 };
 
-/** The practice methods of a course, with what each lets one choose. */
-export const MethodChoice = ({ course, change, drillCount }: ConfigChoice & { drillCount: number }) => {
-  const method = methodOf(course.methodId);
-  const also = course.alsoMethodId && course.alsoMethodId !== method.id ? methodOf(course.alsoMethodId) : null;
+/** The practice methods of a configuration, with what each lets one choose. */
+export const MethodChoice = ({ config, change, drillCount }: ConfigChoice & { drillCount: number }) => {
+  const method = methodOf(config.methodId);
+  const also = config.alsoMethodId && config.alsoMethodId !== method.id ? methodOf(config.alsoMethodId) : null;
   return (
     <>
       <ChoiceField
@@ -32,7 +32,7 @@ export const MethodChoice = ({ course, change, drillCount }: ConfigChoice & { dr
         choices={nameChoices(METHODS)}
         onChange={(methodId) => change({ methodId })}
       />
-      <MethodOptions method={method} course={course} change={change} />
+      <MethodOptions method={method} config={config} change={change} />
       <ChoiceField
         label="Together with"
         help={also?.about}
@@ -44,9 +44,9 @@ export const MethodChoice = ({ course, change, drillCount }: ConfigChoice & { dr
         ]}
         onChange={(id) => change({ alsoMethodId: id === NONE ? null : id })}
       />
-      {also && <MethodOptions method={also} course={course} change={change} />}
+      {also && <MethodOptions method={also} config={config} change={change} />}
       {drillCount > 1 && (
-        <YesNoField label="Begin one further on each day" value={course.rotates} onChange={(rotates) => change({ rotates })} />
+        <YesNoField label="Begin one further on each day" value={config.rotates} onChange={(rotates) => change({ rotates })} />
       )}
     </>
   );

@@ -10,7 +10,7 @@ import { usePractise } from './use-practise';
 /** While the loop pauses to think: drills for the step that was measured as the widest, the first one by a single key. */
 export const PauseDrills = ({ passage, part }: { passage: Passage; part: Selection }) => {
   const say = useDescribe();
-  const { course } = usePracticeConfig(passage, part);
+  const { config } = usePracticeConfig(passage, part);
   const practise = usePractise();
   const loop = useBench((bench) => bench.loop);
   const send = useBench((bench) => bench.send);
@@ -20,7 +20,7 @@ export const PauseDrills = ({ passage, part }: { passage: Passage; part: Selecti
     const uses = offered[k]?.uses;
     if (!uses) return;
     send({ type: 'stop' });
-    void practise(course, uses);
+    void practise(config, uses);
   };
   usePageKeys({ d: () => take(0) });
   return (

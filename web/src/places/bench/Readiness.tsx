@@ -20,8 +20,8 @@ const ANSWERS = [
 ] as const;
 
 /** What should be so before speed: each answered once for a passage, or skipped without comment. */
-export const Readiness = ({ course, change }: { course: PracticeConfig; change(part: PracticeConfigChange): void }) => {
-  const left = readinessLeft(course.readiness);
+export const Readiness = ({ config, change }: { config: PracticeConfig; change(part: PracticeConfigChange): void }) => {
+  const left = readinessLeft(config.readiness);
   return (
     <Box as="details" marginTop="14px" data-testid="readiness">
       <Text as="summary" cursor="pointer" fontSize="16px">
@@ -35,13 +35,13 @@ export const Readiness = ({ course, change }: { course: PracticeConfig; change(p
               key={value}
               type="button"
               aria-label={`${question} ${name}`}
-              aria-pressed={course.readiness[id] === value}
-              onClick={() => change({ readiness: { [id]: course.readiness[id] === value ? 'no' : value } })}
+              aria-pressed={config.readiness[id] === value}
+              onClick={() => change({ readiness: { [id]: config.readiness[id] === value ? 'no' : value } })}
             >
               {name}
             </Answer>
           ))}
-          {course.readiness[id] === undefined && (
+          {config.readiness[id] === undefined && (
             <Text color="quiet" fontSize="15px">
               {otherwise}
             </Text>

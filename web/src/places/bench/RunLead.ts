@@ -15,7 +15,7 @@ export const RunLead = () => {
   const clear = useBench((bench) => bench.clear);
   const navigate = useNavigate();
   const now = useNow();
-  usePassagesAhead(run?.blocks.map(({ course }) => course.passageId) ?? []);
+  usePassagesAhead(run?.blocks.map(({ config }) => config.passageId) ?? []);
   const isUp = run !== null && run.resumedAtMs !== null && leftMs(run, now) === 0;
   const isPlaying = phase !== 'idle' && phase !== 'finished';
 
@@ -25,9 +25,9 @@ export const RunLead = () => {
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: once for each end of a take.
   useEffect(() => {
-    const standing = useRun.getState().run;
-    if (!standing || phase !== 'finished' || ended === null) return;
-    const then = afterTakeInRun(standing, ended, nowMs());
+    const snapshot = useRun.getState().run;
+    if (!snapshot || phase !== 'finished' || ended === null) return;
+    const then = afterTakeInRun(snapshot, ended, nowMs());
     if (then === 'end') endRun();
     if (then === 'pause') holdRun();
     if (then !== 'next') return;

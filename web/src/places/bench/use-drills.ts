@@ -1,13 +1,13 @@
 import { type Drill, dayNumber, drillsOfConfig, now, type Passage, type PracticeConfig } from '@isochron/core';
 import { useMemo } from 'react';
 
-/** The drills that a course asks for today; the same ones until something that they are made of changes. */
-export const useDrills = (passage: Passage, course: PracticeConfig): readonly Drill[] => {
-  const { variantId, sectionId, methodId, alsoMethodId, methodParameters, click, rotates } = course;
+/** The drills that a configuration asks for today; the same ones until something that they are made of changes. */
+export const useDrills = (passage: Passage, config: PracticeConfig): readonly Drill[] => {
+  const { variantId, sectionId, methodId, alsoMethodId, methodParameters, click, rotates } = config;
   const day = dayNumber(now());
-  // biome-ignore lint/correctness/useExhaustiveDependencies: goal, schools and closings change no note.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: goal, strategies and closings change no note.
   return useMemo(
-    () => drillsOfConfig(passage, course, day),
+    () => drillsOfConfig(passage, config, day),
     [
       passage,
       day,

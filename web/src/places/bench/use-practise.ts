@@ -5,14 +5,14 @@ import { showPracticeConfig } from '../../api/queries';
 import { playerMessage } from '../../app/report-error';
 import { toaster } from '../../app/toaster';
 
-/** Sets a course to one or two methods and goes to the Bench with it: drills for a spot, one press away. */
+/** Sets a configuration to one or two methods and goes to the Bench with it: drills for a spot, one press away. */
 export const usePractise = () => {
   const navigate = useNavigate();
-  return async (course: PracticeConfigKey, [first, second]: readonly MethodUse[]): Promise<void> => {
+  return async (config: PracticeConfigKey, [first, second]: readonly MethodUse[]): Promise<void> => {
     if (!first) return;
-    const { passageId, variantId, sectionId } = course;
+    const { passageId, variantId, sectionId } = config;
     try {
-      const changed = await patchPracticeConfig(practiceConfigKey(course), {
+      const changed = await patchPracticeConfig(practiceConfigKey(config), {
         methodId: first.id,
         alsoMethodId: second?.id ?? null,
         methodParameters: Object.fromEntries(

@@ -15,16 +15,16 @@ export const useNow = (): number => {
 };
 
 /** Where the Bench stands for a block of a run. */
-export const blockPath = ({ course }: Pick<RunBlock, 'course'>): string =>
-  `/bench/${course.passageId}?variant=${course.variantId}&section=${course.sectionId}`;
+export const blockPath = ({ config }: Pick<RunBlock, 'config'>): string =>
+  `/bench/${config.passageId}?variant=${config.variantId}&section=${config.sectionId}`;
 
-/** Whether a course is what a run has at work now, and is not held. */
-export const useIsRunning = (course: Parameters<typeof isAtWork>[1]): boolean =>
-  useRun(({ run }) => run !== null && run.resumedAtMs !== null && isAtWork(run, course));
+/** Whether a configuration is what a run has at work now, and is not held. */
+export const useIsRunning = (config: Parameters<typeof isAtWork>[1]): boolean =>
+  useRun(({ run }) => run !== null && run.resumedAtMs !== null && isAtWork(run, config));
 
-/** The block of a run that a course is at work for, held or not; null outside of one. */
-export const useBlockAtWork = (course: Parameters<typeof isAtWork>[1]): RunBlock | null =>
-  useRun(({ run }) => (run && isAtWork(run, course) ? runBlock(run) : null));
+/** The block of a run that a configuration is at work for, held or not; null outside of one. */
+export const useBlockAtWork = (config: Parameters<typeof isAtWork>[1]): RunBlock | null =>
+  useRun(({ run }) => (run && isAtWork(run, config) ? runBlock(run) : null));
 
 /** The break that is left before the block at work, in seconds, as it was when this was first drawn. */
 export const useRestS = (): number => {

@@ -96,9 +96,9 @@ export const ComparePage = () => {
           { value: '', name: 'choose a take …' },
           ...takes
             .filter(({ id }) => id !== takeId)
-            .map(({ id, startedAt, closing }) => ({
+            .map(({ id, startedAt, summary }) => ({
               value: id,
-              name: `${moment(startedAt)}${closing?.bestCleanBpm ? `, clean to ${bpm(closing.bestCleanBpm)}` : ''}`,
+              name: `${moment(startedAt)}${summary?.bestCleanBpm ? `, clean to ${bpm(summary.bestCleanBpm)}` : ''}`,
             })),
         ]}
         onChange={(id) => navigate(`/ledger/${takeId}/beside?with=${id}`, { replace: true })}
@@ -113,7 +113,7 @@ export const ComparePage = () => {
               <Text>
                 {group.repetitions.length} repetitions at {bpm(Math.min(...group.repetitions.map(askedBpm)))} to{' '}
                 {bpm(Math.max(...group.repetitions.map(askedBpm)))}, clean to{' '}
-                {take.closing?.bestCleanBpm ? bpm(take.closing.bestCleanBpm) : 'none'}; the steadiest has a spread of{' '}
+                {take.summary?.bestCleanBpm ? bpm(take.summary.bestCleanBpm) : 'none'}; the steadiest has a spread of{' '}
                 {estimateWords(spread, 'ms')}.
               </Text>
               <Strip

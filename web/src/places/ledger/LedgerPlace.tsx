@@ -33,7 +33,7 @@ const COLUMNS = [
   }),
   column.accessor('title', { header: 'Passage', enableSorting: false }),
   column.accessor('startBpm', { header: 'From', cell: ({ getValue }) => bpm(getValue()) }),
-  column.accessor((take) => take.closing?.bestCleanBpm ?? null, {
+  column.accessor((take) => take.summary?.bestCleanBpm ?? null, {
     id: 'bestCleanBpm',
     header: 'Best clean',
     cell: ({ getValue }) => (
@@ -42,12 +42,12 @@ const COLUMNS = [
       </Text>
     ),
   }),
-  column.accessor((take) => take.closing?.closingBpm ?? null, {
+  column.accessor((take) => take.summary?.closingBpm ?? null, {
     id: 'closingBpm',
     header: 'Closed at',
     cell: ({ getValue }) => tempo(getValue()),
   }),
-  column.accessor((take) => take.closing?.nextStartBpm ?? null, {
+  column.accessor((take) => take.summary?.nextStartBpm ?? null, {
     id: 'nextStartBpm',
     header: 'Next time',
     cell: ({ getValue }) => tempo(getValue()),
@@ -86,13 +86,13 @@ const NEWEST_FIRST: Sorted = { id: 'startedAt', desc: true };
 /** The Ledger: the tempo history of a passage, and its takes. */
 export const LedgerPlace = () => {
   const { passages, message } = usePassages();
-  const { courses, isLoading } = usePracticeConfigs();
+  const { practiceConfigs, isLoading } = usePracticeConfigs();
   const [chosen, setChosen] = useState<string | null>(null);
   const [show, setShow] = useState<Show>('all');
   const [sorted, setSorted] = useState(NEWEST_FIRST);
   const [text, setText] = useState('');
   const sought = useDeferredValue(text.trim());
-  const lastPlayed = [...courses].sort((a, b) => lastPlayedAt(b).localeCompare(lastPlayedAt(a)))[0];
+  const lastPlayed = [...practiceConfigs].sort((a, b) => lastPlayedAt(b).localeCompare(lastPlayedAt(a)))[0];
   const passageId = chosen ?? lastPlayed?.passageId ?? passages[0]?.id ?? '';
   const passage = passages.find((one) => one.id === passageId);
   const order = sorted.desc ? 'desc' : 'asc';
@@ -110,7 +110,7 @@ export const LedgerPlace = () => {
     order,
   });
   const history = useHistory(passageId);
-  const goalBpm = courses.find((one) => one.passageId === passageId)?.goalBpm ?? passage?.goalBpm ?? 0;
+  const goalBpm = practiceConfigs.find((one) => one.passageId === passageId)?.goalBpm ?? passage?.goalBpm ?? 0;
   return (
     <>
       <PageTitle title="Ledger">
@@ -120,7 +120,7 @@ export const LedgerPlace = () => {
         </Link>
       </PageTitle>
       <Notice>{message || trouble}</Notice>
-      {!isLoading && courses.length === 0 && <Text>Nothing yet. The first take appears here by itself.</Text>}
+      {!isLoading && practiceConfigs.length === 0 && <Text>Nothing yet. The first take appears here by itself.</Text>}
       {passage && (
         <>
           <Flex gap="18px 34px" flexWrap="wrap">
@@ -148,7 +148,7 @@ export const LedgerPlace = () => {
             <TempoHistoryChart history={history} goalBpm={goalBpm} title={passage.title} />
             <Link asChild color="now" textDecoration="underline">
               <RouterLink to={`/ledger/tempo/${passageId}`}>
-                Easy and edge tempo, goal, weeks, and what each school would have asked for
+                Easy and edge tempo, goal, weeks, and what each tempo plan would have asked for
               </RouterLink>
             </Link>
           </Part>

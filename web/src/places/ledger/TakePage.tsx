@@ -82,11 +82,11 @@ interface Correction {
 /** What a recording that was played along with has to do with the figures of a repetition. */
 const PlayAlongWords = ({ take, repetition }: { take: Take; repetition: Repetition | undefined }) => {
   const say = useDescribe();
-  const along = repetition && take.drills[repetition.drill]?.along;
-  if (!along) return null;
+  const playAlong = repetition && take.drills[repetition.drill]?.playAlong;
+  if (!playAlong) return null;
   return (
     <Text color="quiet" maxWidth="80ch" data-testid="along">
-      Last repetition: {say(playAlongReason(along, askedBpm(repetition), repetition.measures.spreadMs?.value ?? null))}
+      Last repetition: {say(playAlongReason(playAlong, askedBpm(repetition), repetition.measures.spreadMs?.value ?? null))}
     </Text>
   );
 };
@@ -120,7 +120,7 @@ export const TakePage = () => {
         onSuccess: ({ revision }) => {
           const now = shownTake(takeId);
           if (now) showTake({ ...now, revision });
-          // Lists, courses and plans go by what this take came to.
+          // Lists, configurations and plans go by what this take came to.
           void refreshFigures();
         },
         onError: async (error) => {
@@ -178,12 +178,12 @@ export const TakePage = () => {
           <RouterLink to={`/ledger/${take.id}/beside`}>Beside another take</RouterLink>
         </Link>
       </PageTitle>
-      {take.closing && take.input !== 'file' && (
+      {take.summary && take.input !== 'file' && (
         <Text fontSize="19px">
-          {take.closing.bestCleanBpm === null
+          {take.summary.bestCleanBpm === null
             ? 'No clean repetition this time.'
-            : `Best clean tempo ${bpm(take.closing.bestCleanBpm)}.`}{' '}
-          Next time it begins at {bpm(take.closing.nextStartBpm)}. {say(take.closing.nextStartWhy)}
+            : `Best clean tempo ${bpm(take.summary.bestCleanBpm)}.`}{' '}
+          Next time it begins at {bpm(take.summary.nextStartBpm)}. {say(take.summary.nextStartWhy)}
         </Text>
       )}
       {played.map((group) => (

@@ -17,7 +17,7 @@ import { Notebook } from '../material/Notebook';
 import { ProgressPart } from './ProgressPart';
 import { WeeksPart } from './WeeksPart';
 
-/** The school that each is compared with at first. */
+/** The strategy that each is compared with at first. */
 const FIRST_COMPARED = ['half-speed-climb', 'adaptive'] as const;
 const NONE = 'none';
 
@@ -32,17 +32,17 @@ const partsOf = ({ variants, sections }: PassageSummary): TempoPart[] => {
   ];
 };
 
-/** What the repetitions of a passage tell of its tempos, and what each tempo school would have made of them. */
+/** What the repetitions of a passage tell of its tempos, and what each tempo strategy would have made of them. */
 export const TempoPage = () => {
   const { passageId = '' } = useParams();
   const say = useDescribe();
-  const { passages, ...shelf } = usePassages();
-  const { courses } = usePracticeConfigs();
+  const { passages, ...library } = usePassages();
+  const { practiceConfigs } = usePracticeConfigs();
   const { tries, isLoading, message } = usePassageRepetitions(passageId);
   const history = useHistory(passageId);
   const { passage: whole } = usePassage(passageId);
   const passage = passages.find(({ id }) => id === passageId);
-  const goalBpm = courses.find((one) => one.passageId === passageId)?.goalBpm ?? passage?.goalBpm ?? 0;
+  const goalBpm = practiceConfigs.find((one) => one.passageId === passageId)?.goalBpm ?? passage?.goalBpm ?? 0;
   const parts = useMemo(() => (passage ? partsOf(passage) : []), [passage]);
   const { ask, orBroken } = useTempos();
   const [compared, setCompared] = useState<readonly string[]>(FIRST_COMPARED);
@@ -52,16 +52,16 @@ export const TempoPage = () => {
     queryFn: () => orBroken(ask.curves(parts, tries, goalBpm, nowMs())),
     enabled: ready,
   }).data;
-  const schools = useQuery({
-    queryKey: ['tempo-schools', passageId, goalBpm, tries.length, tries.at(-1)?.takeId],
-    queryFn: () => orBroken(ask.schools(parts[0] as TempoPart, tries, goalBpm)),
+  const strategies = useQuery({
+    queryKey: ['tempo-strategies', passageId, goalBpm, tries.length, tries.at(-1)?.takeId],
+    queryFn: () => orBroken(ask.strategies(parts[0] as TempoPart, tries, goalBpm)),
     enabled: ready,
   }).data;
   const title = passage?.title ?? 'Tempo';
   useEffect(() => {
     document.title = `Tempo of ${title} · Isochron`;
   }, [title]);
-  const trouble = shelf.message || message;
+  const trouble = library.message || message;
   const shown = curves?.curves.filter(({ points }, k) => k === 0 || points.length > 0) ?? [];
   return (
     <>
@@ -74,7 +74,7 @@ export const TempoPage = () => {
           <RouterLink to={`/bench/${passageId}`}>Practise it</RouterLink>
         </Link>
       </PageTitle>
-      <Notice>{trouble || (!shelf.isLoading && !passage ? 'There is no such passage. Choose one in Material.' : '')}</Notice>
+      <Notice>{trouble || (!library.isLoading && !passage ? 'There is no such passage. Choose one in Material.' : '')}</Notice>
       {!trouble && passage && !curves && <Text role="status">Working it out …</Text>}
       {shown.map((curve) => (
         <Part key={`${curve.part.variantId}.${curve.part.sectionId}`} title={`How fast: ${curve.part.name}`}>
@@ -116,11 +116,11 @@ export const TempoPage = () => {
           <Notebook passageId={whole.id} bars={whole.bars} firstBarNumber={whole.firstBarNumber} readOnly />
         </Part>
       )}
-      {schools && schools.lines.length > 0 && (
+      {strategies && strategies.lines.length > 0 && (
         <Part title="What each tempo plan would have asked for" onScreen>
-          {schools.sentence && (
-            <Text fontSize="19px" marginBottom="8px" maxWidth="80ch" data-testid="schools-sentence">
-              {say(schools.sentence)}
+          {strategies.sentence && (
+            <Text fontSize="19px" marginBottom="8px" maxWidth="80ch" data-testid="strategies-sentence">
+              {say(strategies.sentence)}
             </Text>
           )}
           <Flex gap="14px 34px" flexWrap="wrap" marginBottom="8px">
@@ -131,18 +131,18 @@ export const TempoPage = () => {
                 value={compared[place] ?? NONE}
                 choices={[
                   ...(place === 0 ? [] : [{ value: NONE, name: 'none' }]),
-                  ...schools.lines.map(({ id, name }) => ({ value: id, name })),
+                  ...strategies.lines.map(({ id, name }) => ({ value: id, name })),
                 ]}
                 onChange={(id) => setCompared(compared.map((one, k) => (k === place ? id : one)))}
               />
             ))}
           </Flex>
-          <StrategyLinesChart played={schools.played} lines={schools.lines} chosen={new Set(compared)} title={title} />
+          <StrategyLinesChart played={strategies.played} lines={strategies.lines} chosen={new Set(compared)} title={title} />
           <Text color="quiet" fontSize="16px" maxWidth="80ch">
-            The dark line is what was played. Each other line is the tempo that the school would have asked for next, after what
+            The dark line is what was played. Each other line is the tempo that its plan would have asked for next, after what
             was really played until then; how it would have gone on from there nobody knows.
             {compared
-              .flatMap((id) => STRATEGIES.find((school) => school.id === id)?.about ?? [])
+              .flatMap((id) => STRATEGIES.find((strategy) => strategy.id === id)?.about ?? [])
               .map((about) => ` ${about}`)
               .join('')}
           </Text>

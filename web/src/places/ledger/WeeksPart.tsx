@@ -49,20 +49,20 @@ const spotsByWeek = ({ weak }: Practice): { week: string; words: string }[] => {
 export const WeeksPart = ({ passage, history }: { passage: PassageSummary; history: readonly CleanDay[] }) => {
   const say = useDescribe();
   const { day, short } = useDates();
-  const { course, change } = usePracticeConfig(passage);
+  const { config, change } = usePracticeConfig(passage);
   const today = localDay(now());
   const { practice } = usePractice({ passageId: passage.id, every: true, from: dayAt(dayIndex(today) - 7 * WEEKS) });
-  const all = usePracticeTotals(course);
+  const all = usePracticeTotals(config);
   const [from, setFrom] = useState(dayAt(dayIndex(today) - MONTH_DAYS));
   const [to, setTo] = useState(today);
-  const range = useMemo(() => goalRange(history, course.goalBpm, today), [history, course.goalBpm, today]);
+  const range = useMemo(() => goalRange(history, config.goalBpm, today), [history, config.goalBpm, today]);
   const weeks = totals(practice.days, 'week').slice(-WEEKS);
   const spots = useMemo(() => spotsByWeek(practice), [practice]);
-  const { goalDay } = course;
+  const { goalDay } = config;
   const isInside = goalDay && range.from && goalDay >= range.from && (range.to === null || goalDay <= range.to);
   return (
     <>
-      <Part title={`When ${course.goalBpm} may be clean`}>
+      <Part title={`When ${config.goalBpm} may be clean`}>
         <Text fontSize="19px" maxWidth="80ch" data-testid="goal-range">
           {range.from && (range.to ? `Between ${day(range.from)} and ${day(range.to)}. ` : `Not before ${day(range.from)}. `)}
           {say(range.why)}

@@ -73,7 +73,7 @@ const useColumns = () => {
 /** Material: the library of passages, searched, sorted and chosen by tag; ways to put more into it. */
 export const MaterialPlace = () => {
   const { passages, message } = useLibrary();
-  const { courses } = usePracticeConfigs();
+  const { practiceConfigs } = usePracticeConfigs();
   const { solutions } = useNotebook();
   const { store } = usePassageWriter();
   const navigate = useNavigate();
@@ -86,7 +86,7 @@ export const MaterialPlace = () => {
   const [archived, setArchived] = useState(false);
   const [trouble, setTrouble] = useState('');
   const [reading, setReading] = useState<AbortController | null>(null);
-  const entries = useMemo(() => libraryEntries(passages, courses), [passages, courses]);
+  const entries = useMemo(() => libraryEntries(passages, practiceConfigs), [passages, practiceConfigs]);
   const shown = useMemo(
     () => searchLibrary(entries, { text, tag: tag || null, archived, order }, solutions),
     [entries, text, tag, archived, order, solutions],

@@ -31,22 +31,22 @@ import { usePageKeys } from '../../app/use-page-keys';
 import { openEditor, readDraft, redo, undo, useEditor } from '../../stores/editor';
 import { Strip } from '../../strip/Strip';
 import { usePractise } from '../bench/use-practise';
-import { ConfigLine } from './CourseLine';
+import { ConfigLine } from './ConfigLine';
 import { HearIt } from './HearIt';
+import { LibraryPart } from './LibraryPart';
 import { MarkRow } from './MarkRow';
 import { Notebook } from './Notebook';
 import { newPassageId } from './new-id';
 import { SectionMaker } from './SectionMaker';
 import { SectionTime } from './SectionTime';
-import { LibraryPart } from './ShelfPart';
 import { MARK_HELP } from './typed-mark';
 import { useAutosave } from './use-autosave';
 import { useScores } from './use-scores';
 
 const STARTING_TEXT = 'title: New passage\nmeter: 4/4\nkey: C\ntempo: 100\n\nC4/8 D E F G F E D | C/1 |\n';
 
-/** The share of its goal at which a course was clean last; 0 where it never was. */
-const reached = ({ last, goalBpm }: PracticeConfig): number => (last?.closing.bestCleanBpm ?? 0) / goalBpm;
+/** The share of its goal at which a configuration was clean last; 0 where it never was. */
+const reached = ({ last, goalBpm }: PracticeConfig): number => (last?.summary.bestCleanBpm ?? 0) / goalBpm;
 
 /** A passage's page: its notation with marks, its variants and sections, what may go wrong in it, its notebook, and ways in and out. */
 export const PassagePage = () => {
@@ -54,7 +54,7 @@ export const PassagePage = () => {
   const isNew = passageId === 'new';
   const { passage: stored, isLoading, message } = usePassage(isNew ? undefined : passageId);
   const { passages } = useLibrary();
-  const { courses } = usePracticeConfigs();
+  const { practiceConfigs } = usePracticeConfigs();
   const { settings } = useSettings();
   const scores = useScores();
   const say = useDescribe();
@@ -163,7 +163,7 @@ export const PassagePage = () => {
   }
 
   const instrument = instrumentOf(passage.instrumentId, settings.instruments);
-  const partsPlayed = courses.filter((course) => course.passageId === passage.id);
+  const partsPlayed = practiceConfigs.filter((config) => config.passageId === passage.id);
   const configTitle = ({ variantId: v, sectionId: s }: PracticeConfig): string => {
     const section = passage.sections.find(({ id }) => id === s)?.name;
     const marks = passage.variants.find(({ id }) => id === v)?.name;
@@ -171,12 +171,12 @@ export const PassagePage = () => {
   };
   // The hardest first, by how far each is from its goal: that is where the time belongs.
   const sectionConfigs = passage.sections
-    .map((section) => practiceConfigOf(courses, passage, settings, { sectionId: section.id, variantId: variant?.id }))
+    .map((section) => practiceConfigOf(practiceConfigs, passage, settings, { sectionId: section.id, variantId: variant?.id }))
     .sort((a, b) => reached(a) - reached(b));
   const listed = [
-    practiceConfigOf(courses, passage, settings, { variantId: variant?.id }),
+    practiceConfigOf(practiceConfigs, passage, settings, { variantId: variant?.id }),
     ...sectionConfigs,
-    ...partsPlayed.filter((course) => course.variantId !== variant?.id),
+    ...partsPlayed.filter((config) => config.variantId !== variant?.id),
   ];
   const [wholeConfig] = listed;
 
@@ -312,12 +312,12 @@ export const PassagePage = () => {
         <HearIt grid={grid} firstBpm={Math.round(passage.goalBpm * 0.7)} />
       </Part>
       <Part title="Practise">
-        {listed.map((course) => (
+        {listed.map((config) => (
           <ConfigLine
-            key={`${course.variantId}.${course.sectionId}`}
+            key={`${config.variantId}.${config.sectionId}`}
             passage={passage}
-            course={course}
-            title={configTitle(course)}
+            config={config}
+            title={configTitle(config)}
           />
         ))}
         <SectionTime passage={passage} />

@@ -5,7 +5,7 @@ import { scaleLinear } from 'd3-scale';
 import { area } from 'd3-shape';
 import { useMemo } from 'react';
 import { useWidth } from '../../app/use-width';
-import { placeWords } from './along-words';
+import { placeWords } from './play-along-words';
 import { PEAKS_PER_S } from './use-peaks';
 
 const Path = chakra('path');

@@ -81,8 +81,8 @@ export const HearingControls = ({ choice, onChange, bars, state, onToggle }: Pro
       )}
       <LevelField
         label="Level"
-        value={settings.alongLevel}
-        onChange={(alongLevel) => void change({ alongLevel })}
+        value={settings.playAlongLevel}
+        onChange={(playAlongLevel) => void change({ playAlongLevel })}
         width="90px"
       />
       <YesNoField label="Click on its beats" value={withClick} onChange={(next) => onChange({ withClick: next })} />

@@ -11,7 +11,7 @@ import { playerMessage } from '../../app/report-error';
 import { usePageKeys } from '../../app/use-page-keys';
 import { decodeSound } from '../../audio/decode-sound';
 import { bpm } from '../../words';
-import { lengthWords } from './along-words';
+import { lengthWords } from './play-along-words';
 
 /** Checks that a file can be played along with, and stores it; gives back its id. Throws with a sentence for the player. */
 const bring = async (file: File): Promise<string> => {

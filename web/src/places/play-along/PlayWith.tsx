@@ -31,13 +31,13 @@ const evennessWords = ({ timesS }: BeatsOf): string => {
   const [slow, fast] = [Math.round(even.slowestBpm), Math.round(even.fastestBpm)];
   const tempo =
     slow === fast ? `at ${slow} throughout` : `between ${slow} and ${fast}, ${bpm(Math.round(even.bpm))} on average`;
-  return `${timesS.length} beats, ${tempo}. Single beats lie ${even.wobbleMs.toFixed(1)} ms off an even pulse, as they were found; what you play is given about that much more room.`;
+  return `${timesS.length} beats, ${tempo}. Single beats lie ${even.unsteadinessMs.toFixed(1)} ms off an even pulse, as they were found; what you play is given about that much more room.`;
 };
 
 /** What is played along with the recording, from which bar of it, and the way to the Bench. */
 export const PlayWith = ({ accompaniment, beats }: { accompaniment: Accompaniment; beats: BeatsOf }) => {
   const { passages } = usePassages();
-  const { courses } = usePracticeConfigs();
+  const { practiceConfigs } = usePracticeConfigs();
   const { settings } = useSettings();
   const navigate = useNavigate();
   const [chosen, setChosen] = useState('');
@@ -46,21 +46,21 @@ export const PlayWith = ({ accompaniment, beats }: { accompaniment: Accompanimen
   const [trouble, setTrouble] = useState('');
   const passageId = chosen || passages[0]?.id;
   const { passage } = usePassage(passageId);
-  const course = passage && practiceConfigOf(courses, passage, settings);
-  const drill = passage && course && drillOf(passage, course);
+  const config = passage && practiceConfigOf(practiceConfigs, passage, settings);
+  const drill = passage && config && drillOf(passage, config);
   const at = bars.includes(fromBeat) ? fromBeat : (bars[0] ?? 0);
-  const along = drill && alongside(drill, { ...accompaniment, beats }, at, false)?.along;
+  const playAlong = drill && alongside(drill, { ...accompaniment, beats }, at, false)?.playAlong;
   const needed = drill ? Math.ceil(beatsOf(drill)) : 0;
   const left = beatsLeft({ beats }, at);
   const go = async () => {
-    if (!passage || !course || !along) return;
+    if (!passage || !config || !playAlong) return;
     try {
       showPracticeConfig(
-        await patchPracticeConfig(practiceConfigKey(course), {
-          along: { accompanimentId: accompaniment.id, fromBeat: at, goalBpm: clampBpm(Math.round(ownBpmOf(along))) },
+        await patchPracticeConfig(practiceConfigKey(config), {
+          playAlong: { accompanimentId: accompaniment.id, fromBeat: at, goalBpm: clampBpm(Math.round(ownBpmOf(playAlong))) },
         }),
       );
-      await navigate(`/bench/${passage.id}?variant=${course.variantId}&section=${course.sectionId}`);
+      await navigate(`/bench/${passage.id}?variant=${config.variantId}&section=${config.sectionId}`);
     } catch (error) {
       setTrouble(playerMessage(error));
     }
@@ -85,16 +85,16 @@ export const PlayWith = ({ accompaniment, beats }: { accompaniment: Accompanimen
           choices={bars.map((beat, k) => ({ value: String(beat), name: `bar ${k + 1}` }))}
           onChange={(beat) => setFromBeat(Number(beat))}
         />
-        <Action onClick={() => void go()} disabled={!along}>
+        <Action onClick={() => void go()} disabled={!playAlong}>
           To the Bench
         </Action>
       </Flex>
       <Text color="quiet" marginTop="8px" role="status" maxWidth="80ch">
-        {!along
+        {!playAlong
           ? 'The recording has no two beats from there on.'
           : left < needed
             ? `That is ${needed} beats long, and the recording has ${left} from there: after them its last tempo goes on without it.`
-            : `That is ${needed} beats long; the recording has ${left} from there. Along with it the goal is its own tempo there, ${bpm(Math.round(ownBpmOf(along)))}; slower, it sounds at its own pitch.`}
+            : `That is ${needed} beats long; the recording has ${left} from there. Along with it the goal is its own tempo there, ${bpm(Math.round(ownBpmOf(playAlong)))}; slower, it sounds at its own pitch.`}
       </Text>
     </>
   );

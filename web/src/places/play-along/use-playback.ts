@@ -69,7 +69,7 @@ export const usePlayback = (id: string, beats: BeatsOf | null, lengthS: number, 
       const stretcher = await openStretcher(
         engine.context,
         await accompanimentSound(id, engine.sampleRateHz),
-        settings.alongLevel,
+        settings.playAlongLevel,
       );
       const one: Sounding = { engine, stretcher, playback: { atS: 0, fromS, rate: 1, loop: null }, clickedS: 0 };
       sounding.current = one;
@@ -82,7 +82,7 @@ export const usePlayback = (id: string, beats: BeatsOf | null, lengthS: number, 
     }
   };
 
-  useEffect(() => sounding.current?.stretcher.setLevel(settings.alongLevel), [settings.alongLevel]);
+  useEffect(() => sounding.current?.stretcher.setLevel(settings.playAlongLevel), [settings.playAlongLevel]);
   // What is heard follows what is asked for, from where it is.
   const loopKey = `${hearing.loop?.fromS} ${hearing.loop?.toS}`;
   // biome-ignore lint/correctness/useExhaustiveDependencies: only a change of what is heard begins it anew.

@@ -43,8 +43,8 @@ export const ClickSettings = () => {
       />
       <LevelField
         label="Level of what you play along with"
-        value={settings.alongLevel}
-        onChange={(alongLevel) => void change({ alongLevel })}
+        value={settings.playAlongLevel}
+        onChange={(playAlongLevel) => void change({ playAlongLevel })}
       />
       <CountField
         label="A rest is brought to mind"

@@ -4,25 +4,25 @@ import { useSettings } from '../../api/settings';
 import { ChoiceField } from '../../app/fields';
 import { OptionFields } from '../../app/OptionFields';
 
-/** The school of passages that have none of their own yet. */
+/** The strategy of passages that have none of their own yet. */
 export const TempoSettings = () => {
   const { settings, change } = useSettings();
-  const school = strategyOf(settings.schoolId);
-  const options = settings.schoolOptions[school.id];
+  const strategy = strategyOf(settings.strategyId);
+  const options = settings.strategyOptions[strategy.id];
   return (
     <Flex gap="18px 34px" flexWrap="wrap" align="flex-start">
       <ChoiceField
         label="Tempo plan of new passages"
-        help={school.about}
-        value={school.id}
+        help={strategy.about}
+        value={strategy.id}
         choices={STRATEGIES.map(({ id, name }) => ({ value: id as string, name: name as string }))}
-        onChange={(schoolId) => void change({ schoolId })}
+        onChange={(strategyId) => void change({ strategyId })}
       />
       <OptionFields
-        fields={school.fields}
-        values={optionsOf(school, options)}
+        fields={strategy.fields}
+        values={optionsOf(strategy, options)}
         onChange={(key, value) =>
-          void change({ schoolOptions: { ...settings.schoolOptions, [school.id]: { ...options, [key]: value } } })
+          void change({ strategyOptions: { ...settings.strategyOptions, [strategy.id]: { ...options, [key]: value } } })
         }
       />
     </Flex>

@@ -170,7 +170,7 @@ const Line = ({ block, index, others, onSwap }: Choices & { block: PlanBlock; in
         <Swap aria-label={`Swap ${name} for`} value="" onChange={(event) => onSwap(block.id, event.target.value)}>
           <option value="">swap …</option>
           {others
-            .filter(({ id }) => id !== block.course.passageId)
+            .filter(({ id }) => id !== block.config.passageId)
             .map(({ id, title }) => (
               <option key={id} value={id}>
                 {title}

@@ -38,7 +38,7 @@ const LEAD_MIN = 10;
 /** Today: the plan, why it is so, and one large begin. */
 export const TodayPlace = () => {
   const { passages } = usePassages();
-  const { courses } = usePracticeConfigs();
+  const { practiceConfigs } = usePracticeConfigs();
   const { settings, change } = useSettings();
   const isDemo = useHealth().data?.demo ?? false;
   const { weekday } = useDates();
@@ -50,7 +50,7 @@ export const TodayPlace = () => {
   const makePlan = (minutes?: number) => {
     if (!input) return;
     // What was left out of the plan before this day's comes first.
-    const leftOutBefore = kept && kept.day < input.day ? kept.leftOut.map(({ course }) => practiceConfigId(course)) : [];
+    const leftOutBefore = kept && kept.day < input.day ? kept.leftOut.map(({ config }) => practiceConfigId(config)) : [];
     const own = minutes === undefined ? length : { minutes, why: makeReason('day-own', { minutes }) };
     showPlan(planDay({ ...input, length: own, leftOutBefore }));
   };
@@ -62,7 +62,7 @@ export const TodayPlace = () => {
   /** A passage as a block practises it: the whole of it, as it was practised last. */
   const partFor = (id: string) => {
     const passage = passages.find((one) => one.id === id);
-    return passage && { course: practiceConfigKey(practiceConfigOf(courses, passage, settings)), title: passage.title };
+    return passage && { config: practiceConfigKey(practiceConfigOf(practiceConfigs, passage, settings)), title: passage.title };
   };
 
   const saveCalendar = async ({ day, blocks }: DayPlan) => {
@@ -149,8 +149,8 @@ export const TodayPlace = () => {
           </Part>
           {plan.leftOut.length > 0 && (
             <Part title="Due, and not in it">
-              {plan.leftOut.map(({ course, title, why: reason }) => (
-                <Text key={practiceConfigId(course)}>
+              {plan.leftOut.map(({ config, title, why: reason }) => (
+                <Text key={practiceConfigId(config)}>
                   {title}: {say(reason)}
                 </Text>
               ))}

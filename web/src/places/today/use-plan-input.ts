@@ -34,7 +34,7 @@ const dayOf = (moment: string | undefined): string => (moment ? localDay(new Dat
 /** What may be practised, with all that is known of it. */
 const itemsOf = (
   passages: readonly PassageSummary[],
-  courses: readonly PracticeConfig[],
+  practiceConfigs: readonly PracticeConfig[],
   { days, weak }: Practice,
   settings: Settings,
   today: string,
@@ -42,18 +42,18 @@ const itemsOf = (
   const openings = openingsOf(days);
   const player = fitForgetting(openings);
   return passages.map((passage) => {
-    const course = practiceConfigOf(courses, passage, settings);
-    const id = practiceConfigId(course);
+    const config = practiceConfigOf(practiceConfigs, passage, settings);
+    const id = practiceConfigId(config);
     const own = days.filter((one) => practiceConfigId(one) === id);
-    const ownOpenings = openings.filter((one) => one.courseId === id);
+    const ownOpenings = openings.filter((one) => one.configId === id);
     const spot = weak.find((one) => practiceConfigId(one) === id && dayIndex(today) - dayIndex(one.day) <= WEAK_DAYS);
     return {
-      course,
+      config,
       title: passage.title,
       isMusic: !passage.isPattern && passage.bars >= MUSIC_BARS,
-      startBpm: configuredStart(course).bpm,
-      bestCleanBpm: course.last?.closing.bestCleanBpm ?? null,
-      lastDay: own.at(-1)?.day ?? dayOf(course.last?.startedAt),
+      startBpm: configuredStart(config).bpm,
+      bestCleanBpm: config.last?.summary.bestCleanBpm ?? null,
+      lastDay: own.at(-1)?.day ?? dayOf(config.last?.startedAt),
       due: dueOf(own, ownOpenings, fitPassage(ownOpenings, player), today),
       weak: spot?.spot ?? null,
     };
@@ -68,11 +68,11 @@ export const usePlanInput = (): {
 } => {
   const today = localDay(now());
   const passages = usePassages();
-  const courses = usePracticeConfigs();
+  const practiceConfigs = usePracticeConfigs();
   const practice = usePractice({ from: dayAt(dayIndex(today) - PLAN_LOOK_BACK_DAYS) });
   const { settings, loaded } = useSettings();
   const health = useHealth();
-  const isKnown = passages.isKnown && courses.isKnown && practice.isKnown && loaded && !health.isPending;
+  const isKnown = passages.isKnown && practiceConfigs.isKnown && practice.isKnown && loaded && !health.isPending;
   const { days } = practice.practice;
   const isDemo = health.data?.demo ?? false;
   const length = useMemo(() => {
@@ -90,11 +90,11 @@ export const usePlanInput = (): {
         ? {
             day: today,
             settings: { ...settings.plan, breakAfterMin: settings.breakAfterMin },
-            items: itemsOf(passages.passages, courses.courses, practice.practice, settings, today),
+            items: itemsOf(passages.passages, practiceConfigs.practiceConfigs, practice.practice, settings, today),
             played: days,
           }
         : null,
-    [isKnown, today, settings, passages.passages, courses.courses, practice.practice, days],
+    [isKnown, today, settings, passages.passages, practiceConfigs.practiceConfigs, practice.practice, days],
   );
-  return { input, length, message: passages.message || courses.message || practice.message };
+  return { input, length, message: passages.message || practiceConfigs.message || practice.message };
 };

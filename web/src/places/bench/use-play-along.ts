@@ -7,16 +7,16 @@ const GONE =
 const TOO_LATE = 'The recording has no two beats from there on. Choose an earlier bar under “Along with”.';
 
 /**
- * The drills of a course along with its recording, where it has one: null while that is fetched or cannot be had, and why. A run of blocks
+ * The drills of a configuration along with its recording, where it has one: null while that is fetched or cannot be had, and why. A run of blocks
  * does not wait for hands: it goes on without what cannot be had.
  */
 export const usePlayAlong = (
   drills: readonly Drill[],
-  { along, click }: PracticeConfig,
+  { playAlong, click }: PracticeConfig,
   isRun: boolean,
 ): { drills: readonly Drill[] | null; trouble: string } => {
-  const { accompaniment, message } = useAccompaniment(along?.accompanimentId);
-  const fromBeat = along?.fromBeat ?? null;
+  const { accompaniment, message } = useAccompaniment(playAlong?.accompanimentId);
+  const fromBeat = playAlong?.fromBeat ?? null;
   const hasClick = click !== null;
   return useMemo(() => {
     if (fromBeat === null) return { drills, trouble: '' };

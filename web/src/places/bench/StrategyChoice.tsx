@@ -5,52 +5,52 @@ import { Action } from '../../app/Action';
 import { ChoiceField, CountField, YesNoField } from '../../app/fields';
 import { OptionFields } from '../../app/OptionFields';
 import { useDescribe } from '../../app/use-describe';
-import { type ConfigChoice, nameChoices } from './course-choice';
+import { type ConfigChoice, nameChoices } from './config-choice';
 
-/** The school that would suit by what was played lately, with its reason, where it is another one. */
-const StrategyProposal = ({ course, change }: ConfigChoice) => {
+/** The strategy that would suit by what was played lately, with its reason, where it is another one. */
+const StrategyProposal = ({ config, change }: ConfigChoice) => {
   const say = useDescribe();
-  const history = useHistory(course.passageId);
-  const proposal = proposeStrategy(course, history, localDay(now()));
-  if (proposal.schoolId === course.schoolId) return null;
+  const history = useHistory(config.passageId);
+  const proposal = proposeStrategy(config, history, localDay(now()));
+  if (proposal.strategyId === config.strategyId) return null;
   return (
     <Box fontSize="16px" color="quiet" data-testid="proposal">
       <Text>
-        {strategyOf(proposal.schoolId).name} would suit: {say(proposal.why)}
+        {strategyOf(proposal.strategyId).name} would suit: {say(proposal.why)}
       </Text>
-      <Action quiet fontSize="16px" padding="2px 12px" onClick={() => change({ schoolId: proposal.schoolId })}>
+      <Action quiet fontSize="16px" padding="2px 12px" onClick={() => change({ strategyId: proposal.strategyId })}>
         Take it
       </Action>
     </Box>
   );
 };
 
-/** The tempo school of a course, what it lets one choose, and what stands over every school. */
-export const StrategyChoice = ({ course, change }: ConfigChoice) => {
-  const school = strategyOf(course.schoolId);
-  const standing = course.schools[school.id];
+/** The tempo strategy of a configuration, what it lets one choose, and what stands over every strategy. */
+export const StrategyChoice = ({ config, change }: ConfigChoice) => {
+  const strategy = strategyOf(config.strategyId);
+  const snapshot = config.strategies[strategy.id];
   return (
     <>
       <ChoiceField
         label="Tempo plan"
-        help={school.about}
+        help={strategy.about}
         width="100%"
-        value={school.id}
+        value={strategy.id}
         choices={nameChoices(STRATEGIES)}
-        onChange={(schoolId) => change({ schoolId })}
+        onChange={(strategyId) => change({ strategyId })}
       />
-      <StrategyProposal course={course} change={change} />
+      <StrategyProposal config={config} change={change} />
       <OptionFields
-        fields={school.fields}
-        values={optionsOf(school, standing?.options)}
+        fields={strategy.fields}
+        values={optionsOf(strategy, snapshot?.options)}
         onChange={(key, value) => {
-          change({ schoolOptions: { [school.id]: { ...standing?.options, [key]: value } } });
+          change({ strategyOptions: { [strategy.id]: { ...snapshot?.options, [key]: value } } });
         }}
       />
-      {!school.overshootPct && (
+      {!strategy.overshootPct && (
         <CountField
           label="Overshoot"
-          value={course.overshootPct}
+          value={config.overshootPct}
           counts={[0, 5, 8, 10, 15]}
           name={(percent) => (percent ? `${percent} % past the goal` : 'none')}
           onChange={(overshootPct) => change({ overshootPct })}
@@ -58,21 +58,21 @@ export const StrategyChoice = ({ course, change }: ConfigChoice) => {
       )}
       <CountField
         label="Before any raise"
-        value={course.leastRepetitions}
+        value={config.minRepetitions}
         counts={[1, 2, 3, 5, 8]}
         name={(count) => (count === 1 ? 'no minimum' : `${count} repetitions`)}
-        onChange={(leastRepetitions) => change({ leastRepetitions })}
+        onChange={(minRepetitions) => change({ minRepetitions })}
       />
       <CountField
         label="Rest between repetitions"
-        value={course.restBars}
+        value={config.restBars}
         counts={[0, 1, 2, 4, 8]}
         name={(bars) => (bars === 0 ? 'none' : bars === 1 ? 'one bar' : `${bars} bars`)}
         onChange={(restBars) => change({ restBars })}
       />
       <YesNoField
         label="Finish loose when it comes apart"
-        value={course.relaxedFinish}
+        value={config.relaxedFinish}
         onChange={(relaxedFinish) => change({ relaxedFinish })}
       />
     </>

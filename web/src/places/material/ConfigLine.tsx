@@ -3,17 +3,17 @@ import type { Passage, PracticeConfig } from '@isochron/core';
 import { Link as RouterLink } from 'react-router';
 import { bpm } from '../../words';
 
-/** What of the measured tempos of its parts a passage page tells, a line a course. */
-export const ConfigLine = ({ passage, course, title }: { passage: Passage; course: PracticeConfig; title: string }) => {
-  const clean = course.last?.closing.bestCleanBpm ?? null;
-  const to = `/bench/${passage.id}?variant=${course.variantId}&section=${course.sectionId}`;
+/** What of the measured tempos of its parts a passage page tells, a line a configuration. */
+export const ConfigLine = ({ passage, config, title }: { passage: Passage; config: PracticeConfig; title: string }) => {
+  const clean = config.last?.summary.bestCleanBpm ?? null;
+  const to = `/bench/${passage.id}?variant=${config.variantId}&section=${config.sectionId}`;
   return (
     <Flex gap="4px 20px" align="baseline" flexWrap="wrap" borderBottom="1px solid" borderColor="rule" paddingY="6px">
       <Text flex="1" minWidth="160px">
         {title}
       </Text>
       <Text color="quiet">
-        {clean === null ? 'not clean yet' : `clean at ${bpm(clean)}`} · goal {bpm(course.goalBpm)}
+        {clean === null ? 'not clean yet' : `clean at ${bpm(clean)}`} · goal {bpm(config.goalBpm)}
       </Text>
       <Link asChild color="now" textDecoration="underline">
         <RouterLink to={to} aria-label={`Practise ${title}`}>

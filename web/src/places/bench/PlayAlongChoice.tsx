@@ -1,51 +1,53 @@
 import { barBeats, clampBpm, type InputKind } from '@isochron/core';
 import { useAccompaniment, useAccompaniments } from '../../api/accompaniments';
 import { ChoiceField } from '../../app/fields';
-import type { ConfigChoice } from './course-choice';
+import type { ConfigChoice } from './config-choice';
 
 const NOTHING = '';
 /** Inputs whose microphone would hear the recording too. */
 const BY_EAR: readonly InputKind[] = ['microphone'];
 
 /** The recording that is played along with, and the bar of it where the first downbeat lies. */
-export const PlayAlongChoice = ({ course, change, input }: ConfigChoice & { input: InputKind }) => {
+export const PlayAlongChoice = ({ config, change, input }: ConfigChoice & { input: InputKind }) => {
   const { accompaniments } = useAccompaniments();
-  const { along } = course;
-  const { accompaniment } = useAccompaniment(along?.accompanimentId);
+  const { playAlong } = config;
+  const { accompaniment } = useAccompaniment(playAlong?.accompanimentId);
   const bars = accompaniment?.beats ? barBeats(accompaniment.beats) : [];
   // One without beats gives no grid.
-  const offered = accompaniments.filter(({ id, bpm }) => bpm !== null || id === along?.accompanimentId);
-  if (offered.length === 0 && !along) return null;
+  const offered = accompaniments.filter(({ id, bpm }) => bpm !== null || id === playAlong?.accompanimentId);
+  if (offered.length === 0 && !playAlong) return null;
   return (
     <>
       <ChoiceField
         label="Along with"
         help={
-          along && BY_EAR.includes(input) ? 'Wear headphones: what the microphone hears of it would count as notes.' : undefined
+          playAlong && BY_EAR.includes(input)
+            ? 'Wear headphones: what the microphone hears of it would count as notes.'
+            : undefined
         }
         width="100%"
-        value={along?.accompanimentId ?? NOTHING}
+        value={playAlong?.accompanimentId ?? NOTHING}
         choices={[
           { value: NOTHING, name: 'nothing: the click' },
           ...offered.map(({ id, title }) => ({ value: id, name: title })),
         ]}
         onChange={(id) => {
           const chosen = offered.find((one) => one.id === id);
-          const goalBpm = clampBpm(Math.round(chosen?.bpm ?? course.goalBpm));
-          change({ along: chosen ? { accompanimentId: id, fromBeat: chosen.firstBarBeat, goalBpm } : null });
+          const goalBpm = clampBpm(Math.round(chosen?.bpm ?? config.goalBpm));
+          change({ playAlong: chosen ? { accompanimentId: id, fromBeat: chosen.firstBarBeat, goalBpm } : null });
         }}
       />
-      {along && bars.length > 0 && (
+      {playAlong && bars.length > 0 && (
         <ChoiceField
           label="From its"
           width="150px"
-          value={String(bars.includes(along.fromBeat) ? along.fromBeat : '')}
+          value={String(bars.includes(playAlong.fromBeat) ? playAlong.fromBeat : '')}
           choices={[
-            ...(bars.includes(along.fromBeat) ? [] : [{ value: '', name: `beat ${along.fromBeat + 1}` }]),
+            ...(bars.includes(playAlong.fromBeat) ? [] : [{ value: '', name: `beat ${playAlong.fromBeat + 1}` }]),
             ...bars.map((beat, k) => ({ value: String(beat), name: `bar ${k + 1}` })),
           ]}
           onChange={(beat) => {
-            if (beat) change({ along: { ...along, fromBeat: Number(beat) } });
+            if (beat) change({ playAlong: { ...playAlong, fromBeat: Number(beat) } });
           }}
         />
       )}

@@ -1,8 +1,8 @@
 import type { PracticeConfig, PracticeConfigChange } from '@isochron/core';
 
-/** A choice about how something is practised: the course as it is, and what changes it. */
+/** A choice about how something is practised: the configuration as it is, and what changes it. */
 export interface ConfigChoice {
-  course: PracticeConfig;
+  config: PracticeConfig;
   change(part: PracticeConfigChange): void;
 }
 
