@@ -9,7 +9,7 @@ export { centredDeviationsMs, type Position } from './across/position-profile';
 export { usableRepetitions } from './across/usable';
 export { weakLinks } from './across/weak-links';
 export { MAX_OFFSET_S, type OffsetGuess, SETTLED_OFFSET_S } from './align/align';
-export { barBeats, meanBpm, summaryOfAccompaniment } from './beats/accompaniment';
+export { barBeats, loopSpan, meanBpm, summaryOfAccompaniment } from './beats/accompaniment';
 export { alongside, beatsLeft, beatsOf } from './beats/alongside';
 export { addBeat, doubleBeats, halveBeats, moveBeat, removeBeat, shiftBeats, tapBeats } from './beats/edit-beats';
 export { type FoundBeats, findBeats } from './beats/find-beats';
@@ -39,6 +39,7 @@ export { type BeatsInRecording, beatsInRecording } from './listen/beats-in-recor
 export { listenToRecording } from './listen/listen-to-recording';
 export { createListener, type Expectation, type HeardRepetition, type Listener } from './listen/listener';
 export { reanalyseTake } from './listen/reanalyse-take';
+export { barNamesOf, barNumbersOf, barRange } from './material/bar-numbers';
 export { DANGER_CODES, type DangerSpot, dangerSpots } from './material/danger-spots';
 export {
   duplicateOf,
@@ -48,6 +49,7 @@ export {
   withMark,
   withSections,
   withVariant,
+  withVariantName,
 } from './material/edit-passage';
 export { BUILT_IN_INSTRUMENTS, instrumentOf } from './material/instruments';
 export {
@@ -79,6 +81,7 @@ export { bearableDays, type Due, dueOf } from './plan/due';
 export { addBlock, moveBlock, ownBlock, resizeBlock, skipBlock, swapBlock } from './plan/edit-plan';
 export { type Forgetting, fitForgetting, fitPassage, lostAfter, type Opening, openingsOf } from './plan/forgetting';
 export { type CleanDay, type GoalRange, goalRange } from './plan/goal-range';
+export { configTitle, listedConfigs } from './plan/listed-configs';
 export { type JudgedRepetition as StartOutcome, nextStart } from './plan/next-start';
 export { type PlanInput, type PlanItem, planDay } from './plan/plan-day';
 export {

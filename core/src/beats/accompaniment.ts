@@ -23,3 +23,20 @@ export const barBeats = ({
   firstBarBeat,
 }: Pick<BeatsOf, 'timesS' | 'beatsPerBar' | 'firstBarBeat'>): number[] =>
   timesS.flatMap((_, beat) => (beat >= firstBarBeat && (beat - firstBarBeat) % beatsPerBar === 0 ? [beat] : []));
+
+/**
+ * Where a loop over bars of a recording lies, in seconds of it; null where there is nothing between: with fewer beats its bars may be gone.
+ *
+ * @param bars the first and the last, counted from 0.
+ * @param lengthS where a bar ends that no other follows.
+ */
+export const loopSpan = (
+  beats: Pick<BeatsOf, 'timesS' | 'beatsPerBar' | 'firstBarBeat'>,
+  bars: { fromBar: number; toBar: number },
+  lengthS: number,
+): { fromS: number; toS: number } | null => {
+  const starts = barBeats(beats);
+  const startOf = (bar: number): number => beats.timesS[starts[bar] as number] ?? lengthS;
+  const [fromS, toS] = [startOf(bars.fromBar), startOf(bars.toBar + 1)];
+  return toS > fromS ? { fromS, toS } : null;
+};

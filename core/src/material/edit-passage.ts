@@ -87,6 +87,12 @@ export const withVariant = (passage: Passage, fromId: string, id: string, name: 
   return { ...passage, variants: [...variants, { id, name, marks: structuredClone(source?.marks ?? {}) }] };
 };
 
+/** A passage one of whose variants has another name. */
+export const withVariantName = (passage: Passage, variantId: string, name: string): Passage => ({
+  ...passage,
+  variants: passage.variants.map((variant) => (variant.id === variantId ? { ...variant, name } : variant)),
+});
+
 /** A passage with the other hand or stroke everywhere in a variant: another starting hand, another bowing. */
 export const withHandsSwapped = (passage: Passage, variantId: string): Passage => ({
   ...passage,

@@ -72,6 +72,9 @@ export const openEditor = (passage: Passage, text: string, from: number): void =
   useEditor.temporal.getState().clear();
 };
 
+/** Nothing is edited any more; what is not stored stays as a draft. */
+export const closeEditor = (): void => useEditor.setState(EMPTY);
+
 /** One step back, or forward again. */
 export const undo = (): void => useEditor.temporal.getState().undo();
 export const redo = (): void => useEditor.temporal.getState().redo();

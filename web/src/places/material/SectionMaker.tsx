@@ -1,22 +1,15 @@
 import { Box, Flex, Heading, Input } from '@chakra-ui/react';
-import { type Passage, withSections } from '@isochron/core';
+import { barNumbersOf, type Passage, withSections } from '@isochron/core';
 import { useState } from 'react';
 import { Action } from '../../app/Action';
 import { ChoiceField } from '../../app/fields';
 
 /** Names a stretch of bars, and takes names away. */
-export const SectionMaker = ({
-  passage,
-  onChange,
-  barNumbers,
-}: {
-  passage: Passage;
-  onChange(passage: Passage): void;
-  barNumbers: readonly number[];
-}) => {
+export const SectionMaker = ({ passage, onChange }: { passage: Passage; onChange(passage: Passage): void }) => {
   const [name, setName] = useState('');
   const [from, setFrom] = useState('1');
   const [to, setTo] = useState('1');
+  const barNumbers = barNumbersOf(passage);
   const bars = Array.from({ length: passage.bars }, (_, k) => ({ value: String(k + 1), name: String(barNumbers[k] ?? k + 1) }));
   if (passage.bars < 2) return null;
   const add = () => {

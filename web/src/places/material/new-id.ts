@@ -8,3 +8,6 @@ export const newPassageId = (title: string): string => {
     .slice(0, 40);
   return `${words || 'passage'}-${crypto.randomUUID().slice(0, 6)}`;
 };
+
+/** An id for new marks of a passage. */
+export const newVariantId = (): string => `v-${crypto.randomUUID().slice(0, 6)}`;

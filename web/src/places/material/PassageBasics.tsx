@@ -1,0 +1,87 @@
+import { Flex, Input, Text } from '@chakra-ui/react';
+import {
+  BUILT_IN_INSTRUMENTS,
+  forInstrument,
+  instrumentOf,
+  type Passage,
+  TempoSchema,
+  type Variant,
+  withHandsSwapped,
+  withVariant,
+  withVariantName,
+} from '@isochron/core';
+import { useSettings } from '../../api/settings';
+import { Action } from '../../app/Action';
+import { ChoiceField, NumberField } from '../../app/fields';
+import { newVariantId } from './new-id';
+
+interface PassageBasicsProps {
+  passage: Passage;
+  variant: Variant | null;
+  onChange(passage: Passage): void;
+  onVariant(id: string): void;
+}
+
+/** What a passage is written for, its goal, and by which of its marks it is shown. */
+export const PassageBasics = ({ passage, variant, onChange, onVariant }: PassageBasicsProps) => {
+  const { settings } = useSettings();
+  const instruments = [...settings.instruments, ...BUILT_IN_INSTRUMENTS];
+  const addVariant = () => {
+    const id = newVariantId();
+    onChange(withVariant(passage, variant?.id ?? 'first', id, `another way ${passage.variants.length}`));
+    onVariant(id);
+  };
+  return (
+    <>
+      <Flex gap="14px 26px" flexWrap="wrap" align="flex-end" marginTop="14px">
+        <ChoiceField
+          label="Written for"
+          width="240px"
+          value={instrumentOf(passage.instrumentId, settings.instruments).id}
+          choices={instruments.map(({ id, name }) => ({ value: id, name }))}
+          onChange={(id) => onChange(forInstrument(passage, instrumentOf(id, settings.instruments)))}
+        />
+        <NumberField
+          label="Goal"
+          value={passage.goalBpm}
+          schema={TempoSchema}
+          onChange={(goalBpm) => onChange({ ...passage, goalBpm })}
+          width="100px"
+        />
+        {passage.variants.length > 0 && (
+          <ChoiceField
+            label="Marks"
+            width="240px"
+            value={variant?.id ?? ''}
+            choices={passage.variants.map(({ id, name }) => ({ value: id, name }))}
+            onChange={onVariant}
+          />
+        )}
+        <Action quiet onClick={addVariant}>
+          Another way to play it
+        </Action>
+        {variant && Object.values(variant.marks).some(({ hand, stroke }) => hand || stroke) && (
+          <Action quiet onClick={() => onChange(withHandsSwapped(passage, variant.id))}>
+            Swap hands and strokes
+          </Action>
+        )}
+      </Flex>
+      {variant && (
+        <Flex align="center" gap="10px" marginTop="8px">
+          <Text fontSize="15px" color="quiet" as="label" id="variant-name">
+            Name of these marks
+          </Text>
+          <Input
+            aria-labelledby="variant-name"
+            width="260px"
+            size="sm"
+            value={variant.name}
+            maxLength={80}
+            borderColor="quiet"
+            onChange={({ target }) => target.value !== '' && onChange(withVariantName(passage, variant.id, target.value))}
+          />
+        </Flex>
+      )}
+    </>
+  );
+};

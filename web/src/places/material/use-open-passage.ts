@@ -1,0 +1,43 @@
+import { forInstrument, instrumentOf, type Passage } from '@isochron/core';
+import { useEffect } from 'react';
+import { useNavigate } from 'react-router';
+import { useSettings } from '../../api/settings';
+import { closeEditor, openEditor, readDraft, useEditor } from '../../stores/editor';
+import { newPassageId } from './new-id';
+import type { Saving } from './use-autosave';
+import { useScores } from './use-scores';
+
+const STARTING_TEXT = 'title: New passage\nmeter: 4/4\nkey: C\ntempo: 100\n\nC4/8 D E F G F E D | C/1 |\n';
+
+/**
+ * Opens a passage in the editor while its page is there: with what was being written when it was left, else with what is stored; or a new
+ * one, which has its address as soon as it is stored.
+ */
+export const useOpenPassage = (isNew: boolean, stored: Passage | null, saving: Saving): void => {
+  const scores = useScores();
+  const { settings } = useSettings();
+  const navigate = useNavigate();
+  useEffect(() => {
+    const openNew = async () => {
+      const { passage } = await scores.readText(STARTING_TEXT, newPassageId('typed'));
+      const instrument = instrumentOf(settings.playsId, settings.instruments);
+      openEditor(forInstrument({ ...passage, text: STARTING_TEXT }, instrument), STARTING_TEXT, 0);
+    };
+    const open = async (from: Passage) => {
+      const draft = readDraft(from.id);
+      if (draft) {
+        openEditor(draft.passage, draft.text, from.revision);
+        return;
+      }
+      const written = from.text ?? new TextDecoder().decode(await scores.write(from, '.txt'));
+      openEditor(from, written, from.revision);
+    };
+    if (isNew) void openNew();
+    else if (stored && useEditor.getState().passage?.id !== stored.id) void open(stored);
+  }, [isNew, stored, scores, settings.playsId, settings.instruments]);
+  useEffect(() => closeEditor, []);
+  const id = useEditor(({ passage }) => passage?.id);
+  useEffect(() => {
+    if (isNew && id && saving === 'saved' && useEditor.getState().from > 0) void navigate(`/material/${id}`, { replace: true });
+  }, [isNew, id, saving, navigate]);
+};
