@@ -36,7 +36,7 @@ const stored = async (page: Page) => {
 const bring = async (page: Page) => {
   await page.goto('/material/along');
   await page.getByLabel('A recording to play along with').setInputFiles(RECORDING);
-  await expect(page.getByTestId('evenness')).toContainText('off an even pulse', { timeout: 60_000 });
+  await expect(page.getByTestId('evenness')).toContainText('off an even pulse');
   await expect.poll(async () => (await beatsOf(page)).length).toBeGreaterThan(0);
 };
 /** The recording, brought if it is not there. */
@@ -64,7 +64,7 @@ test('a recording is brought, its beats are found, corrected by a key or by tapp
   await expect(page.getByRole('alert')).toContainText('cannot read sound from this file');
   await page.getByLabel('A recording to play along with').setInputFiles(RECORDING);
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('Quay band');
-  await expect(page.getByTestId('evenness')).toContainText('off an even pulse', { timeout: 60_000 });
+  await expect(page.getByTestId('evenness')).toContainText('off an even pulse');
   await expect.poll(async () => foundShare(await beatsOf(page))).toBeGreaterThan(0.95);
   const found = await beatsOf(page);
   await hasNoViolations(page);
@@ -118,7 +118,6 @@ test('a recording is brought, its beats are found, corrected by a key or by tapp
 });
 
 test('what is played along with a recording is measured against its beats, and what is its own is said', async ({ page }) => {
-  test.setTimeout(180_000);
   await setUpWith(page, simulated(3));
   const { id, beats } = await recordingOf(page);
   await page.goto(`/material/along/${id}`);
@@ -137,7 +136,7 @@ test('what is played along with a recording is measured against its beats, and w
   await page.keyboard.press('Escape');
   await expect(page.getByTestId('ended')).toBeVisible();
   // The take before this one is the newest until this one has arrived.
-  await expect.poll(async () => (await newestTake(page))?.drills[0]?.playAlong?.accompanimentId, { timeout: 30_000 }).toBe(id);
+  await expect.poll(async () => (await newestTake(page))?.drills[0]?.playAlong?.accompanimentId).toBe(id);
   const take = await newestTake(page);
   const [repetition] = take?.repetitions ?? [];
   const playAlong = take?.drills[0]?.playAlong;

@@ -8,7 +8,7 @@ export const setUpWith = async (page: Page, part: Partial<Settings>, base = ''):
   expect((await page.request.patch(`${base}/api/settings`, { data: settings })).ok()).toBe(true);
 };
 
-/** The simulated player with a unsteadiness. */
+/** The simulated player with an unsteadiness. */
 export const simulated = (spreadMs: number): Partial<Settings> => ({
   input: 'simulated',
   skill: { ...DEFAULT_SETTINGS.skill, spreadMs },

@@ -137,7 +137,7 @@ test('the recording stands still where the loop does, and what is played after i
   await goOn.click();
   await verdictOf(page, before + 1);
   await page.keyboard.press('Escape');
-  await expect(page.getByRole('link', { name: 'See it in the Ledger' })).toBeVisible({ timeout: 40_000 });
+  await expect(page.getByRole('link', { name: 'See it in the Ledger' })).toBeVisible();
   const take = await newestTake(page, base);
   const last = take?.repetitions.at(-1);
   // The pause itself is no gap.

@@ -16,18 +16,20 @@ interface DrivenClock {
  * for more, and on a busy machine it goes slower instead of losing sound.
  */
 const install = (): void => {
-  /** A step of the clock: whole render quanta. */
+  /** A step of the clock in real time, and one where time is to pass: whole render quanta, shorter than the loop's own look at the clock. */
   const STEP_FRAMES = 8 * 128;
+  const LONG_STEP_FRAMES = 20 * 128;
   const RATE_HZ = 48_000;
-  const STEP_MS = (1000 * STEP_FRAMES) / RATE_HZ;
+  const msOf = (frames: number) => (1000 * frames) / RATE_HZ;
   const LONGEST_S = 240;
   /** A worker that gives no sign for so long has died; the clock goes on without it. */
-  const DEAD_MS = 5000;
+  const DEAD_MS = 20_000;
 
   const native = {
     nowMs: performance.now.bind(performance),
     setTimeout: window.setTimeout.bind(window),
     clearTimeout: window.clearTimeout.bind(window),
+    setInterval: window.setInterval.bind(window),
     frame: window.requestAnimationFrame.bind(window),
     timeStamp: Object.getOwnPropertyDescriptor(Event.prototype, 'timeStamp')?.get as (this: Event) => number,
     Date,
@@ -40,7 +42,8 @@ const install = (): void => {
   let stepMs = 0;
   let steppedAtMs = 0;
   let aheadMs = 0;
-  const nowMs = () => (isDriven ? stepMs + Math.min(0.9 * STEP_MS, native.nowMs() - steppedAtMs) : native.nowMs() + aheadMs);
+  const nowMs = () =>
+    isDriven ? stepMs + Math.min(0.9 * msOf(STEP_FRAMES), native.nowMs() - steppedAtMs) : native.nowMs() + aheadMs;
   const drive = () => {
     stepMs = nowMs();
     steppedAtMs = native.nowMs();
@@ -121,38 +124,58 @@ const install = (): void => {
   // Workers: what was asked of them, and whether they have done with what they were sent.
   const workers = new Set<CountedWorker>();
   class CountedWorker extends native.Worker {
-    private asked = new Map<string, () => void>();
+    private asked = new Set<string>();
+    private whenDone: (() => void)[] = [];
+    private questions = 0;
+    /** Whether sound comes to it past the page. */
+    private hasPort = false;
+    private lastSignMs = native.nowMs();
     constructor(address: string | URL, options?: WorkerOptions) {
       super(address, options);
       workers.add(this);
-      this.addEventListener('message', ({ data }) => this.answered(data?.id));
+      this.addEventListener('message', ({ data }) => {
+        this.lastSignMs = native.nowMs();
+        this.asked.delete(data?.id);
+        if (this.asked.size === 0) this.release();
+      });
     }
-    private answered(id: string) {
-      this.asked.get(id)?.();
-      this.asked.delete(id);
+    private release() {
+      for (const done of this.whenDone.splice(0)) done();
     }
     override postMessage(message: { id?: string }, rest?: unknown) {
-      if (message?.id) this.asked.set(message.id, () => {});
+      if (this.asked.size === 0) this.lastSignMs = native.nowMs();
+      if (message?.id) this.asked.add(message.id);
+      this.hasPort ||= Array.isArray(rest) && rest.some((one) => one instanceof MessagePort);
       super.postMessage(message, rest as Transferable[]);
     }
-    override terminate() {
+    /** It is not waited for any more. */
+    leave() {
       workers.delete(this);
+      this.release();
+    }
+    override terminate() {
+      this.leave();
       super.terminate();
     }
-    /** Settles when all that it was asked has been answered, and one question more. */
-    async isDone(): Promise<void> {
-      const id = `clock-${Math.random()}`;
-      const settled = new Promise<void>((resolve) => {
-        this.asked.set(id, resolve);
-        super.postMessage({ id, type: 'GET', path: ['clock'] });
-      });
-      const fromMs = native.nowMs();
-      await Promise.race([settled, realMs(DEAD_MS)]);
-      while (this.asked.size > 0 && workers.has(this) && native.nowMs() - fromMs < DEAD_MS) await realMs(2);
-      if (native.nowMs() - fromMs >= DEAD_MS) workers.delete(this);
+    /** Settles when all that it was asked has been answered. */
+    isDone(): Promise<void> {
+      return this.asked.size === 0 ? Promise.resolve() : new Promise((resolve) => this.whenDone.push(resolve));
+    }
+    /** The same, with one question more: it has then done with what came to it another way. */
+    hasHeard(): Promise<void> {
+      if (!this.hasPort) return this.isDone();
+      this.questions += 1;
+      this.postMessage({ id: `clock-${this.questions}`, type: 'GET', path: ['clock'] } as { id: string });
+      return this.isDone();
+    }
+    isDead(): boolean {
+      return this.asked.size > 0 && native.nowMs() - this.lastSignMs > DEAD_MS;
     }
   }
   window.Worker = CountedWorker;
+  native.setInterval(() => {
+    for (const worker of workers) if (worker.isDead()) worker.leave();
+  }, 1000);
 
   // Audio.
   const playing = new Set<DrivenContext>();
@@ -184,19 +207,19 @@ const install = (): void => {
     private async begin() {
       do await realMs(30);
       while (this.loading > 0);
-      this.nextStep = this.suspendAfterStep();
+      this.nextStep = this.suspendAfter(STEP_FRAMES);
       void this.startRendering();
       await this.nextStep;
       void run();
     }
-    private suspendAfterStep() {
-      this.frames += STEP_FRAMES;
+    private suspendAfter(frames: number) {
+      this.frames += frames;
       return super.suspend(this.frames / RATE_HZ);
     }
-    async step() {
+    async step(frames: number) {
       if (!this.nextStep) return;
       await this.nextStep;
-      this.nextStep = this.suspendAfterStep();
+      this.nextStep = this.suspendAfter(frames);
       await super.resume();
       await this.nextStep;
     }
@@ -238,14 +261,15 @@ const install = (): void => {
     drive();
     let paceMs = native.nowMs();
     while (playing.size > 0) {
-      await Promise.all([...playing].map((context) => context.step()));
-      stepMs += STEP_MS;
+      const frames = goal ? LONG_STEP_FRAMES : STEP_FRAMES;
+      await Promise.all([...playing].map((context) => context.step(frames)));
+      stepMs += msOf(frames);
       steppedAtMs = native.nowMs();
-      await Promise.all([...workers].map((worker) => worker.isDone()));
+      await Promise.all([...workers].map((worker) => worker.hasHeard()));
       runDue();
       await Promise.all([...workers].map((worker) => worker.isDone()));
       if (goal?.isReached()) goal.reached();
-      paceMs += STEP_MS;
+      paceMs += msOf(frames);
       if (goal) paceMs = native.nowMs();
       else if (paceMs > native.nowMs()) await realMs(paceMs - native.nowMs());
     }
@@ -294,7 +318,7 @@ const play = (page: Page, goal: Goal, limitMs: number): Promise<boolean | undefi
   ] as const);
 
 /** Lets a page play on until it shows an element, whose text holds what is given: as fast as it can where its clock is driven, else live. */
-export const playUntil = async (page: Page, selector: string, text?: string, limitMs = 60_000): Promise<void> => {
+export const playUntil = async (page: Page, selector: string, text?: string, limitMs = 120_000): Promise<void> => {
   const isReached = await play(page, { selector, ...(text === undefined ? {} : { text }) }, limitMs);
   if (isReached === false) throw new Error(`${selector} ${text ?? ''} was not there after ${limitMs / 1000} s.`);
   if (isReached) return;
@@ -304,6 +328,6 @@ export const playUntil = async (page: Page, selector: string, text?: string, lim
 
 /** Lets a page play on for so long. */
 export const playFor = async (page: Page, seconds: number): Promise<void> => {
-  const isOver = await play(page, { seconds }, 1000 * seconds + 60_000);
+  const isOver = await play(page, { seconds }, 1000 * seconds + 120_000);
   if (isOver === undefined) await page.waitForTimeout(1000 * seconds);
 };

@@ -5,17 +5,16 @@ import { expect, test } from './test';
 /** Findings that name a spot or a hand. */
 const NAMING = ['finding-step', 'finding-label-timing', 'finding-label-level'];
 /** Enough repetitions for a finding to be allowed to speak. */
-const REPETITIONS = 6;
+const REPETITIONS = 5;
 
 test('players without a habit, as they are played and stored here, are told of none', async ({ page }) => {
   const told: string[] = [];
   let looked = 0;
   for (const [passageId, spreadMs] of [
     ['five-steps', 3],
-    ['five-steps', 14],
-    ['in-on-the-upbeat', 8],
+    ['in-on-the-upbeat', 6],
     ['hands-together', 5],
-    ['rolling-threes', 20],
+    ['rolling-threes', 4],
   ] as const) {
     await setUpWith(page, simulated(spreadMs));
     await openBench(page, passageId, 260, 160);
@@ -24,7 +23,7 @@ test('players without a habit, as they are played and stored here, are told of n
     await page.keyboard.press('Escape');
     await expect(page.getByRole('link', { name: 'See it in the Ledger' })).toBeVisible();
   }
-  const { takes } = API.takes.parse(await (await page.request.get('/api/takes?limit=5')).json());
+  const { takes } = API.takes.parse(await (await page.request.get('/api/takes?limit=4')).json());
   for (const { id } of takes) {
     const take = API.take.parse(await (await page.request.get(`/api/takes/${id}`)).json());
     for (const group of byGrid([take])) {

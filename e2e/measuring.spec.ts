@@ -20,7 +20,7 @@ test('the delay is measured through the virtual loopback, kept by device pair, a
   await page.getByLabel('Back in through').selectOption('virtual');
   await page.getByRole('button', { name: 'Measure the delay' }).click();
   await expect(page.getByText('Listening …')).toBeVisible();
-  await expect(page.getByTestId('calibration-result')).toContainText('ms, the same to within', { timeout: 40_000 });
+  await expect(page.getByTestId('calibration-result')).toContainText('ms, the same to within');
   const [stored] = (await (await page.request.get('/api/settings')).json()).calibrations;
   expect(stored.input).toBe('virtual loopback');
   expect(Math.abs(stored.latencyS - 0.037)).toBeLessThan(0.0002);
@@ -37,7 +37,7 @@ test('a calibration can be stopped, and a microphone that hears no burst is refu
   await expect(page.getByRole('button', { name: 'Measure the delay' })).toBeVisible();
   // The browser's own stand-in for a microphone beeps by itself: that is not the burst.
   await page.getByRole('button', { name: 'Measure the delay' }).click();
-  await expect(page.getByRole('alert')).toContainText('try again', { timeout: 40_000 });
+  await expect(page.getByRole('alert')).toContainText('try again');
 });
 
 test('the virtual MIDI port plays both hands: pitch, note lengths and hand synchrony are measured', async ({ page }) => {
@@ -82,7 +82,7 @@ test('WAV, MIDI, Ogg Vorbis and MP3 files become takes, with the planted spread'
     { name: 'elsewhere.mp3', mimeType: 'audio/mpeg', buffer: await readFile(join(FIXTURES, 'planted.mp3')) },
   ]) {
     await measureFile(page, file);
-    await expect(page.getByText('2 repetitions were found.')).toBeVisible({ timeout: 40_000 });
+    await expect(page.getByText('2 repetitions were found.')).toBeVisible();
     await page.getByRole('link', { name: 'See what it came to' }).click();
     await expect(page.getByText(`“${file.name}”`)).toBeVisible();
     const id = page.url().split('/').at(-1);
@@ -120,9 +120,9 @@ test.describe('the page of a take', () => {
   test('says a finding, shows profile and histogram with text, and is accessible', async ({ page }) => {
     await setUpWith(page, {});
     await openRecorded(page);
-    await expect(page.getByTestId('finding')).toHaveText(/\.$/);
-    await expect(page.getByRole('img', { name: /Mean deviation of each note: note 1/ })).toBeVisible();
-    await expect(page.getByRole('img', { name: /Deviations of \d+ notes/ })).toBeVisible();
+    await expect(page.getByTestId('finding').first()).toHaveText(/\.$/);
+    await expect(page.getByRole('img', { name: /Mean deviation of each note: note 1/ }).first()).toBeVisible();
+    await expect(page.getByRole('img', { name: /Deviations of \d+ notes/ }).first()).toBeVisible();
     await hasNoViolations(page);
   });
 
@@ -205,6 +205,6 @@ test.describe('the page of a take', () => {
     await setUpWith(page, {});
     await openRecorded(page);
     await page.getByRole('button', { name: 'Measure the recording again' }).click();
-    await expect(page.getByText(/^Before, by version/)).toBeVisible({ timeout: 60_000 });
+    await expect(page.getByText(/^Before, by version/)).toBeVisible();
   });
 });

@@ -56,7 +56,7 @@ test.describe('a microphone that hears notes', () => {
     await page.evaluate(() => window.dispatchEvent(new Event('lose-sound')));
     await expect(page.getByRole('alert')).toContainText(/About 0\.(2[6-9]|3[0-4]) s of sound were lost/);
     await page.keyboard.press('Escape');
-    await expect(page.getByRole('link', { name: 'See it in the Ledger' })).toBeVisible({ timeout: 20_000 });
+    await expect(page.getByRole('link', { name: 'See it in the Ledger' })).toBeVisible();
     const take = await newestTake(page);
     const known = (take?.gaps ?? []).filter(({ fromS, toS }) => toS > fromS);
     expect(known.length).toBeGreaterThanOrEqual(1);

@@ -20,7 +20,6 @@ const PLACES = [
 ];
 
 test('every place is accessible on paper, and its colours on ink too', async ({ page }) => {
-  test.setTimeout(180_000);
   await setUpWith(page, { appearance: 'system' });
   const isAccessible = async () => {
     await page.emulateMedia({ colorScheme: 'light' });
@@ -151,7 +150,6 @@ test('the click in the audio thread starts on the very sample: jitter 0', async 
 const WIDTHS = [360, 390, 768, 820, 1280];
 
 test('from 360 to 1280 px nothing scrolls sideways, and a take is played and stopped by touch', async ({ page }) => {
-  test.setTimeout(180_000);
   await setUpWith(page, simulated(4));
   const isWithin = async (what: string) => {
     for (const width of WIDTHS) {

@@ -35,7 +35,10 @@ export const startServer = async (folder: string, env: Record<string, string> = 
     stdio: ['ignore', 'pipe', 'inherit'],
   });
   const given = await new Promise<number>((resolve, reject) => {
-    const tooLate = setTimeout(() => reject(new Error('The server does not start.')), START_MS);
+    const tooLate = setTimeout(() => {
+      server.kill('SIGKILL');
+      reject(new Error('The server does not start.'));
+    }, START_MS);
     server.once('exit', (code) => reject(new Error(`The server ended with ${code}.`)));
     createInterface({ input: server.stdout }).on('line', (line) => {
       const said = SAYS.exec(line);

@@ -24,7 +24,7 @@ test('one key leads to a loose end', async ({ page }) => {
   await expect(page.getByTestId('tempo')).toHaveText('163');
   await playUntil(page, '[data-testid=ended]', 'Ended loose.');
   await expect(page.getByTestId('summary')).toContainText('Next time it begins at');
-  await expect(page.getByTestId('day-words')).toContainText('Today slow to fast:', { timeout: 30_000 });
+  await expect(page.getByTestId('day-words')).toContainText('Today slow to fast:');
   await expect(page.getByTestId('day-words')).toContainText('To finish, once more and loose: at');
 });
 
@@ -33,9 +33,7 @@ test('easy and edge tempo, and what each strategy would have asked for, stand on
   await page.getByLabel('Passage').selectOption({ label: 'Long-short walk' });
   await page.getByRole('link', { name: 'Easy and edge tempo' }).click();
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('Tempo of Long-short walk');
-  await expect(page.getByTestId('curve-words').first()).toContainText('The edge, clean every other time: about', {
-    timeout: 30_000,
-  });
+  await expect(page.getByTestId('curve-words').first()).toContainText('The edge, clean every other time: about');
   await expect(page.getByRole('img', { name: /Tempo curve of Long-short walk/ })).toBeVisible();
   await expect(page.getByTestId('both-sides')).toContainText(
     /Climbed to \d+, bursts at \d+: \d+ apart; on the first day it was \d+\./,
@@ -161,7 +159,7 @@ test('a tempo that will not come clean makes the loop pause, with drills for the
   await expect(page.getByRole('list', { name: 'Questions worth asking' })).toContainText('Is it that one?');
   await expect(page.getByRole('button', { name: 'Practise this (D)' })).toBeVisible();
   await page.keyboard.press('d');
-  await expect(page.getByLabel('Practice method')).not.toHaveValue('straight', { timeout: 20_000 });
+  await expect(page.getByLabel('Practice method')).not.toHaveValue('straight');
 });
 
 test('a minimum before a raise is kept to', async ({ page }) => {

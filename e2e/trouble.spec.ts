@@ -17,7 +17,7 @@ test('a browser that keeps nothing sends the take straight to the server, says s
   await expect(page.getByText(/The browser does not keep this (take|recording)/)).toBeVisible();
   await verdictOf(page, 1);
   await page.keyboard.press('Escape');
-  await expect(page.getByRole('link', { name: 'See it in the Ledger' })).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByRole('link', { name: 'See it in the Ledger' })).toBeVisible();
   await expect(page.getByRole('status')).toContainText('The browser did not keep the last take');
   const take = await newestTake(page);
   expect(take?.repetitions).toHaveLength(2);
@@ -54,7 +54,7 @@ test('a measuring part that dies is said; the take is kept, and the next one beg
   await page.evaluate(() => window.dispatchEvent(new Event('kill-workers')));
   await expect(page.getByTestId('ended')).toHaveText('Stopped: the sound was lost.');
   await expect(page.getByRole('alert')).toContainText('What you played is kept.');
-  await expect(page.getByRole('link', { name: 'See it in the Ledger' })).toBeVisible({ timeout: 20_000 });
+  await expect(page.getByRole('link', { name: 'See it in the Ledger' })).toBeVisible();
   const kept = await newestTake(page);
   expect(kept?.passageId).toBe('rolling-threes');
   expect(kept?.repetitions.length).toBeGreaterThanOrEqual(1);
@@ -62,7 +62,7 @@ test('a measuring part that dies is said; the take is kept, and the next one beg
   await page.keyboard.press('Enter');
   await verdictOf(page, 0);
   await page.keyboard.press('Escape');
-  await expect.poll(async () => (await newestTake(page))?.id, { timeout: 20_000 }).not.toBe(kept?.id);
+  await expect.poll(async () => (await newestTake(page))?.id).not.toBe(kept?.id);
   expect((await newestTake(page))?.repetitions.length).toBeGreaterThanOrEqual(1);
 });
 
@@ -155,7 +155,7 @@ test('a backup is fetched in Setup, and restored there after a question', async 
   await page.getByLabel('A backup to restore').setInputFiles(path);
   await page.getByRole('button', { name: 'Restore it' }).click();
   await page.getByRole('alertdialog').getByRole('button', { name: 'Restore it' }).click();
-  await expect(page.getByText(/takes and \d+ recordings are restored/)).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByText(/takes and \d+ recordings are restored/)).toBeVisible();
   expect(API.takes.parse(await (await page.request.get('/api/takes')).json()).total).toBe(before);
   await page.getByLabel('A backup to restore').setInputFiles({
     name: 'letter.zip',

@@ -92,7 +92,7 @@ test('a warm-up runs slowly, with no strategy, and leaves tomorrow’s start alo
   await expect(page.getByTestId('tempo')).toHaveText(String(bpm));
   await page.keyboard.press('Escape');
   await expect(page.getByTestId('ended')).toBeVisible();
-  await expect.poll(async () => (await takesOf(page, passageId))[0]?.purpose, { timeout: 20_000 }).toBe('warm-up');
+  await expect.poll(async () => (await takesOf(page, passageId))[0]?.purpose).toBe('warm-up');
   const after = await practiceConfigOf();
   expect(after?.last).toEqual(before?.last);
   expect(after?.others['warm-up']?.last.summary).toBeTruthy();
@@ -136,7 +136,7 @@ test('a passage over weeks: its goal as a range, what changed, minutes', async (
   await expect(page.getByRole('img', { name: /Minutes a week/ })).toBeVisible();
   // Its tempos over time: they rose in the ten weeks, and the spread at one tempo fell.
   const tempos = page.getByRole('img', { name: /^Tempos from / });
-  await expect(tempos).toHaveAttribute('aria-label', /edge \d+, then \d+/, { timeout: 60_000 });
+  await expect(tempos).toHaveAttribute('aria-label', /edge \d+, then \d+/);
   const [, from = '', to = ''] = /edge (\d+), then (\d+)/.exec((await tempos.getAttribute('aria-label')) ?? '') ?? [];
   expect(Number(to)).toBeGreaterThan(Number(from) + 15);
   const spread = (await page.getByRole('img', { name: /^Spread at / }).getAttribute('aria-label')) ?? '';

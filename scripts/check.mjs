@@ -1,6 +1,6 @@
 /**
  * `npm run check`: what was changed since the last commit, and no more: its style, the types of its packages, and the unit tests of its
- * packages that reach it. `npm test` is for the rest.
+ * packages that reach it, but for slow ones (`*.slow.test.ts`). `npm test` is for the rest.
  */
 import { spawnSync } from 'node:child_process';
 import { ROOT, run, setUp } from './setup.mjs';
@@ -24,4 +24,7 @@ if (sources.length === 0) {
 run('npx', ['biome', 'check', '--no-errors-on-unmatched', ...changed]);
 typecheck(packages);
 for (const name of packages)
-  run('npx', ['vitest', 'related', '--run', '--passWithNoTests', '--reporter=dot', '--dir', name, ...sources]);
+  run('npx', [
+    ...['vitest', 'related', '--run', '--passWithNoTests', '--reporter=dot'],
+    ...['--dir', name, '--exclude', '**/*.slow.test.ts', ...sources],
+  ]);

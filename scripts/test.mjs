@@ -1,8 +1,8 @@
 /** `npm test`: everything from an empty machine on. Types, lint, unit and server tests, then the interface in a browser. */
 import { existsSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
-import { buildWeb } from './build-web.mjs';
 import { ROOT, run, setUp } from './setup.mjs';
+import { testInBrowser } from './test-e2e.mjs';
 import { typecheck } from './typecheck.mjs';
 
 const RESULTS = join(ROOT, 'test-results');
@@ -18,9 +18,7 @@ console.log('Lint and format …');
 run('npx', ['biome', 'check', '.']);
 console.log('Unit and server tests …');
 run('npx', ['vitest', 'run', '--reporter=dot', '--reporter=json', `--outputFile.json=${RESULTS}/unit.json`]);
-buildWeb();
-console.log('The interface in a browser …');
-run('npx', ['playwright', 'test', '-c', 'e2e', '--project', 'played', '--project', 'microphone', '--project', 'silence']);
+testInBrowser();
 
 const unit = count(join(RESULTS, 'unit.json'), (report) => ({
   passed: report.numPassedTests,

@@ -213,7 +213,7 @@ const insideChance = (log: number, notes: number): number => {
 const slipAt = ({ slip, rise }: Judging, share: number): number =>
   Math.min(0.95, slip + rise * Math.max(0, (share - 0.9) / 0.1));
 
-/** A unsteadiness so many times the usual scatter above what it is at its tempo is a slip, which one note may make. */
+/** An unsteadiness so many times the usual scatter above what it is at its tempo is a slip, which one note may make. */
 const SLIP_SCATTERS = 3;
 const MIN_SCATTER = 0.12;
 
@@ -334,10 +334,10 @@ export const tempoCurve = (tries: readonly Tried[]): TempoCurve | null => {
   const { uniform } = chance(1);
   const gamma = randomGamma.source(uniform);
   const judging = draws(fittedJudging(told, edge), uniform);
-  const unsteadinesses = draws(fits, uniform);
+  const fitted = draws(fits, uniform);
   const tables = insideTables(told.at(-1)?.notes ?? 1);
   const scatter = gamma((SCATTER_WORTH + count) / 2, 1);
-  const joint = unsteadinesses.map((unsteadiness, k): Draw => {
+  const joint = fitted.map((unsteadiness, k): Draw => {
     // Both lists are in the order of their grids: neighbours must not always meet.
     const judged = judging[(k * 101 + 17) % DRAWS] as Judging;
     const inside = tables[judged.stake] as number[];

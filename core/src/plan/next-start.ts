@@ -24,7 +24,7 @@ const [MIN_SHARE, MAX_SHARE] = [0.05, 0.5];
 const APART_SHARE = 0.2;
 
 /**
- * The share of a tempo by which to go down so that a unsteadiness of so many times what is allowed would just be allowed, 0…1. `demand` is
+ * The share of a tempo by which to go down so that an unsteadiness of so many times what is allowed would just be allowed, 0…1. `toleranceUsage` is
  * null where the playing came apart.
  */
 export const shareToClean = (toleranceUsage: number | null): number => {

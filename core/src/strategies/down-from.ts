@@ -15,7 +15,7 @@ export const downFrom = (
   return { bpm: Math.max(Math.round(startBpm / 2), bpm - Math.max(leastBpm, far)), isFar: far > leastBpm };
 };
 
-/** A unsteadiness of at most this share of what is allowed is a wide margin: such a repetition is no lucky one. */
+/** An unsteadiness of at most this share of what is allowed is a wide margin: such a repetition is no lucky one. */
 const WIDE_MARGIN = 0.6;
 
 /** Whether a repetition was clean by a wide margin. */
