@@ -2,19 +2,9 @@
  * Whether the beats of a recording are found: `npm run bench:beats`. Invented accompaniments of several layers at known beats, steady,
  * drifting and freely played, as sound that the ear then hears. A beat counts as found within 40 ms. Prints a table.
  */
-import {
-  ACCOMPANIMENT_STYLES,
-  type AccompanimentStyle,
-  chance,
-  detectOnsets,
-  doubleBeats,
-  findBeats,
-  halveBeats,
-  inventAccompaniment,
-  inventBeats,
-  mean,
-  shiftBeats,
-} from '@isochron/core';
+import { chance, detectOnsets, mean } from '@isochron/core/analysis';
+import { doubleBeats, findBeats, halveBeats, shiftBeats } from '@isochron/core/material';
+import { ACCOMPANIMENT_STYLES, type AccompanimentStyle, inventAccompaniment, inventBeats } from '@isochron/core/simulation';
 import { pairs } from './onsets/score';
 
 const RATE = 44_100;

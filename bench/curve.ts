@@ -2,22 +2,18 @@
  * `npm run bench:curve`: the easy and edge tempos that forty repetitions tell, against those of simulated learners. Prints the table of
  * docs/figures.md. Learners of the first kind were looked at while the model was made, the others were not.
  */
+import { headlineBpm } from '@isochron/core/material';
+import { anyLearner, LEARNERS, type Learner, repetitionOf, tempoOf } from '@isochron/core/simulation';
 import {
-  anyLearner,
   beginDecisions,
   beginStrategy,
   decide,
   EASY_CHANCE,
   EDGE_CHANCE,
-  headlineBpm,
-  LEARNERS,
-  type Learner,
-  repetitionOf,
   type TempoRange,
   tempoCurve,
-  tempoOf,
   triedOf,
-} from '@isochron/core';
+} from '@isochron/core/strategy';
 
 const COUNT = Number(process.argv[2] ?? 200);
 const REPETITIONS = 40;

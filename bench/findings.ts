@@ -8,26 +8,25 @@ import { join } from 'node:path';
 import { parseArgs } from 'node:util';
 import {
   acrossRepetitions,
-  BUILT_IN_PASSAGES,
-  builtInPassage,
   byGrid,
   chance,
   evenGridNotes,
   findingOf,
-  firstDrill,
-  type GridEvent,
-  handsInTurn,
   labelDifferences,
-  type MadePlayer,
-  madeResults,
   measureRepetition,
+  weakLinks,
+} from '@isochron/core/analysis';
+import { BUILT_IN_PASSAGES, builtInPassage } from '@isochron/core/material';
+import { firstDrill } from '@isochron/core/planning';
+import {
+  type GridEvent,
   type NoteResult,
   type Passage,
   type Repetition,
   TakeQuerySchema,
   TOLERANCE_PRESETS,
-  weakLinks,
-} from '@isochron/core';
+} from '@isochron/core/schema';
+import { handsInTurn, type MadePlayer, madeResults } from '@isochron/core/simulation';
 import { openStore } from '../server/src/database/open';
 import { seedDemo } from '../server/src/demo/seed';
 import { storeMissingPassages } from '../server/src/passages';

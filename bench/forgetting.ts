@@ -3,7 +3,9 @@
  * with planted rates practise four passages on days by chance; what they lose follows the planted law, and in the last rows another
  * one (exponential, and a step), which the fit does not know of. Prints a table.
  */
-import { bearableDays, chance, dayAt, fitForgetting, fitPassage, openingsOf, type PracticeDay } from '@isochron/core';
+import { chance } from '@isochron/core/analysis';
+import { bearableDays, fitForgetting, fitPassage, openingsOf } from '@isochron/core/planning';
+import { dayAt, type PracticeDay } from '@isochron/core/schema';
 
 const PLAYERS = 60;
 const FIRST = 20_400;

@@ -2,7 +2,9 @@
  * Whether the 80 % range of a goal holds: `npm run bench:goals`. Learners of made-up laws (on the first of which its constants were
  * chosen), and learners that practise by the app's own strategies, which nothing was chosen on. Prints a table.
  */
-import { type CleanDay, chance, dayAt, dayIndex, goalRange } from '@isochron/core';
+import { chance } from '@isochron/core/analysis';
+import { type CleanDay, goalRange } from '@isochron/core/planning';
+import { dayAt, dayIndex } from '@isochron/core/schema';
 import { anyLearner } from '../core/src/player/learner';
 import { practiseWeeks } from '../core/src/player/practise-weeks';
 

@@ -9,7 +9,8 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { Worker } from 'node:worker_threads';
-import { median, writeWav } from '@isochron/core';
+import { median } from '@isochron/core/analysis';
+import { writeWav } from '@isochron/core/material';
 // @ts-expect-error: a script without types.
 import { BUNDLE, buildCli } from '../scripts/build-cli.mjs';
 import { CONDITIONS, type Condition, makeRecording } from './onsets/corpus';

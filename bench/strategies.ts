@@ -1,7 +1,8 @@
 /**
  * `npm run bench:strategies`: where each tempo strategy leads learners of several kinds, simulated. Prints the table of docs/figures.md.
  */
-import { LEARNERS, STRATEGIES } from '@isochron/core';
+import { LEARNERS } from '@isochron/core/simulation';
+import { STRATEGIES } from '@isochron/core/strategy';
 import { settleMany } from './strategies/settling';
 
 const COUNT = 30;

@@ -3,7 +3,7 @@
  * over a held note of known pitch, go through the package that the product plays by, in a stand-in for the audio thread; the ear says
  * where they come out. Prints a table.
  */
-import { detectOnsets, mixInto, sampleSd } from '@isochron/core';
+import { detectOnsets, mixInto, sampleSd } from '@isochron/core/analysis';
 import { median } from 'd3-array';
 
 const RATE = 48_000;

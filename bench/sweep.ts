@@ -2,7 +2,9 @@
  * `npm run bench:sweep`: break tempos planted in simulated sweeps, and what is said of them; and of sweeps without one. Prints the table of
  * docs/figures.md. How sharply the unsteadiness grows beyond the break is the row.
  */
-import { anyLearner, breakTempo, chance, type Learner, sweepOf, type TempoRange } from '@isochron/core';
+import { chance } from '@isochron/core/analysis';
+import { anyLearner, type Learner, sweepOf } from '@isochron/core/simulation';
+import { breakTempo, type TempoRange } from '@isochron/core/strategy';
 
 const COUNT = Number(process.argv[2] ?? 500);
 const WITHIN = 0.03;

@@ -5,7 +5,7 @@
  */
 import { closeSync, openSync, readFileSync, writeSync } from 'node:fs';
 import { parseArgs } from 'node:util';
-import { chance, filterDoubleAttacks } from '@isochron/core';
+import { chance, filterDoubleAttacks } from '@isochron/core/analysis';
 import {
   createAttackReader,
   DOUBLE_ATTACK_AFTER_S,

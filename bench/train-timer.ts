@@ -3,7 +3,7 @@
  * bench/hearing/write-corpus.ts needs. Takes about a quarter of an hour.
  */
 import { parseArgs } from 'node:util';
-import { attackFeatures, chance } from '@isochron/core';
+import { attackFeatures, chance } from '@isochron/core/analysis';
 import { createPhraseMaker } from './hearing/make-phrase';
 import { type Example, foldIn, standardise, train } from './onsets/adam';
 import { RATE } from './onsets/notes';

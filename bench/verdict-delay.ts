@@ -6,7 +6,7 @@ import { spawn } from 'node:child_process';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { median } from '@isochron/core';
+import { median } from '@isochron/core/analysis';
 import { readPassageFile } from '@isochron/core/score';
 import { chromium } from '@playwright/test';
 import { openBench, setUpWith, simulated, verdictOf } from '../e2e/bench-page';

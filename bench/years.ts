@@ -8,27 +8,20 @@ import { randomUUID } from 'node:crypto';
 import { closeSync, mkdtempSync, openSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { listenToRecording, measureImport, profileOf } from '@isochron/core/analysis';
 import {
   BUILT_IN_PASSAGES,
   builtInPassage,
   constantTempo,
-  firstDrill,
-  listenToRecording,
-  measureImport,
   openWav,
-  type Passage,
-  PLUCKED_STRING,
   planRepetition,
-  profileOf,
   readWav,
-  renderPlaying,
-  STEADY,
-  simulatePlaying,
-  type Take,
-  TOLERANCE_PRESETS,
   writeSmf,
   writeWav,
-} from '@isochron/core';
+} from '@isochron/core/material';
+import { firstDrill } from '@isochron/core/planning';
+import { type Passage, STEADY, type Take, TOLERANCE_PRESETS } from '@isochron/core/schema';
+import { PLUCKED_STRING, renderPlaying, simulatePlaying } from '@isochron/core/simulation';
 import { type Browser, chromium } from '@playwright/test';
 import { QueryTypes } from 'sequelize';
 import { chromiumWith } from '../e2e/chromium';

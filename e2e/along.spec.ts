@@ -1,4 +1,7 @@
-import { API, askedBpm, inventAccompaniment, inventBeats, writeWav } from '@isochron/core';
+import { writeWav } from '@isochron/core/material';
+import { askedBpm } from '@isochron/core/planning';
+import { API } from '@isochron/core/schema';
+import { inventAccompaniment, inventBeats } from '@isochron/core/simulation';
 import { hasNoViolations } from './accessible';
 import {
   changePracticeConfig,

@@ -1,4 +1,4 @@
-import { API, DEFAULT_SETTINGS, type Settings } from '@isochron/core';
+import { API, DEFAULT_SETTINGS, type Settings } from '@isochron/core/schema';
 import { playUntil } from './driven-clock';
 import { expect, type Page } from './test';
 

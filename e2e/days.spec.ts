@@ -1,4 +1,4 @@
-import { API, dayAt, dayIndex, dayInZone } from '@isochron/core';
+import { API, dayAt, dayIndex, dayInZone } from '@isochron/core/schema';
 import { TEST_ZONE } from '../scripts/fixed-clock';
 import { setUpWith, simulated, verdictOf } from './bench-page';
 import { expect, type Page, test } from './test';

@@ -1,15 +1,8 @@
 import { join } from 'node:path';
-import {
-  builtInPassage,
-  constantTempo,
-  firstDrill,
-  type Passage,
-  PLUCKED_STRING,
-  planRepetition,
-  renderPlaying,
-  STEADY,
-  simulatePlaying,
-} from '@isochron/core';
+import { builtInPassage, constantTempo, planRepetition } from '@isochron/core/material';
+import { firstDrill } from '@isochron/core/planning';
+import { type Passage, STEADY } from '@isochron/core/schema';
+import { PLUCKED_STRING, renderPlaying, simulatePlaying } from '@isochron/core/simulation';
 
 const FOLDER = join(import.meta.dirname, '..', 'test-results', 'sound');
 export const PLANTED_WAV = join(FOLDER, 'planted.wav');

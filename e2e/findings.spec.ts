@@ -1,4 +1,6 @@
-import { API, acrossRepetitions, byGrid, describeReason, findingOf } from '@isochron/core';
+import { acrossRepetitions, byGrid, findingOf } from '@isochron/core/analysis';
+import { API } from '@isochron/core/schema';
+import { describeReason } from '@isochron/core/words';
 import { openBench, setUpWith, simulated, verdictOf } from './bench-page';
 import { expect, test } from './test';
 

@@ -1,4 +1,4 @@
-import { sampleSd } from '@isochron/core';
+import { sampleSd } from '@isochron/core/analysis';
 import { readWav } from '@isochron/core/signal';
 import { figureOf, newestTake, openBench, setUpWith, simulated, verdictOf } from './bench-page';
 import { PLANTED_TEMPO_BPM, plantedTake } from './fake-sound';

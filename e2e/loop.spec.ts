@@ -1,4 +1,4 @@
-import { API } from '@isochron/core';
+import { API } from '@isochron/core/schema';
 import { newestTake, openBench, setUpWith, simulated, verdictOf } from './bench-page';
 import { playUntil } from './driven-clock';
 import { expect, test } from './test';

@@ -5,12 +5,13 @@
 import { execFileSync } from 'node:child_process';
 import { mkdirSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { writeWav } from '@isochron/core/material';
 import { FIXTURES, planted, RATE } from './planted-file';
 
-const { core, sound } = await planted();
+const { sound } = planted();
 const wav = join(FIXTURES, 'planted.wav');
 mkdirSync(FIXTURES, { recursive: true });
-writeFileSync(wav, core.writeWav(sound, RATE));
+writeFileSync(wav, writeWav(sound, RATE));
 execFileSync('oggenc', ['--quiet', '-q', '1', '-o', join(FIXTURES, 'planted.ogg'), wav]);
 execFileSync('lame', ['--quiet', '-V', '6', wav, join(FIXTURES, 'planted.mp3')]);
 rmSync(wav);

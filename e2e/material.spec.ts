@@ -1,6 +1,6 @@
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { API, type Passage } from '@isochron/core';
+import { API, type Passage } from '@isochron/core/schema';
 import { newestTake, openBench, setUpWith, simulated, verdictOf } from './bench-page';
 import { expect, type Page, test } from './test';
 

@@ -1,6 +1,8 @@
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { API } from '@isochron/core';
+import { articulationPct, attackHabits, usableRepetitions } from '@isochron/core/analysis';
+import { writeSmf, writeWav } from '@isochron/core/material';
+import { API } from '@isochron/core/schema';
 import { hasNoViolations } from './accessible';
 import { newestTake, openBench, setUpWith, simulated, verdictOf } from './bench-page';
 import { FIXTURES, planted, RATE } from './planted-file';
@@ -59,7 +61,6 @@ test('the virtual MIDI port plays both hands: pitch, note lengths and hand synch
   expect(measures?.chordSpreadMs).toBeLessThan(20);
   expect(measures?.rightHandMs).not.toBeNull();
   // What is stored says the same: ends and chords lie on the clock of the notes.
-  const { articulationPct } = await import('@isochron/core');
   expect(articulationPct(take?.repetitions[0]?.notes ?? [])).toBeCloseTo(measures?.articulationPct ?? 0, 6);
   await page.goto(`/ledger/${take?.id}`);
   await expect(page.getByRole('columnheader', { name: 'Chord spread' })).toBeVisible();
@@ -74,10 +75,10 @@ test('MIDI without an instrument says what to do', async ({ page }) => {
 
 test('WAV, MIDI, Ogg Vorbis and MP3 files become takes, with the planted spread', async ({ page }) => {
   await setUpWith(page, {});
-  const { core, sound, onsets, spreadMs } = await planted();
+  const { sound, onsets, spreadMs } = planted();
   for (const file of [
-    { name: 'elsewhere.wav', mimeType: 'audio/wav', buffer: Buffer.from(core.writeWav(sound, RATE)) },
-    { name: 'elsewhere.mid', mimeType: 'audio/midi', buffer: Buffer.from(core.writeSmf(onsets)) },
+    { name: 'elsewhere.wav', mimeType: 'audio/wav', buffer: Buffer.from(writeWav(sound, RATE)) },
+    { name: 'elsewhere.mid', mimeType: 'audio/midi', buffer: Buffer.from(writeSmf(onsets)) },
     { name: 'elsewhere.ogg', mimeType: 'audio/ogg', buffer: await readFile(join(FIXTURES, 'planted.ogg')) },
     { name: 'elsewhere.mp3', mimeType: 'audio/mpeg', buffer: await readFile(join(FIXTURES, 'planted.mp3')) },
   ]) {
@@ -86,7 +87,7 @@ test('WAV, MIDI, Ogg Vorbis and MP3 files become takes, with the planted spread'
     await page.getByRole('link', { name: 'See what it came to' }).click();
     await expect(page.getByText(`“${file.name}”`)).toBeVisible();
     const id = page.url().split('/').at(-1);
-    const take = core.TakeSchema.parse(await (await page.request.get(`/api/takes/${id}`)).json());
+    const take = API.take.parse(await (await page.request.get(`/api/takes/${id}`)).json());
     expect(take.repetitions[0]?.measures).toMatchObject({ missed: 0, extra: 0 });
     expect(Math.abs((take.repetitions[0]?.measures.spreadMs?.value ?? 0) - spreadMs)).toBeLessThan(1);
     expect(take.hasRecording).toBe(!file.name.endsWith('.mid'));
@@ -95,8 +96,7 @@ test('WAV, MIDI, Ogg Vorbis and MP3 files become takes, with the planted spread'
 
 test('files that cannot be measured are refused in words', async ({ page }) => {
   await setUpWith(page, {});
-  const core = await import('@isochron/core');
-  const silence = Buffer.from(core.writeWav(new Float32Array(RATE), RATE));
+  const silence = Buffer.from(writeWav(new Float32Array(RATE), RATE));
   for (const [name, buffer, words] of [
     ['empty.wav', Buffer.alloc(0), 'The file is empty'],
     ['letter.txt', Buffer.from('Dear player, this is no sound at all.'), 'cannot read sound from this file'],
@@ -128,14 +128,13 @@ test.describe('the page of a take', () => {
 
   test('says which note spoke twice again and again, and shows it on the strip', async ({ page }) => {
     await setUpWith(page, {});
-    const core = await import('@isochron/core');
     const { takes } = API.takes.parse(await (await page.request.get('/api/takes?limit=200')).json());
     // The demo player's mallets are not together at one note of this figure.
     const steps = takes.filter(({ passageId, repetitionCount }) => passageId === 'five-steps' && repetitionCount > 5);
     for (const { id } of steps) {
-      const take = core.TakeSchema.parse(await (await page.request.get(`/api/takes/${id}`)).json());
-      const usable = core.usableRepetitions(take.repetitions).map(({ notes }) => notes);
-      const [habit] = core.attackHabits(usable, (take.drills[0] as (typeof take.drills)[number]).grid.events);
+      const take = API.take.parse(await (await page.request.get(`/api/takes/${id}`)).json());
+      const usable = usableRepetitions(take.repetitions).map(({ notes }) => notes);
+      const [habit] = attackHabits(usable, (take.drills[0] as (typeof take.drills)[number]).grid.events);
       if (habit?.kind !== 'doubled') continue;
       await page.goto(`/ledger/${id}`);
       await expect(page.getByTestId('attack-habit').first()).toContainText(
@@ -152,8 +151,7 @@ test.describe('the page of a take', () => {
     await setUpWith(page, {});
     const id = await openRecorded(page);
     const read = async () => {
-      const core = await import('@isochron/core');
-      return core.TakeSchema.parse(await (await page.request.get(`/api/takes/${id}`)).json());
+      return API.take.parse(await (await page.request.get(`/api/takes/${id}`)).json());
     };
     const before = await read();
     const first = before.repetitions[0];

@@ -1,6 +1,6 @@
 import { readdirSync } from 'node:fs';
 import { join } from 'node:path';
-import { API } from '@isochron/core';
+import { API } from '@isochron/core/schema';
 import { hasNoViolations } from './accessible';
 import { openBench, setUpWith, simulated, verdictOf } from './bench-page';
 import { expect, test } from './test';

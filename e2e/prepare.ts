@@ -1,6 +1,6 @@
 import { mkdir, rm, writeFile } from 'node:fs/promises';
 import { dirname } from 'node:path';
-import { writeWav } from '@isochron/core';
+import { writeWav } from '@isochron/core/material';
 import { PLANTED_WAV, plantedTake, SAMPLE_RATE_HZ, SILENT_WAV } from './fake-sound';
 import { startServer } from './server';
 import { DEMO_DATA } from './test';

@@ -1,7 +1,7 @@
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { API } from '@isochron/core';
+import { API } from '@isochron/core/schema';
 import { laterMoment } from '../scripts/fixed-clock';
 import { hasNoViolations } from './accessible';
 import { beginRun, newestTake, openBench, setUpWith, simulated, verdictOf } from './bench-page';

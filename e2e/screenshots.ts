@@ -5,7 +5,7 @@ import { spawn } from 'node:child_process';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { API } from '@isochron/core';
+import { API } from '@isochron/core/schema';
 import { chromium, type Page } from '@playwright/test';
 // @ts-expect-error: a script without types.
 import { buildWeb } from '../scripts/build-web.mjs';

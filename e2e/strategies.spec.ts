@@ -1,4 +1,4 @@
-import { API, DEFAULT_SETTINGS } from '@isochron/core';
+import { API, DEFAULT_SETTINGS } from '@isochron/core/schema';
 import { hasNoViolations } from './accessible';
 import {
   beginRun,

@@ -1,5 +1,5 @@
 import { readFile } from 'node:fs/promises';
-import { API } from '@isochron/core';
+import { API } from '@isochron/core/schema';
 import { hasNoViolations } from './accessible';
 import { setUpWith, simulated, verdictOf } from './bench-page';
 import { expect, type Page, test } from './test';

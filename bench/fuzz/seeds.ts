@@ -1,7 +1,8 @@
 import { createHash } from 'node:crypto';
 import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { BUILT_IN_PASSAGES, DEFAULT_SETTINGS, type Onset, writeSmf, writeWav } from '@isochron/core';
+import { BUILT_IN_PASSAGES, writeSmf, writeWav } from '@isochron/core/material';
+import { DEFAULT_SETTINGS, type Onset } from '@isochron/core/schema';
 import { PASSAGE_FORMATS } from '@isochron/core/score';
 import { zipSync } from 'fflate';
 import { DATABASE_NAME, MANIFEST_NAME, type Manifest, recordingName } from '../../server/src/backup/manifest';

@@ -1,5 +1,5 @@
 /** Recordings to check hearing by: one thing made hard at a time, each note's onset known. */
-import { type Chance, chance, mixInto } from '@isochron/core';
+import { type Chance, chance, mixInto } from '@isochron/core/analysis';
 import { peakOf } from '../onsets/corpus';
 import { RATE } from '../onsets/notes';
 import { canBeHeard } from './masking';

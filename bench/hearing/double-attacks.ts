@@ -1,5 +1,5 @@
 /** Recordings in which some notes are struck twice within a few hundredths of a second. */
-import { type Chance, mixInto } from '@isochron/core';
+import { type Chance, mixInto } from '@isochron/core/analysis';
 import { peakOf } from '../onsets/corpus';
 import { RATE } from '../onsets/notes';
 import { between, logBetween, pick } from './draw';

@@ -1,4 +1,4 @@
-import type { Chance } from '@isochron/core';
+import type { Chance } from '@isochron/core/analysis';
 
 /** Even between two numbers. */
 export const between = ({ uniform }: Chance, low: number, high: number): number => low + (high - low) * uniform();

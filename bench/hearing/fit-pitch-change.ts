@@ -5,7 +5,7 @@
  */
 import { join } from 'node:path';
 import { parseArgs } from 'node:util';
-import { chance } from '@isochron/core';
+import { chance } from '@isochron/core/analysis';
 import { createOnsetCandidates } from '../../core/src/signal/onset-model/candidates';
 import { createPitchChangeWatch } from '../../core/src/signal/pitch-change';
 import { pitchChangeFeatures } from '../../core/src/signal/scored-candidates';

@@ -3,7 +3,7 @@
  * over made recordings of instruments that the ear was not trained on. Prints the weights, and how well they hold on other recordings.
  */
 import { parseArgs } from 'node:util';
-import { chance } from '@isochron/core';
+import { chance } from '@isochron/core/analysis';
 import { createOnsetCandidates } from '../../core/src/signal/onset-model/candidates';
 import { REFINE_BEFORE_S, refineOnset, SEARCH_AFTER_S } from '../../core/src/signal/refine-onset';
 import { RATE } from '../onsets/notes';

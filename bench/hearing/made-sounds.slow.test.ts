@@ -1,4 +1,4 @@
-import { chance } from '@isochron/core';
+import { chance } from '@isochron/core/analysis';
 import { describe, expect, it } from 'vitest';
 import { RATE } from '../onsets/notes';
 import { CHECKS, makeCheck } from './checks';

@@ -1,6 +1,6 @@
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import type { Chance } from '@isochron/core';
+import type { Chance } from '@isochron/core/analysis';
 import { CONDITIONS, makeRecording } from '../onsets/corpus';
 import { MORE_TRAINED, SAMPLED } from '../onsets/instruments';
 import { sampledNotes } from '../onsets/notes';

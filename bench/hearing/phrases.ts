@@ -1,4 +1,4 @@
-import { type Chance, type Family, mixInto } from '@isochron/core';
+import { type Chance, type Family, mixInto } from '@isochron/core/analysis';
 import { peakOf } from '../onsets/corpus';
 import { RATE } from '../onsets/notes';
 import { between, logBetween, pick } from './draw';

@@ -1,7 +1,8 @@
 import { execFileSync } from 'node:child_process';
 import { mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { type Chance, type Family, readWav } from '@isochron/core';
+import type { Chance, Family } from '@isochron/core/analysis';
+import { readWav } from '@isochron/core/material';
 import { RATE } from '../onsets/notes';
 import { between, logBetween } from './draw';
 import type { Performance } from './phrases';

@@ -1,7 +1,8 @@
 import { execFileSync } from 'node:child_process';
 import { existsSync, mkdirSync, readdirSync, readFileSync, renameSync } from 'node:fs';
 import { join } from 'node:path';
-import { type Family, readWav } from '@isochron/core';
+import type { Family } from '@isochron/core/analysis';
+import { readWav } from '@isochron/core/material';
 import { SAMPLED, type SampledInstrument } from '../onsets/instruments';
 import { RATE, type SoundFont, sampledNotes } from '../onsets/notes';
 

@@ -1,5 +1,5 @@
 /** What stands between a player and a recording: rooms, microphones, noises. Everything is made up, from a seed. */
-import type { Chance } from '@isochron/core';
+import type { Chance } from '@isochron/core/analysis';
 import { peakOf } from '../onsets/corpus';
 import { RATE } from '../onsets/notes';
 import { convolve } from './convolve';

@@ -8,7 +8,7 @@ import { closeSync, mkdirSync, openSync, writeFileSync, writeSync } from 'node:f
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { parseArgs } from 'node:util';
-import { chance } from '@isochron/core';
+import { chance } from '@isochron/core/analysis';
 import { createOnsetModelFrames, LONG_BANDS, SHORT_BANDS, STEP_LEVELS } from '../../core/src/signal/onset-model/frames';
 import { RATE } from '../onsets/notes';
 import { createPhraseMaker } from './make-phrase';

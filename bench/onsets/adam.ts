@@ -1,4 +1,4 @@
-import { chance, type Layer, type Perceptron } from '@isochron/core';
+import { chance, type Layer, type Perceptron } from '@isochron/core/analysis';
 
 /** One training example. `shiftMs` counts only where the candidate is a note. */
 export interface Example {

@@ -1,13 +1,7 @@
-import {
-  chance,
-  clickWaveform,
-  constantTempo,
-  evenGridNotes,
-  type Family,
-  mixInto,
-  STEADY,
-  simulatePlaying,
-} from '@isochron/core';
+import { chance, evenGridNotes, type Family, mixInto } from '@isochron/core/analysis';
+import { clickWaveform, constantTempo } from '@isochron/core/material';
+import { STEADY } from '@isochron/core/schema';
+import { simulatePlaying } from '@isochron/core/simulation';
 import type { SampledInstrument } from './instruments';
 import { RATE, type SampledNote } from './notes';
 

@@ -1,4 +1,4 @@
-import type { Family } from '@isochron/core';
+import type { Family } from '@isochron/core/analysis';
 
 /** A sampled instrument of the General MIDI set. */
 export interface SampledInstrument {

@@ -1,7 +1,7 @@
 import { execFileSync } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { readWav } from '@isochron/core';
+import { readWav } from '@isochron/core/material';
 import { writeMidi } from 'midi-file';
 import { type Half, pitchesOf, type SampledInstrument } from './instruments';
 

@@ -1,4 +1,4 @@
-import { median, sampleSd } from '@isochron/core';
+import { median, sampleSd } from '@isochron/core/analysis';
 
 /** How well found onsets agree with the true ones. */
 export interface Score {

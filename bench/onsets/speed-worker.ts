@@ -1,6 +1,6 @@
 import { closeSync, openSync, readFileSync, readSync } from 'node:fs';
 import { parentPort } from 'node:worker_threads';
-import { createOnsetDetector } from '@isochron/core';
+import { createOnsetDetector } from '@isochron/core/analysis';
 
 const BLOCK = 16_384;
 const HEAD_BYTES = 44;

@@ -1,4 +1,4 @@
-import { spectrumOf } from '@isochron/core';
+import { spectrumOf } from '@isochron/core/analysis';
 import { createFilterbank, type Filterbank } from './filterbank';
 
 const WINDOW = 2048;

@@ -1,4 +1,5 @@
-import { chance, type Family, INSTRUMENTS, learnClickPath, subtractClicks } from '@isochron/core';
+import { chance, type Family, learnClickPath, subtractClicks } from '@isochron/core/analysis';
+import { INSTRUMENTS } from '@isochron/core/simulation';
 import { CONDITIONS, makeRecording, type Recording } from './corpus';
 import { SAMPLED, type SampledInstrument } from './instruments';
 import { RATE, type SampledNote, sampledNotes } from './notes';

@@ -1,6 +1,6 @@
 import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import type { Perceptron } from '@isochron/core';
+import type { Perceptron } from '@isochron/core/analysis';
 
 /** Writes a trained perceptron into core as a TypeScript file. */
 export const writeWeights = (file: string, name: string, command: string, layers: Perceptron): void => {

@@ -1,4 +1,5 @@
-import { anyLearner, LEARNERS, practiseWeeks, STRATEGIES, tempoOf } from '@isochron/core';
+import { anyLearner, LEARNERS, practiseWeeks, tempoOf } from '@isochron/core/simulation';
+import { STRATEGIES } from '@isochron/core/strategy';
 import { describe, expect, it } from 'vitest';
 import { settleMany } from './settling';
 

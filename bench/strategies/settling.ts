@@ -1,20 +1,8 @@
-import {
-  beginDecisions,
-  beginStrategy,
-  cleanChance,
-  decide,
-  FRESH,
-  headlineBpm,
-  type Learner,
-  mean,
-  nextRepetitionKind,
-  nextStart,
-  PLAYS,
-  type RepetitionOutcome,
-  type StartOutcome,
-  sampleSd,
-  tempoOf,
-} from '@isochron/core';
+import { mean, sampleSd } from '@isochron/core/analysis';
+import { headlineBpm } from '@isochron/core/material';
+import { nextStart, type StartOutcome } from '@isochron/core/planning';
+import { cleanChance, FRESH, type Learner, PLAYS, tempoOf } from '@isochron/core/simulation';
+import { beginDecisions, beginStrategy, decide, nextRepetitionKind, type RepetitionOutcome } from '@isochron/core/strategy';
 
 /** What became of a learner in a strategy. */
 export interface Settled {

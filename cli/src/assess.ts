@@ -1,25 +1,16 @@
+import { acrossRepetitions, analyseRepetition, evenGridNotes, findingOf, profileOf } from '@isochron/core/analysis';
+import { constantTempo, headlineBpm } from '@isochron/core/material';
+import { nextStart } from '@isochron/core/planning';
 import {
-  acrossRepetitions,
-  analyseRepetition,
-  beginDecisions,
-  beginStrategy,
-  constantTempo,
-  decide,
-  describeReason,
-  evenGridNotes,
-  findingOf,
   type Grid,
-  headlineBpm,
   type Measures,
-  nextStart,
-  profileOf,
   type Repetition,
-  STRATEGIES,
-  strategyOf,
   TOLERANCE_PRESETS,
   type TolerancePreset,
   type Verdict,
-} from '@isochron/core';
+} from '@isochron/core/schema';
+import { beginDecisions, beginStrategy, decide, STRATEGIES, strategyOf } from '@isochron/core/strategy';
+import { describeReason } from '@isochron/core/words';
 import Papa from 'papaparse';
 import { EVEN_RUN, evenRun, tempo } from './even-options';
 import { parseCall, readBytes } from './parse-call';

@@ -2,20 +2,11 @@ import { execFile } from 'node:child_process';
 import { mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import {
-  builtInPassage,
-  constantTempo,
-  evenGridNotes,
-  firstDrill,
-  type Passage,
-  PLUCKED_STRING,
-  pitchSequence,
-  renderPlaying,
-  STEADY,
-  sampleSd,
-  simulatePlaying,
-  writeWav,
-} from '@isochron/core';
+import { evenGridNotes, sampleSd } from '@isochron/core/analysis';
+import { builtInPassage, constantTempo, pitchSequence, writeWav } from '@isochron/core/material';
+import { firstDrill } from '@isochron/core/planning';
+import { type Passage, STEADY } from '@isochron/core/schema';
+import { PLUCKED_STRING, renderPlaying, simulatePlaying } from '@isochron/core/simulation';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { z } from 'zod';
 

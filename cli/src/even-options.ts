@@ -1,4 +1,4 @@
-import { TempoSchema } from '@isochron/core';
+import { TempoSchema } from '@isochron/core/schema';
 import { USAGE, UsageError } from './usage';
 
 /** A number that an option gives; throws Trouble where it gives none. */

@@ -1,18 +1,8 @@
-import {
-  constantTempo,
-  describeReason,
-  type Estimate,
-  type ExpectedNote,
-  evenGridNotes,
-  expectedNotes,
-  type Grid,
-  type MeasuredRecording,
-  measureRecording,
-  type Onset,
-  passageGrid,
-  pitchSequence,
-  TOLERANCE_PRESETS,
-} from '@isochron/core';
+import { type Estimate, evenGridNotes, type MeasuredRecording, measureRecording } from '@isochron/core/analysis';
+import { constantTempo, type ExpectedNote, expectedNotes, pitchSequence } from '@isochron/core/material';
+import { passageGrid } from '@isochron/core/planning';
+import { type Grid, type Onset, TOLERANCE_PRESETS } from '@isochron/core/schema';
+import { describeReason } from '@isochron/core/words';
 import { EVEN_RUN, evenRun, number, numberInRange, tempo } from './even-options';
 import { parseCall } from './parse-call';
 import { familyOf, readOnsets } from './read-input';

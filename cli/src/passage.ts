@@ -1,6 +1,9 @@
 import { writeFile } from 'node:fs/promises';
-import { combinedDrills, describeReason, drillName, METHODS, methodOf, type Passage, passageGrid } from '@isochron/core';
+import { combinedDrills, METHODS, methodOf } from '@isochron/core/material';
+import { passageGrid } from '@isochron/core/planning';
+import type { Passage } from '@isochron/core/schema';
 import { formatOf, PASSAGE_FORMATS, passageFigures } from '@isochron/core/score';
+import { describeReason, drillName } from '@isochron/core/words';
 import { parseCall } from './parse-call';
 import { readPassage } from './read-passage';
 import { USAGE, UsageError } from './usage';

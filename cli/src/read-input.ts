@@ -1,4 +1,4 @@
-import type { Onset } from '@isochron/core';
+import type { Onset } from '@isochron/core/schema';
 import {
   type DetectorOptions,
   detectOnsets,

@@ -1,4 +1,6 @@
-import { anyLearner, mean, practiseWeeks, STRATEGIES, tempoOf, type WeeksResult } from '@isochron/core';
+import { mean } from '@isochron/core/analysis';
+import { anyLearner, practiseWeeks, tempoOf, type WeeksResult } from '@isochron/core/simulation';
+import { STRATEGIES } from '@isochron/core/strategy';
 import { parseCall } from './parse-call';
 import { UsageError } from './usage';
 

@@ -2,7 +2,7 @@ import { createWriteStream } from 'node:fs';
 import { mkdtemp, readdir, readFile, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { type Accompaniment, API, type BeatsOf, LONGEST_ACCOMPANIMENT_S } from '@isochron/core';
+import { type Accompaniment, API, type BeatsOf, LONGEST_ACCOMPANIMENT_S } from '@isochron/core/schema';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { writeBackup } from './backup/write-backup';
 import { sendJson } from './testing/made-takes';

@@ -1,7 +1,7 @@
 import { rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Readable } from 'node:stream';
-import { type Accompaniment, AccompanimentSchema, LARGEST_ACCOMPANIMENT_BYTES } from '@isochron/core';
+import { type Accompaniment, AccompanimentSchema, LARGEST_ACCOMPANIMENT_BYTES } from '@isochron/core/schema';
 import type { Store } from './database/open';
 import { isIntact } from './database/seal';
 import { storeWhole } from './recordings';

@@ -1,5 +1,5 @@
 import { join } from 'node:path';
-import { nowMs } from '@isochron/core';
+import { nowMs } from '@isochron/core/schema';
 import express, { type Express } from 'express';
 import staticGzip from 'express-static-gzip';
 import helmet from 'helmet';

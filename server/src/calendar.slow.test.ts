@@ -10,7 +10,7 @@ import {
   setClock,
   type Take,
   zoneOffsetMin,
-} from '@isochron/core';
+} from '@isochron/core/schema';
 import { afterAll, afterEach, beforeAll, describe, expect, it } from 'vitest';
 import { makeOne, PRACTICE_SESSION, sendJson } from './testing/made-takes';
 import { type OpenServer, openServer } from './testing/open-server';

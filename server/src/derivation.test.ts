@@ -2,23 +2,18 @@ import { randomUUID } from 'node:crypto';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { chance, editRepetition, onsetsOfRepetition, undoEdit } from '@isochron/core/analysis';
+import { BUILT_IN_PASSAGES } from '@isochron/core/material';
+import { newPracticeConfig } from '@isochron/core/planning';
 import {
-  BUILT_IN_PASSAGES,
-  chance,
   DEFAULT_SETTINGS,
-  deriveTake,
-  editRepetition,
-  figuresOf,
-  mergeTake,
-  newPracticeConfig,
-  onsetsOfRepetition,
   practiceConfigId,
   practiceConfigKey,
   type Repetition,
   STEADY,
   type Take,
-  undoEdit,
-} from '@isochron/core';
+} from '@isochron/core/schema';
+import { deriveTake, figuresOf, mergeTake } from '@isochron/core/strategy';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { openStore, type Store } from './database/open';
 import { practise } from './demo/practice';

@@ -1,5 +1,6 @@
 import { request } from 'node:http';
-import { chance, RequestErrorSchema } from '@isochron/core';
+import { chance } from '@isochron/core/analysis';
+import { RequestErrorSchema } from '@isochron/core/schema';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { makeOne, makeWav, PRACTICE_SESSION, sendJson, sendWav } from './testing/made-takes';
 import { type OpenServer, openServer } from './testing/open-server';

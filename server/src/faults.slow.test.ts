@@ -2,7 +2,7 @@ import { execFileSync } from 'node:child_process';
 import { mkdtemp, readdir, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { API } from '@isochron/core';
+import { API } from '@isochron/core/schema';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { createFaultRun, type Fault } from './testing/faults';
 import { makeOne, makeWav, PRACTICE_SESSION, sendJson, sendWav } from './testing/made-takes';

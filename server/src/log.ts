@@ -1,5 +1,7 @@
 import { createHash } from 'node:crypto';
-import { dayStartMs, HOUR_MS, type LoggedTempo, loggedTake, newPracticeConfig, type Passage } from '@isochron/core';
+import { newPracticeConfig } from '@isochron/core/planning';
+import { dayStartMs, HOUR_MS, type LoggedTempo, type Passage } from '@isochron/core/schema';
+import { loggedTake } from '@isochron/core/strategy';
 import type { Store } from './database/open';
 import { getPlayerSettings } from './settings';
 import { putNote, putTake } from './takes';

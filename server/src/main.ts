@@ -1,6 +1,7 @@
 import { setTimeout } from 'node:timers/promises';
 import { fileURLToPath } from 'node:url';
-import { BUILT_IN_PASSAGES, HOUR_MS, setClock } from '@isochron/core';
+import { BUILT_IN_PASSAGES } from '@isochron/core/material';
+import { HOUR_MS, setClock } from '@isochron/core/schema';
 import { pino } from 'pino';
 import { createApp } from './app';
 import { sweepBackups } from './backup/backup-desk';

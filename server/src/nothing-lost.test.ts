@@ -1,7 +1,8 @@
 import { createHash, randomUUID } from 'node:crypto';
 import { readdir, readFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { API, headlineBpm, type Repetition, RequestErrorSchema, type Take } from '@isochron/core';
+import { headlineBpm } from '@isochron/core/material';
+import { API, type Repetition, RequestErrorSchema, type Take } from '@isochron/core/schema';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { getRecording } from './recordings';
 import { replaceAnalysis } from './takes';

@@ -1,4 +1,5 @@
-import { API, DEFAULT_SETTINGS, newPracticeConfig, type PassageRepetitions } from '@isochron/core';
+import { newPracticeConfig } from '@isochron/core/planning';
+import { API, DEFAULT_SETTINGS, type PassageRepetitions } from '@isochron/core/schema';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { practise } from './demo/practice';
 import { putPracticeSession } from './practice-sessions';

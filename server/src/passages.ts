@@ -1,3 +1,4 @@
+import { summaryOf } from '@isochron/core/material';
 import {
   type LibraryChange,
   now,
@@ -5,8 +6,7 @@ import {
   PassageSchema,
   type PassageSummary,
   PassageSummarySchema,
-  summaryOf,
-} from '@isochron/core';
+} from '@isochron/core/schema';
 import { literal } from 'sequelize';
 import type { PassageRow } from './database/models';
 import type { Store } from './database/open';

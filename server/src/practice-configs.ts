@@ -1,7 +1,5 @@
+import { type afterTake, changePracticeConfig, newPracticeConfig } from '@isochron/core/planning';
 import {
-  type afterTake,
-  changePracticeConfig,
-  newPracticeConfig,
   PassageSchema,
   type PracticeConfig,
   type PracticeConfigChange,
@@ -10,7 +8,7 @@ import {
   practiceConfigId,
   practiceConfigKey,
   type Take,
-} from '@isochron/core';
+} from '@isochron/core/schema';
 import type { Transaction } from 'sequelize';
 import type { Store } from './database/open';
 import { isIntact } from './database/seal';

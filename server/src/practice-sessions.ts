@@ -1,4 +1,4 @@
-import type { PracticeSession } from '@isochron/core';
+import type { PracticeSession } from '@isochron/core/schema';
 import type { Store } from './database/open';
 
 /** Stores a practice session in the place of what was known of it. */

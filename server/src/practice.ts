@@ -9,7 +9,7 @@ import {
   PracticeSchema,
   type PracticeTotals,
   practiceConfigId,
-} from '@isochron/core';
+} from '@isochron/core/schema';
 import { QueryTypes } from 'sequelize';
 import type { Store } from './database/open';
 import { daySql } from './zone';

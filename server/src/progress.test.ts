@@ -1,4 +1,4 @@
-import { API, type ProgressRepetitions } from '@isochron/core';
+import { API, type ProgressRepetitions } from '@isochron/core/schema';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { putTake } from './takes';
 import { makeOne, PRACTICE_SESSION, sendJson } from './testing/made-takes';

@@ -7,8 +7,8 @@ import {
   nowMs,
   type ProgressQuery,
   type ProgressRepetitions,
-  periodDaysFor,
-} from '@isochron/core';
+} from '@isochron/core/schema';
+import { periodDaysFor } from '@isochron/core/strategy';
 import { QueryTypes } from 'sequelize';
 import type { Store } from './database/open';
 import { COUNTS_FOR_CURVE, REPETITION_COLUMNS } from './takes';

@@ -4,7 +4,7 @@ import { open, readdir, rename, rm, truncate } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
-import { LARGEST_RECORDING_BYTES } from '@isochron/core';
+import { LARGEST_RECORDING_BYTES } from '@isochron/core/schema';
 import type { Transaction } from 'sequelize';
 import { countingStream } from './counting-stream';
 import type { Store } from './database/open';

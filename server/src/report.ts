@@ -1,5 +1,7 @@
-import { goalRange, IdSchema, localDay, now, onsetsCsv, ownZone, PracticeQuerySchema, practiceConfigId } from '@isochron/core';
+import { onsetsCsv } from '@isochron/core/material';
 import { practiceCsv } from '@isochron/core/open-formats';
+import { goalRange } from '@isochron/core/planning';
+import { IdSchema, localDay, now, ownZone, PracticeQuerySchema, practiceConfigId } from '@isochron/core/schema';
 import type { Store } from './database/open';
 import { getPassage } from './passages';
 import { practiceDays } from './practice';

@@ -1,4 +1,4 @@
-import { AppError } from '@isochron/core';
+import { AppError } from '@isochron/core/schema';
 import type { ErrorRequestHandler } from 'express';
 import type { Logger } from 'pino';
 import { z } from 'zod';

@@ -1,4 +1,4 @@
-import { API } from '@isochron/core';
+import { API } from '@isochron/core/schema';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import { putNote, putTake } from './takes';
 import { makeOne, PRACTICE_SESSION, sendJson } from './testing/made-takes';

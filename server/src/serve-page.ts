@@ -1,5 +1,5 @@
 import { readFile } from 'node:fs/promises';
-import { nowMs } from '@isochron/core';
+import { nowMs } from '@isochron/core/schema';
 import type { RequestHandler } from 'express';
 
 /** What a clock may differ by without having been set: the time between two looks at it. */

@@ -3,21 +3,19 @@ import { request } from 'node:http';
 import { tmpdir } from 'node:os';
 import { basename, join } from 'node:path';
 import { Readable } from 'node:stream';
+import { editRepetition } from '@isochron/core/analysis';
+import { BUILT_IN_PASSAGES, headlineBpm, writeWav } from '@isochron/core/material';
+import { newPracticeConfig } from '@isochron/core/planning';
 import {
   API,
-  BUILT_IN_PASSAGES,
   DEFAULT_SETTINGS,
-  describeReason,
   ENGINE_VERSION,
-  editRepetition,
-  headlineBpm,
-  newPracticeConfig,
   type Repetition,
   type Take,
   TakeSchema,
   TEMPO_RANGE_BPM,
-  writeWav,
-} from '@isochron/core';
+} from '@isochron/core/schema';
+import { describeReason } from '@isochron/core/words';
 import { Sequelize } from 'sequelize';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { firstTables } from './database/migrations/0001-first-tables';

@@ -1,4 +1,4 @@
-import { DEFAULT_SETTINGS, languageDefaults, readSettings, type Settings } from '@isochron/core';
+import { DEFAULT_SETTINGS, languageDefaults, readSettings, type Settings } from '@isochron/core/schema';
 import type { Transaction } from 'sequelize';
 import type { Store } from './database/open';
 

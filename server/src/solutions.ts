@@ -1,4 +1,4 @@
-import { type Solution, SolutionSchema } from '@isochron/core';
+import { type Solution, SolutionSchema } from '@isochron/core/schema';
 import type { Store } from './database/open';
 import { isIntact } from './database/seal';
 

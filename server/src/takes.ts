@@ -1,3 +1,5 @@
+import { headlineBpm } from '@isochron/core/material';
+import { afterCorrection, afterTake } from '@isochron/core/planning';
 import type {
   Correction,
   EarlierAnalysis,
@@ -7,26 +9,21 @@ import type {
   TakeListItem,
   TakeQuery,
   TempoHistory,
-} from '@isochron/core';
+} from '@isochron/core/schema';
 import {
   API,
-  afterCorrection,
-  afterTake,
   dayAt,
   dayIndex,
   dayStartMs,
-  deriveTake,
   EarlierAnalysisSchema,
-  figuresOf,
-  headlineBpm,
   now,
   nowMs,
   ownZone,
   RepetitionSchema,
   TakeListItemSchema,
   TakeSchema,
-  withRepetition,
-} from '@isochron/core';
+} from '@isochron/core/schema';
+import { deriveTake, figuresOf, withRepetition } from '@isochron/core/strategy';
 import { col, Op, QueryTypes, type Transaction, type WhereOptions } from 'sequelize';
 import type { RepetitionRow, TakeRow } from './database/models';
 import type { Store } from './database/open';

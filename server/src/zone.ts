@@ -1,4 +1,4 @@
-import { DAY_MS, ownZone, ZoneSchema, zoneOffsets } from '@isochron/core';
+import { DAY_MS, ownZone, ZoneSchema, zoneOffsets } from '@isochron/core/schema';
 import type { Request } from 'express';
 
 /** The time zone of whoever asks, by the header `Time-Zone`; the server's own where none is named. */

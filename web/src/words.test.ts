@@ -1,4 +1,5 @@
-import { constantTempo, type Repetition } from '@isochron/core';
+import { constantTempo } from '@isochron/core/material';
+import type { Repetition } from '@isochron/core/schema';
 import { describe, expect, it } from 'vitest';
 import { bpm, deviationWords, figure, OUTCOME_WORDS, signed, strokeWords } from './words';
 

@@ -1,12 +1,7 @@
-import {
-  type AttackFault,
-  bpmWords,
-  type Estimate,
-  headlineBpm,
-  type Outcome,
-  type Repetition,
-  type TempoMapDocument,
-} from '@isochron/core';
+import type { AttackFault, Estimate } from '@isochron/core/analysis';
+import { headlineBpm } from '@isochron/core/material';
+import type { Outcome, Repetition, TempoMapDocument } from '@isochron/core/schema';
+import { bpmWords } from '@isochron/core/words';
 import type { Stroke } from './strip/strip-layout';
 
 /** Verdicts as the player reads them. */

@@ -4,7 +4,7 @@ import { readdir, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Readable, Writable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
-import type { BackupState } from '@isochron/core';
+import type { BackupState } from '@isochron/core/schema';
 import { countingStream } from '../counting-stream';
 import type { Store } from '../database/open';
 import { RequestError } from '../request-error';

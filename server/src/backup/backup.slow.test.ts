@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { Readable } from 'node:stream';
 import { buffer } from 'node:stream/consumers';
 import { pipeline } from 'node:stream/promises';
-import { API, TakeQuerySchema } from '@isochron/core';
+import { API, TakeQuerySchema } from '@isochron/core/schema';
 import Papa from 'papaparse';
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import { ZipFile } from 'yazl';

@@ -1,7 +1,8 @@
 import type { Writable } from 'node:stream';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
-import { onsetsCsv, TakeQuerySchema } from '@isochron/core';
+import { onsetsCsv } from '@isochron/core/material';
+import { TakeQuerySchema } from '@isochron/core/schema';
 import { ZipFile } from 'yazl';
 import { listAccompaniments } from '../accompaniments';
 import type { Store } from '../database/open';

@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { mkdir, rename, rm } from 'node:fs/promises';
 import { join } from 'node:path';
-import { now } from '@isochron/core';
+import { now } from '@isochron/core/schema';
 import { QueryTypes, type Sequelize } from 'sequelize';
 import { overOwnConnection } from '../database/connection';
 import type { Store } from '../database/open';

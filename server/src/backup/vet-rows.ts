@@ -1,4 +1,4 @@
-import { IdSchema, NameIdSchema } from '@isochron/core';
+import { IdSchema, NameIdSchema } from '@isochron/core/schema';
 import { DataTypes, QueryTypes } from 'sequelize';
 import type { z } from 'zod';
 import type { Models } from '../database/models';

@@ -3,7 +3,7 @@ import { type FileHandle, open, rm, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Writable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
-import { now } from '@isochron/core';
+import { now } from '@isochron/core/schema';
 import { QueryTypes } from 'sequelize';
 import { ZipFile } from 'yazl';
 import { countingStream } from '../counting-stream';

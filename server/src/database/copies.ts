@@ -1,6 +1,6 @@
 import { mkdir, open, readdir, rename, rm, stat, statfs, utimes } from 'node:fs/promises';
 import { join } from 'node:path';
-import { dayAt, dayIndex, localDay, now, weekdayOf } from '@isochron/core';
+import { dayAt, dayIndex, localDay, now, weekdayOf } from '@isochron/core/schema';
 import { fileSize } from '../file-size';
 import { overOwnConnection } from './connection';
 import { quickProblems } from './page-check';

@@ -2,7 +2,7 @@ import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { gunzipSync } from 'node:zlib';
-import { PracticeSessionSchema, withPresentNames } from '@isochron/core';
+import { PracticeSessionSchema, withPresentNames } from '@isochron/core/schema';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { listPracticeConfigs } from '../practice-configs';
 import { getPlayerSettings } from '../settings';

@@ -19,7 +19,7 @@ import type {
   TempoMapDocument,
   Tolerance,
   WeakSpot,
-} from '@isochron/core';
+} from '@isochron/core/schema';
 import {
   DataTypes,
   type Model,

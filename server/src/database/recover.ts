@@ -1,6 +1,6 @@
 import { copyFile, mkdir, rename } from 'node:fs/promises';
 import { join } from 'node:path';
-import { now } from '@isochron/core';
+import { now } from '@isochron/core/schema';
 import { fileSize } from '../file-size';
 import { overOwnConnection } from './connection';
 import { type Copy, listCopies, onDisk } from './copies';

@@ -1,4 +1,4 @@
-import { AppError } from '@isochron/core';
+import { AppError } from '@isochron/core/schema';
 import { type Copy, listCopies } from './copies';
 
 /** The database cannot be used, with a sentence that says what to do. */

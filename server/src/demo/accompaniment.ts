@@ -1,5 +1,7 @@
 import { Readable } from 'node:stream';
-import { beatsInRecording, chance, inventAccompaniment, inventBeats, soundInMemory, writeWav } from '@isochron/core';
+import { beatsInRecording, chance } from '@isochron/core/analysis';
+import { soundInMemory, writeWav } from '@isochron/core/material';
+import { inventAccompaniment, inventBeats } from '@isochron/core/simulation';
 import { addAccompaniment, putAccompaniment } from '../accompaniments';
 import type { Store } from '../database/open';
 

@@ -1,36 +1,27 @@
+import { analyseRepetition, chance, detectOnsets, profileOf, SETTLED_OFFSET_S } from '@isochron/core/analysis';
+import { constantTempo, headlineBpm, pitchSequence, type RepetitionPlan } from '@isochron/core/material';
+import { drillOf } from '@isochron/core/planning';
+import {
+  type Drill,
+  type Ease,
+  type Onset,
+  type Passage,
+  type PracticeConfig,
+  type Skill,
+  STEADY,
+  type Take,
+  TOLERANCE_PRESETS,
+} from '@isochron/core/schema';
+import { BLOWN_REED, type PlayedNote, renderPlaying, STRUCK_BAR, simulatePlaying } from '@isochron/core/simulation';
 import {
   advance,
-  analyseRepetition,
-  BLOWN_REED,
   beginStrategy,
-  chance,
-  constantTempo,
-  type Drill,
-  detectOnsets,
-  drillOf,
-  type Ease,
-  headlineBpm,
   IDLE,
   type LoopState,
   makeTake,
-  type Onset,
-  type Passage,
-  type PlayedNote,
-  type PracticeConfig,
-  pitchSequence,
-  profileOf,
-  type RepetitionPlan,
-  renderPlaying,
-  SETTLED_OFFSET_S,
-  type Skill,
-  STEADY,
-  STRUCK_BAR,
-  simulatePlaying,
   snapshotOf,
-  type Take,
-  TOLERANCE_PRESETS,
   withStrategyDrills,
-} from '@isochron/core';
+} from '@isochron/core/strategy';
 
 /** The demo player's latency stays unknown, as on a machine that was never calibrated; playing begins here. */
 const RECORDING_LEAD_S = 0.4;

@@ -1,25 +1,21 @@
 import { Readable } from 'node:stream';
+import { chance } from '@isochron/core/analysis';
+import { BUILT_IN_PASSAGES, writeWav } from '@isochron/core/material';
+import { afterTake, newPracticeConfig, startTempo } from '@isochron/core/planning';
 import {
-  afterTake,
-  BUILT_IN_PASSAGES,
-  chance,
   DAY_MS,
   DEFAULT_SETTINGS,
   dayAt,
   dayIndex,
   dayStartMs,
-  enterBlock,
   localDay,
-  newPracticeConfig,
   now,
   ownZone,
   type Passage,
   type PracticeConfig,
   practiceConfigKey,
-  practiceSessionAt,
-  startTempo,
-  writeWav,
-} from '@isochron/core';
+} from '@isochron/core/schema';
+import { enterBlock, practiceSessionAt } from '@isochron/core/strategy';
 import type { Store } from '../database/open';
 import { shelve, storeMissingPassages } from '../passages';
 import { changeStoredConfig } from '../practice-configs';

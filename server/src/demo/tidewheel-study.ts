@@ -1,4 +1,4 @@
-import type { Passage } from '@isochron/core';
+import type { Passage } from '@isochron/core/schema';
 import { passageOfScore, readText } from '@isochron/core/score';
 
 /** Roots of the 32 bars, two to a bar, as steps above C; the first eight come back with another close. */

@@ -1,4 +1,5 @@
-import { type Marks, type Passage, passageOf, pitch } from '@isochron/core';
+import { passageOf, pitch } from '@isochron/core/material';
+import type { Marks, Passage } from '@isochron/core/schema';
 
 const hand = (k: number): Marks => ({ hand: k % 2 === 0 ? 'right' : 'left' });
 

@@ -1,7 +1,8 @@
 import { copyFile, mkdtemp, open, readdir, readFile, rename, rm, stat, truncate, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { API, chance, type Take } from '@isochron/core';
+import { chance } from '@isochron/core/analysis';
+import { API, type Take } from '@isochron/core/schema';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { daysToKeep, listCopies, makeCopyOfToday } from '../database/copies';
 import { openStore } from '../database/open';

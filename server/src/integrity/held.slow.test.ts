@@ -4,7 +4,7 @@ import { mkdtemp, readdir, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { pathToFileURL } from 'node:url';
-import { API, ENGINE_VERSION } from '@isochron/core';
+import { API, ENGINE_VERSION } from '@isochron/core/schema';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { createReanalyser } from '../reanalysis/reanalysis';
 import { holdDatabase } from '../testing/hold-database';

@@ -1,5 +1,5 @@
 import { join } from 'node:path';
-import { DAY_MS, type Integrity, IntegritySchema, now, nowMs, type Tidied } from '@isochron/core';
+import { DAY_MS, type Integrity, IntegritySchema, now, nowMs, type Tidied } from '@isochron/core/schema';
 import type { Logger } from 'pino';
 import type { Sequelize } from 'sequelize';
 import { overOwnConnection } from '../database/connection';

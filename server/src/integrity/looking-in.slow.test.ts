@@ -2,7 +2,7 @@ import { createWriteStream } from 'node:fs';
 import { copyFile, mkdtemp, readFile, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { API } from '@isochron/core';
+import { API } from '@isochron/core/schema';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { writeBackup } from '../backup/write-backup';
 import { lookIn } from '../testing/look-in';

@@ -1,7 +1,7 @@
 import { mkdir, readdir, rename, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import { setTimeout } from 'node:timers/promises';
-import { now, type Tidied } from '@isochron/core';
+import { now, type Tidied } from '@isochron/core/schema';
 import type { Store } from '../database/open';
 import { fileDigest } from '../file-digest';
 import { soundState } from '../sound-check';

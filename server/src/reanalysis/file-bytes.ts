@@ -1,5 +1,5 @@
 import { fstatSync, readSync } from 'node:fs';
-import type { ByteSource } from '@isochron/core';
+import type { ByteSource } from '@isochron/core/material';
 
 /** The bytes of an open file by parts, so that hours of sound need no more memory than a bar. */
 export const fileBytes = (handle: number): ByteSource => ({

@@ -1,4 +1,4 @@
-import type { Take } from '@isochron/core';
+import type { Take } from '@isochron/core/schema';
 
 /** To the worker: one take to be measured anew. */
 export interface ReanalyseRequest {

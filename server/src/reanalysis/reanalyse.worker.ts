@@ -1,6 +1,7 @@
 import { closeSync, openSync } from 'node:fs';
 import { parentPort } from 'node:worker_threads';
-import { openWav, reanalyseTake } from '@isochron/core';
+import { reanalyseTake } from '@isochron/core/analysis';
+import { openWav } from '@isochron/core/material';
 import { fileBytes } from './file-bytes';
 import type { ReanalyseAnswer, ReanalyseRequest } from './messages';
 

@@ -1,5 +1,5 @@
 import { Worker } from 'node:worker_threads';
-import { ENGINE_VERSION, type Reanalysis, type Take } from '@isochron/core';
+import { ENGINE_VERSION, type Reanalysis, type Take } from '@isochron/core/schema';
 import { Op } from 'sequelize';
 import type { Store } from '../database/open';
 import { checkSound, getRecording } from '../recordings';

@@ -1,4 +1,5 @@
-import { AccompanimentSchema, IdSchema, now, summaryOfAccompaniment } from '@isochron/core';
+import { summaryOfAccompaniment } from '@isochron/core/material';
+import { AccompanimentSchema, IdSchema, now } from '@isochron/core/schema';
 import { Router } from 'express';
 import { z } from 'zod';
 import {

@@ -1,4 +1,4 @@
-import { localDay, now } from '@isochron/core';
+import { localDay, now } from '@isochron/core/schema';
 import { Router } from 'express';
 import { createBackupDesk } from '../backup/backup-desk';
 import { exportAll } from '../backup/export-all';

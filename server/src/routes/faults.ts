@@ -1,4 +1,4 @@
-import { MAX_FAULT_LENGTH } from '@isochron/core';
+import { MAX_FAULT_LENGTH } from '@isochron/core/schema';
 import { Router } from 'express';
 import type { Logger } from 'pino';
 import { z } from 'zod';

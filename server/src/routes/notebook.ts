@@ -1,4 +1,4 @@
-import { SolutionSchema } from '@isochron/core';
+import { SolutionSchema } from '@isochron/core/schema';
 import { Router } from 'express';
 import type { Store } from '../database/open';
 import { RequestError } from '../request-error';

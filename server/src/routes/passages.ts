@@ -1,4 +1,4 @@
-import { LibraryChangeSchema, NameIdSchema, PassageSchema, ProgressQuerySchema, TempoLogSchema } from '@isochron/core';
+import { LibraryChangeSchema, NameIdSchema, PassageSchema, ProgressQuerySchema, TempoLogSchema } from '@isochron/core/schema';
 import { Router } from 'express';
 import { z } from 'zod';
 import type { Store } from '../database/open';

@@ -1,4 +1,4 @@
-import { PracticeConfigChangeSchema, PracticeConfigKeySchema, practiceConfigId } from '@isochron/core';
+import { PracticeConfigChangeSchema, PracticeConfigKeySchema, practiceConfigId } from '@isochron/core/schema';
 import { Router } from 'express';
 import type { Store } from '../database/open';
 import { changeStoredConfig, listPracticeConfigs } from '../practice-configs';

@@ -1,4 +1,4 @@
-import { PracticeSessionSchema } from '@isochron/core';
+import { PracticeSessionSchema } from '@isochron/core/schema';
 import { Router } from 'express';
 import type { Store } from '../database/open';
 import { isIntact } from '../database/seal';

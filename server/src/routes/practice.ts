@@ -1,4 +1,4 @@
-import { PracticeConfigKeySchema, PracticeQuerySchema } from '@isochron/core';
+import { PracticeConfigKeySchema, PracticeQuerySchema } from '@isochron/core/schema';
 import { Router } from 'express';
 import type { Store } from '../database/open';
 import { practiceDays, practiceTotals } from '../practice';

@@ -1,4 +1,4 @@
-import { IdSchema } from '@isochron/core';
+import { IdSchema } from '@isochron/core/schema';
 import { Router } from 'express';
 import { z } from 'zod';
 import type { Reanalyser } from '../reanalysis/reanalysis';

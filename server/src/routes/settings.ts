@@ -1,4 +1,4 @@
-import { SettingsSchema } from '@isochron/core';
+import { SettingsSchema } from '@isochron/core/schema';
 import { type Request, Router } from 'express';
 import type { Store } from '../database/open';
 import { changePlayerSettings, getPlayerSettings } from '../settings';

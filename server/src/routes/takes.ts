@@ -1,4 +1,11 @@
-import { CorrectionSchema, IdSchema, TakeNoteSchema, TakeQuerySchema, TakeSchema, withPresentNames } from '@isochron/core';
+import {
+  CorrectionSchema,
+  IdSchema,
+  TakeNoteSchema,
+  TakeQuerySchema,
+  TakeSchema,
+  withPresentNames,
+} from '@isochron/core/schema';
 import { type Request, Router } from 'express';
 import { z } from 'zod';
 import type { Store } from '../database/open';

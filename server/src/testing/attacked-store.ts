@@ -3,7 +3,7 @@ import { mkdir, mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { Readable } from 'node:stream';
-import { BUILT_IN_PASSAGES } from '@isochron/core';
+import { BUILT_IN_PASSAGES } from '@isochron/core/material';
 import { restoreBackup } from '../backup/restore-backup';
 import { writeBackup } from '../backup/write-backup';
 import { openStore, type Store } from '../database/open';

@@ -2,7 +2,8 @@ import { createHash, randomUUID } from 'node:crypto';
 import { readdir, rm, statfs, writeFile } from 'node:fs/promises';
 import { request } from 'node:http';
 import { join } from 'node:path';
-import { API, chance, type Ease, RequestErrorSchema, type Take } from '@isochron/core';
+import { chance } from '@isochron/core/analysis';
+import { API, type Ease, RequestErrorSchema, type Take } from '@isochron/core/schema';
 import { makeOne, makeWav, PRACTICE_SESSION, sendJson, sendWav } from './made-takes';
 import { type SpawnedServer, spawnServer } from './spawn-server';
 

@@ -4,7 +4,7 @@ import { copyFile, readFile, rm, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { buffer } from 'node:stream/consumers';
 import { pipeline } from 'node:stream/promises';
-import { type Chance, chance } from '@isochron/core';
+import { type Chance, chance } from '@isochron/core/analysis';
 import sqlite3 from 'sqlite3';
 import { ZipFile } from 'yazl';
 import type { Manifest } from '../backup/manifest';

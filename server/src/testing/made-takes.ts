@@ -1,13 +1,7 @@
 import { randomUUID } from 'node:crypto';
-import {
-  builtInPassage,
-  DEFAULT_SETTINGS,
-  newPracticeConfig,
-  type Passage,
-  type PracticeSession,
-  type Take,
-  writeWav,
-} from '@isochron/core';
+import { builtInPassage, writeWav } from '@isochron/core/material';
+import { newPracticeConfig } from '@isochron/core/planning';
+import { DEFAULT_SETTINGS, type Passage, type PracticeSession, type Take } from '@isochron/core/schema';
 import { practise } from '../demo/practice';
 
 const AT = '2026-03-01T18:00:00.000Z';

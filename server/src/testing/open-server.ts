@@ -3,7 +3,7 @@ import type { Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { BUILT_IN_PASSAGES } from '@isochron/core';
+import { BUILT_IN_PASSAGES } from '@isochron/core/material';
 import { pino } from 'pino';
 import { type AppOptions, createApp } from '../app';
 import { openStore, type Store } from '../database/open';

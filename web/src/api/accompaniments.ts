@@ -1,4 +1,4 @@
-import type { Accompaniment, AccompanimentSummary } from '@isochron/core';
+import type { Accompaniment, AccompanimentSummary } from '@isochron/core/schema';
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { playerMessage } from '../app/report-error';
 import { getAccompaniment, getAccompaniments, putAccompaniment } from './client';

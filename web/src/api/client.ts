@@ -19,7 +19,7 @@ import {
   type Solution,
   type Take,
   type TakeQuery,
-} from '@isochron/core';
+} from '@isochron/core/schema';
 import type { z } from 'zod';
 import { playerMessage } from '../app/report-error';
 

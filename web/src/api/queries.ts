@@ -1,6 +1,5 @@
+import { type ConfigurablePassage, changePracticeConfig, practiceConfigOf, type Selection } from '@isochron/core/planning';
 import {
-  type ConfigurablePassage,
-  changePracticeConfig,
   type LibraryChange,
   nowMs,
   type Passage,
@@ -14,14 +13,12 @@ import {
   type PracticeTotals,
   practiceConfigId,
   practiceConfigKey,
-  practiceConfigOf,
-  type Selection,
   type Solution,
   type Take,
   type TakeListItem,
   type TakeQuery,
   type TempoHistory,
-} from '@isochron/core';
+} from '@isochron/core/schema';
 import { keepPreviousData, useInfiniteQuery, useMutation, useQueries, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
 import { playerMessage } from '../app/report-error';

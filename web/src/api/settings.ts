@@ -1,4 +1,4 @@
-import { DEFAULT_SETTINGS, type Settings } from '@isochron/core';
+import { DEFAULT_SETTINGS, type Settings } from '@isochron/core/schema';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { playerMessage } from '../app/report-error';
 import { getSettings, patchSettings } from './client';

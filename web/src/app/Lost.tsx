@@ -1,5 +1,5 @@
 import { Link } from '@chakra-ui/react';
-import { isAppError } from '@isochron/core';
+import { isAppError } from '@isochron/core/schema';
 import { useEffect } from 'react';
 import { Link as RouterLink, useRouteError } from 'react-router';
 import { Action } from './Action';

@@ -1,5 +1,5 @@
 import { Box, Text } from '@chakra-ui/react';
-import { MEASURE_WORDS } from '@isochron/core';
+import { MEASURE_WORDS } from '@isochron/core/words';
 
 /** What the measures say, folded away beside the figures. */
 export const MeasureWords = () => (

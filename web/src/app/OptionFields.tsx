@@ -1,4 +1,4 @@
-import type { OptionField } from '@isochron/core';
+import type { OptionField } from '@isochron/core/schema';
 import { ChoiceField } from './fields';
 
 interface Props {

@@ -1,5 +1,5 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
-import { wavHead } from '@isochron/core';
+import { wavHead } from '@isochron/core/material';
 import { keptRecording } from '../recorder/kept-recording';
 import { discardInterrupted, saveInterrupted, tryAgain, useOutbox } from '../recorder/outbox';
 import type { UnsentTake } from '../recorder/unsent-take';

@@ -1,4 +1,4 @@
-import { AppError } from '@isochron/core';
+import { AppError } from '@isochron/core/schema';
 import type { ComponentType } from 'react';
 import type { RouteObject } from 'react-router';
 import { isAnyTakePlayed } from '../recorder/take-locks';

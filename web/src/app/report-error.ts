@@ -1,4 +1,4 @@
-import { isAppError } from '@isochron/core';
+import { isAppError } from '@isochron/core/schema';
 import { postFault } from '../api/client';
 import { toaster } from './toaster';
 

@@ -1,4 +1,4 @@
-import { setClock } from '@isochron/core';
+import { setClock } from '@isochron/core/schema';
 
 // A server whose clock was set says by how much, so that page and server have the same day. Before anything else is loaded: what is kept in
 // the browser is read by this clock.

@@ -1,4 +1,4 @@
-import type { Settings } from '@isochron/core';
+import type { Settings } from '@isochron/core/schema';
 import { useMemo } from 'react';
 import { useSettings } from '../api/settings';
 

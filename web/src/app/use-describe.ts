@@ -1,4 +1,5 @@
-import { describeReason, type Reader, type Reason } from '@isochron/core';
+import type { Reason } from '@isochron/core/schema';
+import { describeReason, type Reader } from '@isochron/core/words';
 import { useMemo } from 'react';
 import { useSettings } from '../api/settings';
 

@@ -1,4 +1,4 @@
-import { AppError } from '@isochron/core';
+import { AppError } from '@isochron/core/schema';
 
 const UNDECODABLE =
   'The browser cannot read sound from this file. Export it as WAV (16 or 24 bit) or as a Standard MIDI File, and try again.';

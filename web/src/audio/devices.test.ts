@@ -1,4 +1,4 @@
-import { DEFAULT_SETTINGS } from '@isochron/core';
+import { DEFAULT_SETTINGS } from '@isochron/core/schema';
 import { describe, expect, it } from 'vitest';
 import { calibrationOf } from './devices';
 

@@ -1,4 +1,4 @@
-import type { Settings, StoredCalibration } from '@isochron/core';
+import type { Settings, StoredCalibration } from '@isochron/core/schema';
 
 /** The name of the microphone that a stream comes from. */
 export const inputName = (stream: MediaStream): string => stream.getAudioTracks()[0]?.label || 'microphone';

@@ -1,4 +1,6 @@
-import { type Click, type ClickKind, clickWaveforms, type PlacedSound, placeClicks, type Settings } from '@isochron/core';
+import type { PlacedSound } from '@isochron/core/analysis';
+import { type Click, type ClickKind, clickWaveforms, placeClicks } from '@isochron/core/material';
+import type { Settings } from '@isochron/core/schema';
 import captureAddress from './capture.worklet.ts?worker&url';
 import playerAddress from './player.worklet.ts?worker&url';
 import type { CaptureMessage, PlayerMessage } from './worklet-messages';

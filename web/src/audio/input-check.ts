@@ -1,4 +1,4 @@
-import type { Settings } from '@isochron/core';
+import type { Settings } from '@isochron/core/schema';
 import { openEngine } from './engine';
 import { inputOf } from './inputs/inputs';
 import type { CapturedBlock } from './worklet-messages';

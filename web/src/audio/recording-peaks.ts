@@ -1,4 +1,5 @@
-import { AppError, decodeWav, readWavHead } from '@isochron/core';
+import { decodeWav, readWavHead } from '@isochron/core/material';
+import { AppError } from '@isochron/core/schema';
 
 /** The shape of a recording that is too long to be taken into memory: the greatest sample of each piece, and how long it is. */
 export interface RecordingPeaks {

@@ -1,4 +1,5 @@
-import { CALIBRATION, type Calibration, calibrationBurst, type Settings } from '@isochron/core';
+import { CALIBRATION, type Calibration, calibrationBurst } from '@isochron/core/analysis';
+import type { Settings } from '@isochron/core/schema';
 import { transfer } from 'comlink';
 import { openCalibrating } from '../workers/open-worker';
 import { inputName, outputName } from './devices';

@@ -1,6 +1,6 @@
 // Served by the server itself: the package would make an address of its own, which the content policy refuses.
 import moduleAddress from 'signalsmith-stretch?url';
-import type { Playback } from '@isochron/core';
+import type { Playback } from '@isochron/core/material';
 import SignalsmithStretch from 'signalsmith-stretch';
 
 SignalsmithStretch.moduleUrl = moduleAddress;

@@ -1,15 +1,6 @@
-import {
-  AppError,
-  createDeliveryWatch,
-  type Drill,
-  type HeardRepetition,
-  type OffsetGuess,
-  playbackOf,
-  profileOf,
-  type RepetitionPlan,
-  type Settings,
-  type Tolerance,
-} from '@isochron/core';
+import { createDeliveryWatch, type HeardRepetition, type OffsetGuess, profileOf } from '@isochron/core/analysis';
+import { playbackOf, type RepetitionPlan } from '@isochron/core/material';
+import { AppError, type Drill, type Settings, type Tolerance } from '@isochron/core/schema';
 import { proxy, transfer } from 'comlink';
 import { after } from '../app/after';
 import { playerMessage } from '../app/report-error';

@@ -1,5 +1,5 @@
 import { Box, chakra } from '@chakra-ui/react';
-import type { BothSides } from '@isochron/core';
+import type { BothSides } from '@isochron/core/strategy';
 import { max, min } from 'd3-array';
 import { scaleLinear, scaleUtc } from 'd3-scale';
 import { area, line } from 'd3-shape';

@@ -1,5 +1,7 @@
 import { Box, chakra } from '@chakra-ui/react';
-import { type Grid, type Position, positionsOf } from '@isochron/core';
+import type { Position } from '@isochron/core/analysis';
+import { positionsOf } from '@isochron/core/material';
+import type { Grid } from '@isochron/core/schema';
 import { max } from 'd3-array';
 import { scaleLinear } from 'd3-scale';
 import { useWidth } from '../app/use-width';

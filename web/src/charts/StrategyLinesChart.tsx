@@ -1,5 +1,6 @@
 import { Box, chakra } from '@chakra-ui/react';
-import type { PassageRepetitions, StrategyLine } from '@isochron/core';
+import type { PassageRepetitions } from '@isochron/core/schema';
+import type { StrategyLine } from '@isochron/core/strategy';
 import { extent } from 'd3-array';
 import { scaleLinear } from 'd3-scale';
 import { curveStepAfter, line } from 'd3-shape';

@@ -1,5 +1,5 @@
-import type { TempoHistory as Days } from '@isochron/core';
-import { DAY_MS } from '@isochron/core';
+import type { TempoHistory as Days } from '@isochron/core/schema';
+import { DAY_MS } from '@isochron/core/schema';
 import { useDates } from '../app/use-dates';
 import { bpm } from '../words';
 import { TimeLines } from './TimeLines';

@@ -1,5 +1,5 @@
 import { Box, chakra } from '@chakra-ui/react';
-import { DAY_MS } from '@isochron/core';
+import { DAY_MS } from '@isochron/core/schema';
 import { extent, max, min } from 'd3-array';
 import { scaleLinear, scaleUtc } from 'd3-scale';
 import { area, line } from 'd3-shape';

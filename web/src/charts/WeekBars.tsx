@@ -1,5 +1,5 @@
 import { Box, chakra } from '@chakra-ui/react';
-import type { Total } from '@isochron/core';
+import type { Total } from '@isochron/core/planning';
 import { max } from 'd3-array';
 import { scaleBand, scaleLinear } from 'd3-scale';
 import { useDates } from '../app/use-dates';

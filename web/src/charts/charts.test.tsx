@@ -1,6 +1,9 @@
 import { ChakraProvider } from '@chakra-ui/react';
-import type { BothSides, PassageRepetitions, Position, StrategyLine } from '@isochron/core';
-import { builtInPassage, firstDrill, type Passage } from '@isochron/core';
+import type { Position } from '@isochron/core/analysis';
+import { builtInPassage } from '@isochron/core/material';
+import { firstDrill } from '@isochron/core/planning';
+import type { Passage, PassageRepetitions } from '@isochron/core/schema';
+import type { BothSides, StrategyLine } from '@isochron/core/strategy';
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import type { ReactElement } from 'react';
 import { renderToStaticMarkup } from 'react-dom/server';

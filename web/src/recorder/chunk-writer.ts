@@ -1,4 +1,4 @@
-import { shortOf } from '@isochron/core';
+import { shortOf } from '@isochron/core/material';
 import { notKeptWords } from './not-kept';
 import { type Chunk, keepChunk, keepGap } from './safe-store';
 

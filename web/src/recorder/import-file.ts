@@ -1,16 +1,8 @@
-import {
-  AppError,
-  constantTempo,
-  firstDrill,
-  makeTake,
-  newPracticeConfig,
-  nowMs,
-  type Passage,
-  practiceConfigKey,
-  profileOf,
-  type Settings,
-  type Take,
-} from '@isochron/core';
+import { profileOf } from '@isochron/core/analysis';
+import { constantTempo } from '@isochron/core/material';
+import { firstDrill, newPracticeConfig } from '@isochron/core/planning';
+import { AppError, nowMs, type Passage, practiceConfigKey, type Settings, type Take } from '@isochron/core/schema';
+import { makeTake } from '@isochron/core/strategy';
 import { proxy } from 'comlink';
 import { decodeSound, monoOf } from '../audio/decode-sound';
 import { presentPracticeSession } from '../stores/practice-session';

@@ -1,4 +1,4 @@
-import type { Gap } from '@isochron/core';
+import type { Gap } from '@isochron/core/schema';
 import { type Chunk, chunkNumbers, chunksBetween, keptGaps } from './safe-store';
 import { chunksHeld } from './unsent';
 

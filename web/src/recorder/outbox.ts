@@ -1,4 +1,5 @@
-import { completeTake, now } from '@isochron/core';
+import { now } from '@isochron/core/schema';
+import { completeTake } from '@isochron/core/strategy';
 import { create } from 'zustand';
 import { ApiError, getTake } from '../api/client';
 import { refreshStored } from '../api/queries';

@@ -1,14 +1,8 @@
 import 'fake-indexeddb/auto';
-import {
-  builtInPassage,
-  DEFAULT_SETTINGS,
-  firstDrill,
-  makeTake,
-  newPracticeConfig,
-  type Passage,
-  readWav,
-  type Take,
-} from '@isochron/core';
+import { builtInPassage, readWav } from '@isochron/core/material';
+import { firstDrill, newPracticeConfig } from '@isochron/core/planning';
+import { DEFAULT_SETTINGS, type Passage, type Take } from '@isochron/core/schema';
+import { makeTake } from '@isochron/core/strategy';
 import { IDBObjectStore } from 'fake-indexeddb';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { createChunkWriter } from './chunk-writer';

@@ -1,4 +1,4 @@
-import { type Gap, withPresentNames } from '@isochron/core';
+import { type Gap, withPresentNames } from '@isochron/core/schema';
 import { type DBSchema, type IDBPDatabase, openDB } from 'idb';
 import { type KeptTake, type UnsentTake, UnsentTakeSchema } from './unsent-take';
 

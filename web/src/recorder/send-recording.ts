@@ -1,4 +1,4 @@
-import { wavHead } from '@isochron/core';
+import { wavHead } from '@isochron/core/material';
 import { ApiError, putRecordingPart } from '../api/client';
 import type { KeptRecording } from './kept-recording';
 

@@ -1,4 +1,5 @@
-import { mergeTake, type Take } from '@isochron/core';
+import type { Take } from '@isochron/core/schema';
+import { mergeTake } from '@isochron/core/strategy';
 import { ApiError, getTake, putPracticeSession, putTake } from '../api/client';
 import { keptRecording } from './kept-recording';
 import { sendRecording } from './send-recording';

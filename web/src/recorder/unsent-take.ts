@@ -1,4 +1,4 @@
-import { PracticeSessionSchema, TakeSchema } from '@isochron/core';
+import { PracticeSessionSchema, TakeSchema } from '@isochron/core/schema';
 import { z } from 'zod';
 
 /** A take as it is kept in the browser until the server has it. */

@@ -1,21 +1,17 @@
+import { analyseRepetition, type HeardRepetition, profileOf } from '@isochron/core/analysis';
+import { builtInPassage, headlineBpm } from '@isochron/core/material';
+import { drillOf, newPracticeConfig } from '@isochron/core/planning';
 import {
   AppError,
-  analyseRepetition,
-  builtInPassage,
   DEFAULT_SETTINGS,
-  drillOf,
-  type HeardRepetition,
-  headlineBpm,
-  newPracticeConfig,
   type Passage,
   type PracticeConfig,
-  profileOf,
   type Settings,
   STEADY,
-  simulatePlaying,
   type Take,
   TOLERANCE_PRESETS,
-} from '@isochron/core';
+} from '@isochron/core/schema';
+import { simulatePlaying } from '@isochron/core/simulation';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import type { Scheduled, TakeAudioOptions } from '../audio/take-audio';
 

@@ -1,30 +1,31 @@
+import type { HeardRepetition } from '@isochron/core/analysis';
+import { constantTempo } from '@isochron/core/material';
+import { afterTake, lineOf } from '@isochron/core/planning';
 import {
-  advance,
-  afterTake,
-  beginStrategy,
-  constantTempo,
   type Drill,
   dayNumber,
-  type HeardRepetition,
-  IDLE,
-  type LoopEffect,
-  type LoopEvent,
   type LoopSnapshot,
-  type LoopState,
-  lineOf,
-  makeTake,
   now,
   type Passage,
-  type PlayerEvent,
   type PracticeConfig,
   type Purpose,
   practiceConfigKey,
-  resumeStrategy,
   type Settings,
-  snapshotOf,
   type Take,
+} from '@isochron/core/schema';
+import {
+  advance,
+  beginStrategy,
+  IDLE,
+  type LoopEffect,
+  type LoopEvent,
+  type LoopState,
+  makeTake,
+  type PlayerEvent,
+  resumeStrategy,
+  snapshotOf,
   withStrategyDrills,
-} from '@isochron/core';
+} from '@isochron/core/strategy';
 import { create } from 'zustand';
 import { shownPracticeConfig, showPracticeConfig } from '../api/queries';
 import { playerMessage } from '../app/report-error';

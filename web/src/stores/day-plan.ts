@@ -1,4 +1,4 @@
-import { type DayPlan, DayPlanSchema, withPresentNames } from '@isochron/core';
+import { type DayPlan, DayPlanSchema, withPresentNames } from '@isochron/core/schema';
 import { create } from 'zustand';
 import { createJSONStorage, persist } from 'zustand/middleware';
 import { patientStorage } from './patient-storage';

@@ -1,4 +1,4 @@
-import { nowMs, type Passage, PassageSchema } from '@isochron/core';
+import { nowMs, type Passage, PassageSchema } from '@isochron/core/schema';
 import { z } from 'zod';
 import { temporal } from 'zundo';
 import { create } from 'zustand';

@@ -1,13 +1,5 @@
-import {
-  enterBlock,
-  type LoopSnapshot,
-  now,
-  type PracticeSession,
-  PracticeSessionSchema,
-  practiceSessionAt,
-  standAt,
-  withPresentNames,
-} from '@isochron/core';
+import { type LoopSnapshot, now, type PracticeSession, PracticeSessionSchema, withPresentNames } from '@isochron/core/schema';
+import { enterBlock, practiceSessionAt, standAt } from '@isochron/core/strategy';
 import { create } from 'zustand';
 import { createJSONStorage, persist } from 'zustand/middleware';
 import { patientStorage } from './patient-storage';

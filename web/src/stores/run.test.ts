@@ -1,4 +1,5 @@
-import { ownBlock, type RunBlock } from '@isochron/core';
+import { ownBlock } from '@isochron/core/planning';
+import type { RunBlock } from '@isochron/core/schema';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 
 /** The browser's small storage, which may be full or closed. */

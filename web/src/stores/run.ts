@@ -1,15 +1,5 @@
-import {
-  beginRun,
-  isOfToday,
-  nextInRun,
-  nowMs,
-  pauseRun,
-  type RunBlock,
-  resumeRun,
-  type SessionRun,
-  SessionRunSchema,
-  withPresentNames,
-} from '@isochron/core';
+import { nowMs, type RunBlock, type SessionRun, SessionRunSchema, withPresentNames } from '@isochron/core/schema';
+import { beginRun, isOfToday, nextInRun, pauseRun, resumeRun } from '@isochron/core/strategy';
 import { create } from 'zustand';
 import { createJSONStorage, persist } from 'zustand/middleware';
 import { patientStorage } from './patient-storage';

@@ -1,4 +1,5 @@
-import { nowMs, playedOn, restDue, type Stretch } from '@isochron/core';
+import { nowMs } from '@isochron/core/schema';
+import { playedOn, restDue, type Stretch } from '@isochron/core/strategy';
 import { useEffect, useState } from 'react';
 import { create } from 'zustand';
 import { createJSONStorage, persist } from 'zustand/middleware';

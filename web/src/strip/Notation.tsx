@@ -1,5 +1,6 @@
 import { Box } from '@chakra-ui/react';
-import { barStarts, beatsNumber, type Grid, keyAlters, majorKey } from '@isochron/core';
+import { keyAlters, majorKey } from '@isochron/core/material';
+import { barStarts, beatsNumber, type Grid } from '@isochron/core/schema';
 import { memo, useEffect, useRef, useState } from 'react';
 import {
   Accidental,

@@ -1,5 +1,6 @@
 import { Box, chakra, Text } from '@chakra-ui/react';
-import { type Grid, positionsOf, type Repetition, type Tolerance } from '@isochron/core';
+import { positionsOf } from '@isochron/core/material';
+import type { Grid, Repetition, Tolerance } from '@isochron/core/schema';
 import { lazy, Suspense, useMemo, useRef, useState } from 'react';
 import { Guarded } from '../app/Guarded';
 import { useWidth } from '../app/use-width';

@@ -1,5 +1,5 @@
 import { chakra } from '@chakra-ui/react';
-import type { Grid, Repetition, Tolerance } from '@isochron/core';
+import type { Grid, Repetition, Tolerance } from '@isochron/core/schema';
 import { memo } from 'react';
 import { estimateWords, OUTCOME_WORDS, strokeWords, tempoWords } from '../words';
 import { extraXs, NARROW, type StripSystem, type Stroke, strokesOf } from './strip-layout';

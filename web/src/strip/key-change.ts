@@ -1,4 +1,4 @@
-import type { Grid } from '@isochron/core';
+import type { Grid } from '@isochron/core/schema';
 
 type Clef = Grid['staves'][number]['clef'];
 

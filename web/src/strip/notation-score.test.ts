@@ -1,15 +1,6 @@
-import {
-  BUILT_IN_PASSAGES,
-  builtInPassage,
-  type Clef,
-  firstDrill,
-  type Grid,
-  type GridEvent,
-  majorKey,
-  type Passage,
-  passageGrid,
-  pitch,
-} from '@isochron/core';
+import { BUILT_IN_PASSAGES, builtInPassage, majorKey, pitch } from '@isochron/core/material';
+import { firstDrill, passageGrid } from '@isochron/core/planning';
+import type { Clef, Grid, GridEvent, Passage } from '@isochron/core/schema';
 import { passageOfScore, readText } from '@isochron/core/score';
 import { describe, expect, it } from 'vitest';
 import { keyChangeSigns } from './key-change';

@@ -1,15 +1,5 @@
-import {
-  barStarts,
-  beats,
-  type Clef,
-  type Grid,
-  type GridEvent,
-  type GridNote,
-  type Pitch,
-  piecesBetween,
-  type WrittenValue,
-  writtenValue,
-} from '@isochron/core';
+import { piecesBetween, type WrittenValue, writtenValue } from '@isochron/core/material';
+import { barStarts, beats, type Clef, type Grid, type GridEvent, type GridNote, type Pitch } from '@isochron/core/schema';
 
 /** One notated symbol: a note, a chord or a rest, as it is drawn. Positions are beats from the first downbeat. */
 export interface ScoreSymbol extends WrittenValue {

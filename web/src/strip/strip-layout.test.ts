@@ -1,17 +1,7 @@
-import {
-  BUILT_IN_PASSAGES,
-  builtInPassage,
-  constantTempo,
-  DEFAULT_SETTINGS,
-  drillOf,
-  firstDrill,
-  newPracticeConfig,
-  type Passage,
-  positionsOf,
-  type Repetition,
-  TOLERANCE_PRESETS,
-  toleranceWindowMs,
-} from '@isochron/core';
+import { toleranceWindowMs } from '@isochron/core/analysis';
+import { BUILT_IN_PASSAGES, builtInPassage, constantTempo, positionsOf } from '@isochron/core/material';
+import { drillOf, firstDrill, newPracticeConfig } from '@isochron/core/planning';
+import { DEFAULT_SETTINGS, type Passage, type Repetition, TOLERANCE_PRESETS } from '@isochron/core/schema';
 import { describe, expect, it } from 'vitest';
 import { extraXs, type StripSystem, stripSystems, strokesOf } from './strip-layout';
 

@@ -1,16 +1,6 @@
-import {
-  type AttackFault,
-  attackFaults,
-  barStarts,
-  expectedNotes,
-  type Grid,
-  isCertain,
-  openTempo,
-  positionsOf,
-  type Repetition,
-  type Tolerance,
-  toleranceWindowMs,
-} from '@isochron/core';
+import { type AttackFault, attackFaults, isCertain, toleranceWindowMs } from '@isochron/core/analysis';
+import { expectedNotes, openTempo, positionsOf } from '@isochron/core/material';
+import { barStarts, type Grid, type Repetition, type Tolerance } from '@isochron/core/schema';
 import { scaleLinear } from 'd3-scale';
 
 /** One note's stroke on the strip. */

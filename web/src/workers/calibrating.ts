@@ -1,4 +1,4 @@
-import { type Calibration, calibrate } from '@isochron/core';
+import { type Calibration, calibrate } from '@isochron/core/analysis';
 import type { CapturedBlock } from '../audio/worklet-messages';
 
 const blocks: CapturedBlock[] = [];

@@ -1,4 +1,5 @@
-import { type BeatsInRecording, beatsInRecording, soundInMemory } from '@isochron/core';
+import { type BeatsInRecording, beatsInRecording } from '@isochron/core/analysis';
+import { soundInMemory } from '@isochron/core/material';
 
 /** What the page may ask of the worker that finds beats. */
 export const findingBeats = {

@@ -1,19 +1,6 @@
-import {
-  type ByteSource,
-  type Drill,
-  listenToRecording,
-  measureImport,
-  type Onset,
-  openWav,
-  type Profile,
-  profileOf,
-  type Repetition,
-  readSmf,
-  type SoundSource,
-  soundInMemory,
-  type TempoMapDocument,
-  type Tolerance,
-} from '@isochron/core';
+import { listenToRecording, measureImport, type Profile, profileOf } from '@isochron/core/analysis';
+import { type ByteSource, openWav, readSmf, type SoundSource, soundInMemory } from '@isochron/core/material';
+import type { Drill, Onset, Repetition, TempoMapDocument, Tolerance } from '@isochron/core/schema';
 import { createChunkWriter } from '../recorder/chunk-writer';
 import type { Chunk } from '../recorder/safe-store';
 

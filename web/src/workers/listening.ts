@@ -1,4 +1,5 @@
-import { createListener, type Expectation, type HeardRepetition, type Listener, type Onset } from '@isochron/core';
+import { createListener, type Expectation, type HeardRepetition, type Listener } from '@isochron/core/analysis';
+import type { Onset } from '@isochron/core/schema';
 import type { CapturedBlock } from '../audio/worklet-messages';
 import { type ChunkWriter, createChunkWriter } from '../recorder/chunk-writer';
 import type { Chunk } from '../recorder/safe-store';

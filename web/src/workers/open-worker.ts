@@ -1,4 +1,4 @@
-import { AppError } from '@isochron/core';
+import { AppError } from '@isochron/core/schema';
 import { type Remote, wrap } from 'comlink';
 import type { calibrating } from './calibrating';
 import type { findingBeats } from './finding-beats';

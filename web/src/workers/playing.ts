@@ -1,17 +1,7 @@
-import {
-  chance,
-  type Drill,
-  type GridEvent,
-  INSTRUMENTS,
-  pitchesOf,
-  pitchHz,
-  type RepetitionPlan,
-  renderPlaying,
-  renderPulses,
-  type Skill,
-  STRUCK_BAR,
-  simulatePlaying,
-} from '@isochron/core';
+import { chance } from '@isochron/core/analysis';
+import { pitchesOf, type RepetitionPlan } from '@isochron/core/material';
+import type { Drill, GridEvent, Skill } from '@isochron/core/schema';
+import { INSTRUMENTS, pitchHz, renderPlaying, renderPulses, STRUCK_BAR, simulatePlaying } from '@isochron/core/simulation';
 import { transfer } from 'comlink';
 
 /** Asks for one repetition to be played. */

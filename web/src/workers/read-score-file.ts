@@ -1,4 +1,4 @@
-import { AppError } from '@isochron/core';
+import { AppError } from '@isochron/core/schema';
 import type { ReadPassage } from '@isochron/core/score';
 import { openScores } from './open-worker';
 

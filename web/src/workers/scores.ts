@@ -1,4 +1,4 @@
-import { type Grid, INSTRUMENTS, type Passage, renderHearing, type SingleOnset, STRUCK_BAR } from '@isochron/core';
+import type { Grid, Passage, SingleOnset } from '@isochron/core/schema';
 import {
   formatOf,
   PASSAGE_FORMATS,
@@ -8,6 +8,7 @@ import {
   readPassageFile,
   readText,
 } from '@isochron/core/score';
+import { INSTRUMENTS, renderHearing, STRUCK_BAR } from '@isochron/core/simulation';
 import { transfer } from 'comlink';
 
 /** What the page may ask of the worker that reads and writes notation. */

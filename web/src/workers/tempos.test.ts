@@ -1,4 +1,6 @@
-import { anyLearner, describeReason, type PassageRepetitions, repetitionOf } from '@isochron/core';
+import type { PassageRepetitions } from '@isochron/core/schema';
+import { anyLearner, repetitionOf } from '@isochron/core/simulation';
+import { describeReason } from '@isochron/core/words';
 import { describe, expect, it, vi } from 'vitest';
 
 // The worker's own end of the channel is not there in a test.

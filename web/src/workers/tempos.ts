@@ -1,3 +1,4 @@
+import { localDay, type PassageRepetitions, type ProgressRepetitions, type Reason } from '@isochron/core/schema';
 import {
   type BothSides,
   bothSides,
@@ -7,20 +8,16 @@ import {
   curveSentences,
   daySentences,
   lastBreak,
-  localDay,
   ofPart,
-  type PassageRepetitions,
   type Progress,
-  type ProgressRepetitions,
   progressOf,
-  type Reason,
   recentRepetitions,
   type StrategyLine,
   strategiesSentence,
   type TempoRange,
   tempoCurve,
   variantsSentence,
-} from '@isochron/core';
+} from '@isochron/core/strategy';
 
 /** A variant or a section of a passage, by its ids and its name. */
 export interface TempoPart {

@@ -1,4 +1,5 @@
-import { dailySummaryOf, summariseTake, type Take, type TakeSummary, withPresentNames } from '@isochron/core';
+import { dailySummaryOf, summariseTake } from '@isochron/core/planning';
+import { type Take, type TakeSummary, withPresentNames } from '@isochron/core/schema';
 import { type QueryInterface, QueryTypes } from 'sequelize';
 
 type Texts = Record<string, string | number | null>;

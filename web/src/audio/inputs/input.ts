@@ -1,5 +1,7 @@
-import type { Drill, InputKind, OffsetGuess, Onset, RepetitionPlan, Settings } from '@isochron/core';
-import { AppError } from '@isochron/core';
+import type { OffsetGuess } from '@isochron/core/analysis';
+import type { RepetitionPlan } from '@isochron/core/material';
+import type { Drill, InputKind, Onset, Settings } from '@isochron/core/schema';
+import { AppError } from '@isochron/core/schema';
 import type { AudioEngine } from '../engine';
 
 /** An input that is open for a take. */

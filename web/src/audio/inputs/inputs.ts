@@ -1,4 +1,4 @@
-import type { InputKind } from '@isochron/core';
+import type { InputKind } from '@isochron/core/schema';
 import type { InputSource } from './input';
 import { MICROPHONE } from './microphone';
 import { MIDI } from './midi';

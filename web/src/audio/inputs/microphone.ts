@@ -1,4 +1,4 @@
-import { MAX_OFFSET_S } from '@isochron/core';
+import { MAX_OFFSET_S } from '@isochron/core/analysis';
 import { calibrationOf, inputName, outputName } from '../devices';
 import { InputError, type InputSource } from './input';
 

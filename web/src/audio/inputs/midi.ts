@@ -1,4 +1,5 @@
-import { MAX_OFFSET_S, readMidiMessage, velocityDb } from '@isochron/core';
+import { MAX_OFFSET_S } from '@isochron/core/analysis';
+import { readMidiMessage, velocityDb } from '@isochron/core/material';
 import { InputError, type InputSource } from './input';
 import { VIRTUAL_PORT_ID, virtualMidiPort } from './virtual-midi-port';
 

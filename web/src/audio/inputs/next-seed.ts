@@ -1,4 +1,4 @@
-import type { Skill } from '@isochron/core';
+import type { Skill } from '@isochron/core/schema';
 
 let asked = 0;
 

@@ -1,4 +1,4 @@
-import { SETTLED_OFFSET_S } from '@isochron/core';
+import { SETTLED_OFFSET_S } from '@isochron/core/analysis';
 import { openPlaying } from '../../workers/open-worker';
 import type { InputSource } from './input';
 import { nextSeed } from './next-seed';

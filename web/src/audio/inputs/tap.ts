@@ -1,4 +1,4 @@
-import { MAX_OFFSET_S } from '@isochron/core';
+import { MAX_OFFSET_S } from '@isochron/core/analysis';
 import type { InputSource } from './input';
 
 /** Nominal level of a tap: keys and screens do not say how hard they were struck. */

@@ -1,4 +1,7 @@
-import { chance, type Drill, dbVelocity, pitchesOf, type RepetitionPlan, simulatePlaying } from '@isochron/core';
+import { chance } from '@isochron/core/analysis';
+import { dbVelocity, pitchesOf, type RepetitionPlan } from '@isochron/core/material';
+import type { Drill } from '@isochron/core/schema';
+import { simulatePlaying } from '@isochron/core/simulation';
 import type { InputOptions } from './input';
 import { nextSeed } from './next-seed';
 

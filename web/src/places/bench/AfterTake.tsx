@@ -1,12 +1,9 @@
 import { Box, Flex, Heading, Link, Text } from '@chakra-ui/react';
-import {
-  distractionCost,
-  type LoopEnd,
-  PAIN_ADVICE,
-  type Selection as PartOfPassage,
-  type Passage,
-  practiceConfigOf,
-} from '@isochron/core';
+import { distractionCost } from '@isochron/core/analysis';
+import { type Selection as PartOfPassage, practiceConfigOf } from '@isochron/core/planning';
+import type { Passage } from '@isochron/core/schema';
+import type { LoopEnd } from '@isochron/core/strategy';
+import { PAIN_ADVICE } from '@isochron/core/words';
 import { useMemo } from 'react';
 import { Link as RouterLink } from 'react-router';
 import { useSettings } from '../../api/settings';

@@ -1,17 +1,8 @@
 import { Grid, Text } from '@chakra-ui/react';
-import {
-  configForBlock,
-  configuredGoalBpm,
-  type Drill,
-  dangerSpots,
-  intervalMs,
-  notesPerBeat,
-  notesPerMinute,
-  noteValueName,
-  type Passage,
-  playAlongReason,
-  type Selection,
-} from '@isochron/core';
+import { dangerSpots, intervalMs, notesPerBeat, notesPerMinute, noteValueName, playAlongReason } from '@isochron/core/material';
+import { configuredGoalBpm, type Selection } from '@isochron/core/planning';
+import type { Drill, Passage } from '@isochron/core/schema';
+import { configForBlock } from '@isochron/core/strategy';
 import { useMemo, useState } from 'react';
 import { usePracticeConfig } from '../../api/queries';
 import { useSettings } from '../../api/settings';

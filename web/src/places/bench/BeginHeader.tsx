@@ -1,5 +1,5 @@
 import { Box, Flex, Heading, Text } from '@chakra-ui/react';
-import type { Passage } from '@isochron/core';
+import type { Passage } from '@isochron/core/schema';
 import { useHealth } from '../../api/queries';
 import { useSettings } from '../../api/settings';
 import { Action } from '../../app/Action';

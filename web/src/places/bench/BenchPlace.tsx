@@ -1,5 +1,6 @@
 import { Text } from '@chakra-ui/react';
-import { lastPlayedAt, type PracticeConfig } from '@isochron/core';
+import { lastPlayedAt } from '@isochron/core/planning';
+import type { PracticeConfig } from '@isochron/core/schema';
 import { useEffect, useMemo } from 'react';
 import { Navigate, useParams, useSearchParams } from 'react-router';
 import { type Fetched, usePassage, usePassages, usePracticeConfigs } from '../../api/queries';

@@ -1,4 +1,5 @@
-import { CLICK_PLANS, type ClickPlan, groupings, usualGroups } from '@isochron/core';
+import { CLICK_PLANS, groupings, usualGroups } from '@isochron/core/material';
+import type { ClickPlan } from '@isochron/core/schema';
 import { ChoiceField, CountField } from '../../app/fields';
 import { useDescribe } from '../../app/use-describe';
 import type { ConfigChoice } from './config-choice';

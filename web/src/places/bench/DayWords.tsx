@@ -1,6 +1,6 @@
 import { Box, Link, Text } from '@chakra-ui/react';
-import type { PracticeConfig } from '@isochron/core';
-import { nowMs } from '@isochron/core';
+import type { PracticeConfig } from '@isochron/core/schema';
+import { nowMs } from '@isochron/core/schema';
 import { useQuery } from '@tanstack/react-query';
 import { Link as RouterLink } from 'react-router';
 import { usePassageRepetitions } from '../../api/queries';

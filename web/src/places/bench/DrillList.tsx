@@ -1,5 +1,6 @@
 import { Box, chakra, Text } from '@chakra-ui/react';
-import { type Drill, drillName } from '@isochron/core';
+import type { Drill } from '@isochron/core/schema';
+import { drillName } from '@isochron/core/words';
 import { useSettings } from '../../api/settings';
 
 const DrillButton = chakra('button', {

@@ -1,13 +1,9 @@
 import { Box, Flex, Grid, Heading, Text } from '@chakra-ui/react';
-import {
-  chosenCount,
-  drillName,
-  isWithoutClick,
-  type Passage,
-  problemQuestions,
-  type Selection,
-  strategyOf,
-} from '@isochron/core';
+import { isWithoutClick } from '@isochron/core/material';
+import type { Selection } from '@isochron/core/planning';
+import type { Passage } from '@isochron/core/schema';
+import { chosenCount, problemQuestions, strategyOf } from '@isochron/core/strategy';
+import { drillName } from '@isochron/core/words';
 import { useMemo } from 'react';
 import { useShallow } from 'zustand/react/shallow';
 import { useSettings } from '../../api/settings';

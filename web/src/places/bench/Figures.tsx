@@ -1,5 +1,6 @@
 import { Flex, Text } from '@chakra-ui/react';
-import type { Estimate, Measures } from '@isochron/core';
+import type { Estimate } from '@isochron/core/analysis';
+import type { Measures } from '@isochron/core/schema';
 import { estimateWords, figure, signed } from '../../words';
 
 const plain = (value: number): string => value.toFixed(1).replace('-', '−');

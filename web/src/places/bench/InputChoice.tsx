@@ -1,5 +1,5 @@
 import { Box, Flex, Link, Text } from '@chakra-ui/react';
-import type { InputKind } from '@isochron/core';
+import type { InputKind } from '@isochron/core/schema';
 import { Ear } from 'lucide-react';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { Link as RouterLink } from 'react-router';

@@ -1,4 +1,4 @@
-import { METHODS, methodOf } from '@isochron/core';
+import { METHODS, methodOf } from '@isochron/core/material';
 import { ChoiceField, YesNoField } from '../../app/fields';
 import { OptionFields } from '../../app/OptionFields';
 import { type ConfigChoice, nameChoices } from './config-choice';

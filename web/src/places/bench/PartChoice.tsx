@@ -1,4 +1,4 @@
-import { type Passage, type PracticeConfig, WHOLE } from '@isochron/core';
+import { type Passage, type PracticeConfig, WHOLE } from '@isochron/core/schema';
 import { useNavigate } from 'react-router';
 import { ChoiceField } from '../../app/fields';
 

@@ -1,5 +1,8 @@
 import { Flex, Text } from '@chakra-ui/react';
-import { drillsForSpot, type Passage, type Selection, widestStep } from '@isochron/core';
+import { widestStep } from '@isochron/core/analysis';
+import { drillsForSpot } from '@isochron/core/material';
+import type { Selection } from '@isochron/core/planning';
+import type { Passage } from '@isochron/core/schema';
 import { usePracticeConfig } from '../../api/queries';
 import { Action } from '../../app/Action';
 import { useDescribe } from '../../app/use-describe';

@@ -1,4 +1,5 @@
-import { barBeats, clampBpm, type InputKind } from '@isochron/core';
+import { barBeats, clampBpm } from '@isochron/core/material';
+import type { InputKind } from '@isochron/core/schema';
 import { useAccompaniment, useAccompaniments } from '../../api/accompaniments';
 import { ChoiceField } from '../../app/fields';
 import type { ConfigChoice } from './config-choice';

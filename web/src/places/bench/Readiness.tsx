@@ -1,5 +1,6 @@
 import { Box, chakra, Flex, Text } from '@chakra-ui/react';
-import { type PracticeConfig, type PracticeConfigChange, READINESS, readinessLeft } from '@isochron/core';
+import { READINESS, readinessLeft } from '@isochron/core/material';
+import type { PracticeConfig, PracticeConfigChange } from '@isochron/core/schema';
 
 const Answer = chakra('button', {
   base: {

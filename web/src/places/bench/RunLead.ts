@@ -1,4 +1,5 @@
-import { afterTakeInRun, leftMs, nowMs, runBlock } from '@isochron/core';
+import { nowMs } from '@isochron/core/schema';
+import { afterTakeInRun, leftMs, runBlock } from '@isochron/core/strategy';
 import { useEffect } from 'react';
 import { useNavigate } from 'react-router';
 import { usePassagesAhead } from '../../api/queries';

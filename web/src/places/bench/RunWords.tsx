@@ -1,5 +1,6 @@
 import { Text } from '@chakra-ui/react';
-import { blockAfter, leftMs, runBlock, type SessionRun } from '@isochron/core';
+import type { SessionRun } from '@isochron/core/schema';
+import { blockAfter, leftMs, runBlock } from '@isochron/core/strategy';
 import { useDescribe } from '../../app/use-describe';
 import { useRun } from '../../stores/run';
 import { useNow } from './use-run';

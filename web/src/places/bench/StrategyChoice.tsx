@@ -1,5 +1,6 @@
 import { Box, Text } from '@chakra-ui/react';
-import { localDay, now, optionsOf, proposeStrategy, STRATEGIES, strategyOf } from '@isochron/core';
+import { localDay, now } from '@isochron/core/schema';
+import { optionsOf, proposeStrategy, STRATEGIES, strategyOf } from '@isochron/core/strategy';
 import { useHistory } from '../../api/queries';
 import { Action } from '../../app/Action';
 import { ChoiceField, CountField, YesNoField } from '../../app/fields';

@@ -1,5 +1,5 @@
 import { Flex, Text } from '@chakra-ui/react';
-import type { Repetition, TempoAction } from '@isochron/core';
+import type { Repetition, TempoAction } from '@isochron/core/schema';
 import { ArrowDown, ArrowRight, ArrowUp, Equal, Flag, type LucideIcon, Pause, Square } from 'lucide-react';
 import { useDescribe } from '../../app/use-describe';
 import { OUTCOME_WORDS } from '../../words';

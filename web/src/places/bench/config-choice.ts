@@ -1,4 +1,4 @@
-import type { PracticeConfig, PracticeConfigChange } from '@isochron/core';
+import type { PracticeConfig, PracticeConfigChange } from '@isochron/core/schema';
 
 /** A choice about how something is practised: the configuration as it is, and what changes it. */
 export interface ConfigChoice {

@@ -1,4 +1,4 @@
-import type { Ease } from '@isochron/core';
+import type { Ease } from '@isochron/core/schema';
 import type { KeyHint } from './KeyHints';
 import type { BenchActs } from './use-bench-keys';
 

@@ -1,17 +1,15 @@
 import { zodResolver } from '@hookform/resolvers/zod';
+import { headlineBpm } from '@isochron/core/material';
+import { configuredGoalBpm, goalChange } from '@isochron/core/planning';
 import {
-  configuredGoalBpm,
-  configuredStart,
   type Drill,
-  goalChange,
-  headlineBpm,
   type LoopSnapshot,
   type Passage,
   type PracticeConfig,
   type RunBlock,
   TempoSchema,
-  underWay,
-} from '@isochron/core';
+} from '@isochron/core/schema';
+import { configuredStart, underWay } from '@isochron/core/strategy';
 import { useEffect, useMemo } from 'react';
 import { type UseFormReturn, useForm } from 'react-hook-form';
 import { z } from 'zod';

@@ -1,4 +1,4 @@
-import { BENCH_ACTIONS, type BenchAction } from '@isochron/core';
+import { BENCH_ACTIONS, type BenchAction } from '@isochron/core/schema';
 import { useEffect, useMemo, useRef } from 'react';
 import { useSettings } from '../../api/settings';
 import { type KeyMap, usePageKeys } from '../../app/use-page-keys';

@@ -1,4 +1,5 @@
-import { type Drill, dayNumber, drillsOfConfig, now, type Passage, type PracticeConfig } from '@isochron/core';
+import { drillsOfConfig } from '@isochron/core/planning';
+import { type Drill, dayNumber, now, type Passage, type PracticeConfig } from '@isochron/core/schema';
 import { useMemo } from 'react';
 
 /** The drills that a configuration asks for today; the same ones until something that they are made of changes. */

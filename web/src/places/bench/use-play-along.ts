@@ -1,4 +1,5 @@
-import { alongside, type Drill, type PracticeConfig } from '@isochron/core';
+import { alongside } from '@isochron/core/material';
+import type { Drill, PracticeConfig } from '@isochron/core/schema';
 import { useMemo } from 'react';
 import { useAccompaniment } from '../../api/accompaniments';
 

@@ -1,4 +1,4 @@
-import { type MethodUse, type PracticeConfigKey, practiceConfigKey } from '@isochron/core';
+import { type MethodUse, type PracticeConfigKey, practiceConfigKey } from '@isochron/core/schema';
 import { useNavigate } from 'react-router';
 import { patchPracticeConfig } from '../../api/client';
 import { showPracticeConfig } from '../../api/queries';

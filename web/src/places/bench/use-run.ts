@@ -1,4 +1,5 @@
-import { isAtWork, nowMs, type RunBlock, restLeftMs, runBlock } from '@isochron/core';
+import { nowMs, type RunBlock } from '@isochron/core/schema';
+import { isAtWork, restLeftMs, runBlock } from '@isochron/core/strategy';
 import { useEffect, useState } from 'react';
 import { useRun } from '../../stores/run';
 

@@ -1,5 +1,8 @@
 import { Box, Flex, Link, Text } from '@chakra-ui/react';
-import { askedBpm, byGrid, type GridRepetitions, type Repetition, sameGrid, type Take } from '@isochron/core';
+import { byGrid, type GridRepetitions } from '@isochron/core/analysis';
+import { sameGrid } from '@isochron/core/material';
+import { askedBpm } from '@isochron/core/planning';
+import type { Repetition, Take } from '@isochron/core/schema';
 import { useRef, useState } from 'react';
 import { Link as RouterLink, useNavigate, useParams, useSearchParams } from 'react-router';
 import { recordingAddress } from '../../api/client';

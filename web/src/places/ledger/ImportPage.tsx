@@ -1,6 +1,7 @@
 import { Box, Field, Flex, Input, Link, Progress, Text } from '@chakra-ui/react';
 import { zodResolver } from '@hookform/resolvers/zod';
-import { HEARD_PROFILES, profileOf, TempoSchema } from '@isochron/core';
+import { HEARD_PROFILES, profileOf } from '@isochron/core/analysis';
+import { TempoSchema } from '@isochron/core/schema';
 import { useRef, useState } from 'react';
 import { Controller, useForm } from 'react-hook-form';
 import { Link as RouterLink } from 'react-router';

@@ -1,5 +1,6 @@
 import { Field, Flex, Input, Link, Text } from '@chakra-ui/react';
-import { lastPlayedAt, type TakeListItem, type TakeQuery } from '@isochron/core';
+import { lastPlayedAt } from '@isochron/core/planning';
+import type { TakeListItem, TakeQuery } from '@isochron/core/schema';
 import { createColumnHelper } from '@tanstack/react-table';
 import { useDeferredValue, useState } from 'react';
 import { Link as RouterLink } from 'react-router';

@@ -1,5 +1,6 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
-import { dayAt, dayIndex, localDay, now, type Progress, type TempoRange } from '@isochron/core';
+import { dayAt, dayIndex, localDay, now } from '@isochron/core/schema';
+import type { Progress, TempoRange } from '@isochron/core/strategy';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { getProgress } from '../../api/client';

@@ -1,5 +1,5 @@
 import { Flex, Input, Text } from '@chakra-ui/react';
-import { localDay, now, type PassageSummary } from '@isochron/core';
+import { localDay, now, type PassageSummary } from '@isochron/core/schema';
 import { useRef, useState } from 'react';
 import { exportAddress, getNotebook, getPractice, postLog } from '../../api/client';
 import { refreshAll } from '../../api/queries';

@@ -1,18 +1,9 @@
 import { Box, Link, Text } from '@chakra-ui/react';
-import {
-  askedBpm,
-  byGrid,
-  editRepetition,
-  type Gap,
-  type InputKind,
-  onsetsOfRepetition,
-  playAlongReason,
-  profileOf,
-  type Repetition,
-  type Take,
-  undoEdit,
-  withRepetition,
-} from '@isochron/core';
+import { byGrid, editRepetition, onsetsOfRepetition, profileOf, undoEdit } from '@isochron/core/analysis';
+import { playAlongReason } from '@isochron/core/material';
+import { askedBpm } from '@isochron/core/planning';
+import type { Gap, InputKind, Repetition, Take } from '@isochron/core/schema';
+import { withRepetition } from '@isochron/core/strategy';
 import { useMutation } from '@tanstack/react-query';
 import { lazy, Suspense, useMemo, useState } from 'react';
 import { Link as RouterLink, useParams } from 'react-router';

@@ -1,5 +1,6 @@
 import { Box, Flex, Link, Text } from '@chakra-ui/react';
-import { FIRST_VARIANT, nowMs, type PassageSummary, STRATEGIES, WHOLE } from '@isochron/core';
+import { FIRST_VARIANT, nowMs, type PassageSummary, WHOLE } from '@isochron/core/schema';
+import { STRATEGIES } from '@isochron/core/strategy';
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useMemo, useState } from 'react';
 import { Link as RouterLink, useParams } from 'react-router';

@@ -1,5 +1,6 @@
 import { Text } from '@chakra-ui/react';
-import { dayAt, dayIndex, localDay, now, playedShares, totals } from '@isochron/core';
+import { playedShares, totals } from '@isochron/core/planning';
+import { dayAt, dayIndex, localDay, now } from '@isochron/core/schema';
 import { useState } from 'react';
 import { usePractice } from '../../api/queries';
 import { ChoiceField } from '../../app/fields';

@@ -1,17 +1,7 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
-import type { PassageSummary } from '@isochron/core';
-import {
-  type CleanDay,
-  changedSince,
-  dayAt,
-  dayIndex,
-  goalRange,
-  localDay,
-  now,
-  type Practice,
-  totals,
-  weekOf,
-} from '@isochron/core';
+import { type CleanDay, changedSince, goalRange, totals, weekOf } from '@isochron/core/planning';
+import type { PassageSummary } from '@isochron/core/schema';
+import { dayAt, dayIndex, localDay, now, type Practice } from '@isochron/core/schema';
 import { group } from 'd3-array';
 import { useMemo, useState } from 'react';
 import { usePractice, usePracticeConfig, usePracticeTotals } from '../../api/queries';

@@ -1,5 +1,5 @@
 import { Flex, Link, Text } from '@chakra-ui/react';
-import type { Passage, PracticeConfig } from '@isochron/core';
+import type { Passage, PracticeConfig } from '@isochron/core/schema';
 import { Link as RouterLink } from 'react-router';
 import { bpm } from '../../words';
 

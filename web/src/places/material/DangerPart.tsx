@@ -1,5 +1,7 @@
 import { Text } from '@chakra-ui/react';
-import { type DangerSpot, type Passage, practiceConfigOf, type Variant } from '@isochron/core';
+import type { DangerSpot } from '@isochron/core/material';
+import { practiceConfigOf } from '@isochron/core/planning';
+import type { Passage, Variant } from '@isochron/core/schema';
 import { usePracticeConfigs } from '../../api/queries';
 import { useSettings } from '../../api/settings';
 import { Action } from '../../app/Action';

@@ -1,5 +1,6 @@
 import { Flex, Text } from '@chakra-ui/react';
-import { barNumbersOf, barRange, foundSections, type Passage, withSections } from '@isochron/core';
+import { barNumbersOf, barRange, foundSections, withSections } from '@isochron/core/material';
+import type { Passage } from '@isochron/core/schema';
 import { useMemo } from 'react';
 import { Action } from '../../app/Action';
 

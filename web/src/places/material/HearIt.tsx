@@ -1,5 +1,5 @@
 import { Flex } from '@chakra-ui/react';
-import { type Grid, TempoSchema } from '@isochron/core';
+import { type Grid, TempoSchema } from '@isochron/core/schema';
 import { useEffect, useRef, useState } from 'react';
 import { useSettings } from '../../api/settings';
 import { Action } from '../../app/Action';

@@ -1,5 +1,6 @@
 import { Flex, Input } from '@chakra-ui/react';
-import { duplicateOf, type Passage, type PassageSummary } from '@isochron/core';
+import { duplicateOf } from '@isochron/core/material';
+import type { Passage, PassageSummary } from '@isochron/core/schema';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { usePassageWriter } from '../../api/queries';

@@ -1,5 +1,5 @@
 import { Box } from '@chakra-ui/react';
-import { beatsNumber, type Grid, type Marks } from '@isochron/core';
+import { beatsNumber, type Grid, type Marks } from '@isochron/core/schema';
 import type { StripSystem } from '../../strip/strip-layout';
 import { markWords, typedMark } from './typed-mark';
 

@@ -1,5 +1,5 @@
 import { Box, Field, Flex, Input, Link, Text } from '@chakra-ui/react';
-import { LIBRARY_ORDERS, type LibraryEntry, type LibraryOrder, libraryEntries, searchLibrary } from '@isochron/core';
+import { LIBRARY_ORDERS, type LibraryEntry, type LibraryOrder, libraryEntries, searchLibrary } from '@isochron/core/material';
 import { createColumnHelper } from '@tanstack/react-table';
 import { useMemo, useRef, useState } from 'react';
 import { Link as RouterLink, useNavigate } from 'react-router';

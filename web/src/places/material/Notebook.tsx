@@ -1,5 +1,6 @@
 import { Box, Flex, Text, Textarea } from '@chakra-ui/react';
-import { now, type Solution, solutionsFor } from '@isochron/core';
+import { solutionsFor } from '@isochron/core/material';
+import { now, type Solution } from '@isochron/core/schema';
 import { useState } from 'react';
 import { z } from 'zod';
 import { useNotebook } from '../../api/queries';

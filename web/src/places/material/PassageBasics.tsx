@@ -3,13 +3,11 @@ import {
   BUILT_IN_INSTRUMENTS,
   forInstrument,
   instrumentOf,
-  type Passage,
-  TempoSchema,
-  type Variant,
   withHandsSwapped,
   withVariant,
   withVariantName,
-} from '@isochron/core';
+} from '@isochron/core/material';
+import { type Passage, TempoSchema, type Variant } from '@isochron/core/schema';
 import { useSettings } from '../../api/settings';
 import { Action } from '../../app/Action';
 import { ChoiceField, NumberField } from '../../app/fields';

@@ -1,5 +1,5 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
-import type { Passage } from '@isochron/core';
+import type { Passage } from '@isochron/core/schema';
 import { useNavigate } from 'react-router';
 import { Action } from '../../app/Action';
 import { PageTitle } from '../../app/Page';

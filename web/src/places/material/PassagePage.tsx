@@ -1,5 +1,7 @@
 import { Text } from '@chakra-ui/react';
-import { barNamesOf, dangerSpots, type Marks, type Passage, variantGrid, withMark } from '@isochron/core';
+import { barNamesOf, dangerSpots, withMark } from '@isochron/core/material';
+import { variantGrid } from '@isochron/core/planning';
+import type { Marks, Passage } from '@isochron/core/schema';
 import { useMemo, useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { useLibrary, usePassage } from '../../api/queries';

@@ -1,5 +1,6 @@
 import { Flex, Grid, Text } from '@chakra-ui/react';
-import { BUILT_IN_INSTRUMENTS, instrumentOf, makePattern, PATTERNS, passageGrid, patternOf } from '@isochron/core';
+import { BUILT_IN_INSTRUMENTS, instrumentOf, makePattern, PATTERNS, patternOf } from '@isochron/core/material';
+import { passageGrid } from '@isochron/core/planning';
 import { useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { usePassageWriter } from '../../api/queries';

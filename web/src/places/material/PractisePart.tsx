@@ -1,4 +1,5 @@
-import { configTitle, listedConfigs, type Passage, type PracticeConfig, type Variant } from '@isochron/core';
+import { configTitle, listedConfigs } from '@isochron/core/planning';
+import type { Passage, PracticeConfig, Variant } from '@isochron/core/schema';
 import { usePracticeConfigs } from '../../api/queries';
 import { useSettings } from '../../api/settings';
 import { Part } from '../../app/Page';

@@ -1,5 +1,6 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
-import { type Click, forInstrument, instrumentOf, type SingleOnset, TempoSchema } from '@isochron/core';
+import { type Click, forInstrument, instrumentOf } from '@isochron/core/material';
+import { type SingleOnset, TempoSchema } from '@isochron/core/schema';
 import { useEffect, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { usePassageWriter } from '../../api/queries';

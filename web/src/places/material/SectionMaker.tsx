@@ -1,5 +1,6 @@
 import { Box, Flex, Heading, Input } from '@chakra-ui/react';
-import { barNumbersOf, type Passage, withSections } from '@isochron/core';
+import { barNumbersOf, withSections } from '@isochron/core/material';
+import type { Passage } from '@isochron/core/schema';
 import { useState } from 'react';
 import { Action } from '../../app/Action';
 import { ChoiceField } from '../../app/fields';

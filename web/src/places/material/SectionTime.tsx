@@ -1,5 +1,6 @@
 import { Text } from '@chakra-ui/react';
-import { type Passage, sectionShares } from '@isochron/core';
+import { sectionShares } from '@isochron/core/material';
+import type { Passage } from '@isochron/core/schema';
 import { useMemo } from 'react';
 import { useLatestTakes } from '../../api/queries';
 import { useDescribe } from '../../app/use-describe';

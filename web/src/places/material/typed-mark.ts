@@ -1,4 +1,4 @@
-import type { Marks } from '@isochron/core';
+import type { Marks } from '@isochron/core/schema';
 
 /** What a key writes at a note, by `KeyboardEvent.key`: fingers 0 to 5 and p i m a, hands R and L, strokes, breath, difficult, an accent. */
 const KEYS: Readonly<Record<string, Partial<Marks>>> = {

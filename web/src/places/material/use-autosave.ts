@@ -1,4 +1,4 @@
-import type { Passage } from '@isochron/core';
+import type { Passage } from '@isochron/core/schema';
 import { useEffect, useRef, useState } from 'react';
 import { usePassageWriter } from '../../api/queries';
 import { playerMessage } from '../../app/report-error';

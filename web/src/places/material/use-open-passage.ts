@@ -1,4 +1,5 @@
-import { forInstrument, instrumentOf, type Passage } from '@isochron/core';
+import { forInstrument, instrumentOf } from '@isochron/core/material';
+import type { Passage } from '@isochron/core/schema';
 import { useEffect } from 'react';
 import { useNavigate } from 'react-router';
 import { useSettings } from '../../api/settings';

@@ -1,4 +1,4 @@
-import { rewritten } from '@isochron/core';
+import { rewritten } from '@isochron/core/material';
 import { useCallback } from 'react';
 import { playerMessage } from '../../app/report-error';
 import { useEditor } from '../../stores/editor';

@@ -1,5 +1,6 @@
 import { Flex, Text } from '@chakra-ui/react';
-import { addBeat, type BeatsOf, doubleBeats, halveBeats, moveBeat, removeBeat, shiftBeats } from '@isochron/core';
+import { addBeat, doubleBeats, halveBeats, moveBeat, removeBeat, shiftBeats } from '@isochron/core/material';
+import type { BeatsOf } from '@isochron/core/schema';
 import { Action } from '../../app/Action';
 import { CountField } from '../../app/fields';
 import { usePageKeys } from '../../app/use-page-keys';

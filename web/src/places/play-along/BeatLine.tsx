@@ -1,5 +1,6 @@
 import { Box, chakra } from '@chakra-ui/react';
-import { type BeatsOf, barBeats } from '@isochron/core';
+import { barBeats } from '@isochron/core/material';
+import type { BeatsOf } from '@isochron/core/schema';
 import { bisectLeft, max } from 'd3-array';
 import { scaleLinear } from 'd3-scale';
 import { area } from 'd3-shape';

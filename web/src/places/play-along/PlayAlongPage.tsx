@@ -1,5 +1,5 @@
 import { Flex, Text } from '@chakra-ui/react';
-import { barBeats, loopSpan } from '@isochron/core';
+import { barBeats, loopSpan } from '@isochron/core/material';
 import { bisectCenter } from 'd3-array';
 import { useState } from 'react';
 import { useParams } from 'react-router';

@@ -1,5 +1,5 @@
 import { Box, Flex, Link, Text } from '@chakra-ui/react';
-import { AppError, LARGEST_ACCOMPANIMENT_BYTES, LONGEST_ACCOMPANIMENT_S } from '@isochron/core';
+import { AppError, LARGEST_ACCOMPANIMENT_BYTES, LONGEST_ACCOMPANIMENT_S } from '@isochron/core/schema';
 import { useRef, useState } from 'react';
 import { Link as RouterLink, useNavigate } from 'react-router';
 import { refetchAccompaniments, useAccompaniments } from '../../api/accompaniments';

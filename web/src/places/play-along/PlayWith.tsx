@@ -1,18 +1,7 @@
 import { Flex, Text } from '@chakra-ui/react';
-import {
-  type Accompaniment,
-  alongside,
-  type BeatsOf,
-  barBeats,
-  beatEvenness,
-  beatsLeft,
-  beatsOf,
-  clampBpm,
-  drillOf,
-  ownBpmOf,
-  practiceConfigKey,
-  practiceConfigOf,
-} from '@isochron/core';
+import { alongside, barBeats, beatEvenness, beatsLeft, beatsOf, clampBpm, ownBpmOf } from '@isochron/core/material';
+import { drillOf, practiceConfigOf } from '@isochron/core/planning';
+import { type Accompaniment, type BeatsOf, practiceConfigKey } from '@isochron/core/schema';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { patchPracticeConfig } from '../../api/client';

@@ -1,4 +1,5 @@
-import { type Accompaniment, type BeatsOf, tapBeats } from '@isochron/core';
+import { tapBeats } from '@isochron/core/material';
+import type { Accompaniment, BeatsOf } from '@isochron/core/schema';
 import { useState } from 'react';
 
 /** The beats of a recording as they are corrected, each step of it to be undone. */

@@ -1,4 +1,4 @@
-import type { Accompaniment, BeatsOf } from '@isochron/core';
+import type { Accompaniment, BeatsOf } from '@isochron/core/schema';
 import { proxy } from 'comlink';
 import { useEffect, useRef, useState } from 'react';
 import { playerMessage } from '../../app/report-error';

@@ -1,4 +1,5 @@
-import { type BeatsOf, barBeats, beatsPassing, type Playback, placeAt } from '@isochron/core';
+import { barBeats, beatsPassing, type Playback, placeAt } from '@isochron/core/material';
+import type { BeatsOf } from '@isochron/core/schema';
 import { useEffect, useRef, useState } from 'react';
 import { useSettings } from '../../api/settings';
 import { playerMessage } from '../../app/report-error';

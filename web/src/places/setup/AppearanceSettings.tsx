@@ -1,5 +1,6 @@
 import { Flex } from '@chakra-ui/react';
-import type { NoteNaming, Settings } from '@isochron/core';
+import type { NoteNaming } from '@isochron/core/material';
+import type { Settings } from '@isochron/core/schema';
 import { useSettings } from '../../api/settings';
 import { ChoiceField } from '../../app/fields';
 

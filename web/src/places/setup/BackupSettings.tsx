@@ -1,5 +1,5 @@
 import { chakra, Flex, Progress, Text } from '@chakra-ui/react';
-import type { BackupState } from '@isochron/core';
+import type { BackupState } from '@isochron/core/schema';
 import { useRef, useState } from 'react';
 import { backupAddress, exportAddress, putBackup } from '../../api/client';
 import { refreshAll, useBackupState } from '../../api/queries';

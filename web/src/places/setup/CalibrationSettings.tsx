@@ -1,6 +1,6 @@
 import { Box, Flex, Progress, Text } from '@chakra-ui/react';
-import type { StoredCalibration } from '@isochron/core';
-import { now } from '@isochron/core';
+import type { StoredCalibration } from '@isochron/core/schema';
+import { now } from '@isochron/core/schema';
 import { useRef, useState } from 'react';
 import { useSettings } from '../../api/settings';
 import { Action } from '../../app/Action';

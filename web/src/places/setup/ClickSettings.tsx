@@ -1,5 +1,6 @@
 import { Flex } from '@chakra-ui/react';
-import { CLICK_SOUNDS, type ClickSound } from '@isochron/core';
+import { CLICK_SOUNDS } from '@isochron/core/material';
+import type { ClickSound } from '@isochron/core/schema';
 import { useSettings } from '../../api/settings';
 import { ChoiceField, CountField, YesNoField } from '../../app/fields';
 import { LevelField } from '../../app/LevelField';

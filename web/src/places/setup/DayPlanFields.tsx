@@ -1,5 +1,5 @@
 import { Flex, Text } from '@chakra-ui/react';
-import { type BlockOrder, localDay, now, type PlanSettings as Plan } from '@isochron/core';
+import { type BlockOrder, localDay, now, type PlanSettings as Plan } from '@isochron/core/schema';
 import { useSettings } from '../../api/settings';
 import { Action } from '../../app/Action';
 import { ChoiceField } from '../../app/fields';

@@ -1,5 +1,7 @@
 import { Flex } from '@chakra-ui/react';
-import { HEARD_PROFILES, INSTRUMENTS, type InputKind, profileOf } from '@isochron/core';
+import { HEARD_PROFILES, profileOf } from '@isochron/core/analysis';
+import type { InputKind } from '@isochron/core/schema';
+import { INSTRUMENTS } from '@isochron/core/simulation';
 import { useEffect, useState } from 'react';
 import { z } from 'zod';
 import { useSettings } from '../../api/settings';

@@ -1,5 +1,7 @@
 import { Field, Flex, Input, Text } from '@chakra-ui/react';
-import { BUILT_IN_INSTRUMENTS, HEARD_PROFILES, InstrumentSchema, instrumentOf, pitch } from '@isochron/core';
+import { HEARD_PROFILES } from '@isochron/core/analysis';
+import { BUILT_IN_INSTRUMENTS, instrumentOf, pitch } from '@isochron/core/material';
+import { InstrumentSchema } from '@isochron/core/schema';
 import { useState } from 'react';
 import { useSettings } from '../../api/settings';
 import { Action } from '../../app/Action';

@@ -1,5 +1,5 @@
 import { Box, Flex, Progress, Text } from '@chakra-ui/react';
-import type { Integrity, Tidied } from '@isochron/core';
+import type { Integrity, Tidied } from '@isochron/core/schema';
 import { useEffect, useState } from 'react';
 import { useLocation } from 'react-router';
 import { useIntegrity } from '../../api/queries';

@@ -1,5 +1,5 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
-import { BENCH_ACTIONS, type BenchAction } from '@isochron/core';
+import { BENCH_ACTIONS, type BenchAction } from '@isochron/core/schema';
 import { useEffect, useState } from 'react';
 import { useSettings } from '../../api/settings';
 import { Action } from '../../app/Action';

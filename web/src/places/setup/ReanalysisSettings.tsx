@@ -1,5 +1,5 @@
 import { Flex, Text } from '@chakra-ui/react';
-import { ENGINE_VERSION } from '@isochron/core';
+import { ENGINE_VERSION } from '@isochron/core/schema';
 import { useReanalysis } from '../../api/queries';
 import { Action } from '../../app/Action';
 import { Notice } from '../../app/Notice';

@@ -1,5 +1,5 @@
 import { Flex, Text } from '@chakra-ui/react';
-import { PAIN_ADVICE } from '@isochron/core';
+import { PAIN_ADVICE } from '@isochron/core/words';
 import { useSettings } from '../../api/settings';
 import { Notice } from '../../app/Notice';
 import { PageTitle, Part } from '../../app/Page';

@@ -1,5 +1,5 @@
 import { Flex } from '@chakra-ui/react';
-import { optionsOf, STRATEGIES, strategyOf } from '@isochron/core';
+import { optionsOf, STRATEGIES, strategyOf } from '@isochron/core/strategy';
 import { useSettings } from '../../api/settings';
 import { ChoiceField } from '../../app/fields';
 import { OptionFields } from '../../app/OptionFields';

@@ -1,5 +1,5 @@
 import { Flex, Text } from '@chakra-ui/react';
-import { TOLERANCE_PRESETS, type Tolerance, type TolerancePreset, ToleranceSchema } from '@isochron/core';
+import { TOLERANCE_PRESETS, type Tolerance, type TolerancePreset, ToleranceSchema } from '@isochron/core/schema';
 import { useSettings } from '../../api/settings';
 import { ChoiceField, NumberField, YesNoField } from '../../app/fields';
 

@@ -1,5 +1,6 @@
 import { Flex, Text } from '@chakra-ui/react';
-import { addBlock, type DayPlan, now } from '@isochron/core';
+import { addBlock } from '@isochron/core/planning';
+import { type DayPlan, now } from '@isochron/core/schema';
 import { usePassages } from '../../api/queries';
 import { Action } from '../../app/Action';
 import { ChoiceField } from '../../app/fields';

@@ -10,7 +10,8 @@ import {
 } from '@dnd-kit/core';
 import { SortableContext, sortableKeyboardCoordinates, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
-import { type BlockKind, type DayPlan, moveBlock, type PlanBlock, resizeBlock, skipBlock } from '@isochron/core';
+import { moveBlock, resizeBlock, skipBlock } from '@isochron/core/planning';
+import type { BlockKind, DayPlan, PlanBlock } from '@isochron/core/schema';
 import { GripVertical } from 'lucide-react';
 import type { KeyboardEvent } from 'react';
 import { Link as RouterLink } from 'react-router';

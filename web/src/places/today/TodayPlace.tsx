@@ -1,5 +1,6 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
-import { type DayPlan, now, practiceConfigId, SHORT_DAY_MIN, swapBlock } from '@isochron/core';
+import { SHORT_DAY_MIN, swapBlock } from '@isochron/core/planning';
+import { type DayPlan, now, practiceConfigId } from '@isochron/core/schema';
 import { usePassages } from '../../api/queries';
 import { Action } from '../../app/Action';
 import { Notice } from '../../app/Notice';

@@ -1,24 +1,26 @@
 import {
-  configuredStart,
   type DayMinutes,
-  dayAt,
-  dayIndex,
   dayMinutes,
   dueOf,
   fitForgetting,
   fitPassage,
-  localDay,
-  now,
   openingsOf,
-  type PassageSummary,
   type PlanInput,
   type PlanItem,
+  practiceConfigOf,
+} from '@isochron/core/planning';
+import {
+  dayAt,
+  dayIndex,
+  localDay,
+  now,
+  type PassageSummary,
   type Practice,
   type PracticeConfig,
   practiceConfigId,
-  practiceConfigOf,
   type Settings,
-} from '@isochron/core';
+} from '@isochron/core/schema';
+import { configuredStart } from '@isochron/core/strategy';
 import { useMemo } from 'react';
 import { useHealth, usePassages, usePractice, usePracticeConfigs } from '../../api/queries';
 import { useSettings } from '../../api/settings';

@@ -1,4 +1,5 @@
-import { type DayPlan, makeReason, planDay, practiceConfigId, practiceConfigKey, practiceConfigOf } from '@isochron/core';
+import { planDay, practiceConfigOf } from '@isochron/core/planning';
+import { type DayPlan, makeReason, practiceConfigId, practiceConfigKey } from '@isochron/core/schema';
 import { useEffect } from 'react';
 import { useNavigate } from 'react-router';
 import { usePassages, usePracticeConfigs } from '../../api/queries';

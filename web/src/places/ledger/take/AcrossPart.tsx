@@ -6,18 +6,15 @@ import {
   awkwardInArcs,
   awkwardReason,
   centredDeviationsMs,
-  dangerSpots,
   doubleAttackReason,
-  expectedNotes,
   findingOf,
   type GridRepetitions,
-  headlineBpm,
   ofGrid,
-  shortestIntervalMs,
-  type Take,
   toleranceWindowMs,
   usableRepetitions,
-} from '@isochron/core';
+} from '@isochron/core/analysis';
+import { dangerSpots, expectedNotes, headlineBpm, shortestIntervalMs } from '@isochron/core/material';
+import type { Take } from '@isochron/core/schema';
 import { useMemo } from 'react';
 import { useTakesBefore } from '../../../api/queries';
 import { Part } from '../../../app/Page';

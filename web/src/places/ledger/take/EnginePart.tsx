@@ -1,5 +1,6 @@
 import { Flex, Text } from '@chakra-ui/react';
-import { ENGINE_VERSION, mean, type Repetition, type Take } from '@isochron/core';
+import { mean } from '@isochron/core/analysis';
+import { ENGINE_VERSION, type Repetition, type Take } from '@isochron/core/schema';
 import { useEarlier, useReanalysis } from '../../../api/queries';
 import { Action } from '../../../app/Action';
 import { Notice } from '../../../app/Notice';

@@ -1,5 +1,7 @@
 import { Flex } from '@chakra-ui/react';
-import { onsetsCsv, onsetsOfRepetition, type Take, writeSmf } from '@isochron/core';
+import { onsetsOfRepetition } from '@isochron/core/analysis';
+import { onsetsCsv, writeSmf } from '@isochron/core/material';
+import type { Take } from '@isochron/core/schema';
 import { Action } from '../../../app/Action';
 import { saveAs } from '../../../app/save-as';
 

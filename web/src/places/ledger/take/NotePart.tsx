@@ -1,5 +1,5 @@
 import { Text, Textarea } from '@chakra-ui/react';
-import type { Take } from '@isochron/core';
+import type { Take } from '@isochron/core/schema';
 import { useEffect, useRef, useState } from 'react';
 import { putNote } from '../../../api/client';
 import { refetchTakes, shownTake, showTake } from '../../../api/queries';

@@ -1,5 +1,6 @@
-import type { Estimate, Reason, Repetition } from '@isochron/core';
-import { headlineBpm } from '@isochron/core';
+import type { Estimate } from '@isochron/core/analysis';
+import { headlineBpm } from '@isochron/core/material';
+import type { Reason, Repetition } from '@isochron/core/schema';
 import { createColumnHelper } from '@tanstack/react-table';
 import { useMemo } from 'react';
 import { DataTable } from '../../../app/DataTable';

@@ -1,5 +1,6 @@
 import { Flex, Text } from '@chakra-ui/react';
-import { drillsForSpot, type Grid, type Take } from '@isochron/core';
+import { drillsForSpot } from '@isochron/core/material';
+import type { Grid, Take } from '@isochron/core/schema';
 import { Action } from '../../../app/Action';
 import { Part } from '../../../app/Page';
 import { useDescribe } from '../../../app/use-describe';

@@ -1,4 +1,4 @@
-import type { Gap, Repetition } from '@isochron/core';
+import type { Gap, Repetition } from '@isochron/core/schema';
 import { type RefObject, useEffect, useRef, useState } from 'react';
 import WaveSurfer from 'wavesurfer.js';
 import RegionsPlugin from 'wavesurfer.js/plugins/regions';

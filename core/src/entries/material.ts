@@ -1,0 +1,69 @@
+/** What is practised: passages, grids, methods, tempo maps, clicks, recordings to play along with, files. At `@isochron/core/material`. */
+
+// Reasons are made by codes that the dictionaries name.
+import type {} from '../words/describe-reason';
+
+export { barBeats, loopSpan, meanBpm, summaryOfAccompaniment } from '../beats/accompaniment';
+export { alongside, beatsLeft, beatsOf } from '../beats/alongside';
+export { addBeat, doubleBeats, halveBeats, moveBeat, removeBeat, shiftBeats, tapBeats } from '../beats/edit-beats';
+export { type FoundBeats, findBeats } from '../beats/find-beats';
+export { playAlongReason } from '../beats/play-along-reason';
+export { beatsPassing, type Playback, placeAt, playbackOf } from '../beats/playback';
+export { type BeatEvenness, beatEvenness } from '../beats/unevenness';
+export { dbVelocity, readMidiMessage, velocityDb } from '../formats/midi-message';
+export { onsetsCsv } from '../formats/onsets-csv';
+export { majorKey } from '../formats/score/key-names';
+export { keyAlters } from '../formats/score/pitch-spelling';
+export { piecesBetween, type WrittenValue, writtenValue } from '../formats/score/written-values';
+export { readSmf, writeSmf } from '../formats/smf';
+export { type SoundSource, soundInMemory } from '../formats/sound-source';
+export { decodeWav, openWav, readWav } from '../formats/wav';
+export { type ByteSource, readWavHead } from '../formats/wav-head';
+export { shortOf, wavHead, writeWav } from '../formats/wav-write';
+export { barNamesOf, barNumbersOf, barRange } from '../material/bar-numbers';
+export { DANGER_CODES, type DangerSpot, dangerSpots } from '../material/danger-spots';
+export {
+  duplicateOf,
+  forInstrument,
+  rewritten,
+  withHandsSwapped,
+  withMark,
+  withSections,
+  withVariant,
+  withVariantName,
+} from '../material/edit-passage';
+export { BUILT_IN_INSTRUMENTS, instrumentOf } from '../material/instruments';
+export {
+  LIBRARY_ORDERS,
+  type LibraryEntry,
+  type LibraryOrder,
+  libraryEntries,
+  searchLibrary,
+  solutionsFor,
+  summaryOf,
+} from '../material/library';
+export { makePattern, PATTERNS, patternOf } from '../material/patterns/patterns';
+export { READINESS, readinessLeft } from '../material/readiness';
+export { type SectionShares, sectionShares } from '../material/section-shares';
+export { type FoundSection, foundSections } from '../material/sections';
+export { BUILT_IN_PASSAGES, builtInPassage, passageOf } from '../rhythm/built-in-passages';
+export { notesPerBeat, pitchesOf, pitchSequence, positionsOf, sameGrid } from '../rhythm/grid-shape';
+export { combinedDrills, drillsOf, METHODS, methodOf } from '../rhythm/methods/methods';
+export { type NoteNaming, noteValueName } from '../rhythm/note-values';
+export { pitch } from '../rhythm/pitch';
+export { drillsForSpot, type SpotDrill } from '../rhythm/spot-drills';
+export { clampBpm } from '../time/clamp-tempo';
+export { CLICK_SOUNDS, type Click, type ClickKind, clickWaveform, clickWaveforms, placeClicks } from '../time/click';
+export { CLICK_PLANS } from '../time/click-plan';
+export { drillTempo, ownBpmOf } from '../time/drill-tempo';
+export { groupings, usualGroups } from '../time/groupings';
+export {
+  type ExpectedNote,
+  expectedNotes,
+  isWithoutClick,
+  planRepetition,
+  type RepetitionPlan,
+  shortestIntervalMs,
+} from '../time/repetition-plan';
+export { intervalMs, notesPerMinute } from '../time/tempo';
+export { constantTempo, headlineBpm, openTempo } from '../time/tempo-map';

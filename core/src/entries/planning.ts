@@ -1,0 +1,39 @@
+/** Days and weeks: plans, what is due, goals, configurations of practice. At `@isochron/core/planning`. */
+
+// Reasons are made by codes that the dictionaries name.
+import type {} from '../words/describe-reason';
+
+export { askedBpm } from '../plan/asked-bpm';
+export { changedSince } from '../plan/changed-since';
+export { dailySummaryOf, FAST_SHARE } from '../plan/daily-summary';
+export { type DayMinutes, dayMinutes, SHORT_DAY_MIN } from '../plan/day-minutes';
+export { bearableDays, type Due, dueOf } from '../plan/due';
+export { addBlock, moveBlock, ownBlock, resizeBlock, skipBlock, swapBlock } from '../plan/edit-plan';
+export { type Forgetting, fitForgetting, fitPassage, lostAfter, type Opening, openingsOf } from '../plan/forgetting';
+export { type CleanDay, type GoalRange, goalRange } from '../plan/goal-range';
+export { configTitle, listedConfigs } from '../plan/listed-configs';
+export { type JudgedRepetition as StartOutcome, nextStart } from '../plan/next-start';
+export { type PlanInput, type PlanItem, planDay } from '../plan/plan-day';
+export {
+  afterCorrection,
+  afterTake,
+  type ConfigurablePassage,
+  changePracticeConfig,
+  configuredGoalBpm,
+  drillOf,
+  drillsOfConfig,
+  firstDrill,
+  goalChange,
+  lastPlayedAt,
+  lineOf,
+  newPracticeConfig,
+  passageGrid,
+  practiceConfigOf,
+  practiceModeOf,
+  type Selection,
+  variantGrid,
+} from '../plan/practice-config';
+export { BUDGET_DAYS, fastMinutes, playedShares } from '../plan/slow-budget';
+export { startTempo } from '../plan/start-tempo';
+export { summariseTake } from '../plan/summarise-take';
+export { type Total, totals, weekOf } from '../plan/weeks';

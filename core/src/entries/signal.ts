@@ -1,0 +1,17 @@
+/** Listening, without the rest of core: for programs that only hear, and for the benchmarks. */
+
+// Reasons are made by codes that the dictionaries name.
+import type {} from '../words/describe-reason';
+
+export * from '../formats/wav';
+export { UnreadableWav } from '../formats/wav-head';
+export * from '../formats/wav-write';
+export * from '../signal/click-onsets';
+export * from '../signal/click-removal';
+export * from '../signal/detect-onsets';
+export * from '../signal/families';
+export * from '../signal/grid-prior';
+export * from '../signal/mix';
+export * from '../signal/perceptron';
+export * from '../signal/refine-onset';
+export * from '../signal/spectrum';

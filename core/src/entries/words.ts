@@ -1,0 +1,6 @@
+/** The sentences of reasons, and the words of measures. At `@isochron/core/words`. */
+
+export { describeReason, drillName } from '../words/describe-reason';
+export { MEASURE_WORDS } from '../words/measure-words';
+export { PAIN_ADVICE } from '../words/pain-advice';
+export { bpmWords, type Reader } from '../words/reader';

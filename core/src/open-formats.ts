@@ -1,5 +1,0 @@
-/** What is taken out and read in in open formats, at `@isochron/core/open-formats`: kept apart, so that only who needs it loads it. */
-
-export { type CalendarBlock, dayCalendar, weekCalendar } from './formats/icalendar';
-export { notebookText } from './formats/notebook-text';
-export { practiceCsv, type ReadLog, readTempoLog } from './formats/practice-csv';
