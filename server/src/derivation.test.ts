@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { mkdtemp, rm } from 'node:fs/promises';
+import { mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { chance, editRepetition, onsetsOfRepetition, undoEdit } from '@isochron/core/analysis';
@@ -12,15 +12,18 @@ import {
   type Repetition,
   STEADY,
   type Take,
+  withPresentNames,
 } from '@isochron/core/schema';
 import { deriveTake, figuresOf, mergeTake } from '@isochron/core/strategy';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { connect } from './database/connection';
 import { openStore, type Store } from './database/open';
 import { practise } from './demo/practice';
 import { storeMissingPassages } from './passages';
 import { listPracticeConfigs } from './practice-configs';
 import { putPracticeSession } from './practice-sessions';
 import { getTake, putRepetition, putTake, replaceAnalysis } from './takes';
+import { formerAnswers, formerDatabase } from './testing/former-database';
 import { PRACTICE_SESSION } from './testing/made-takes';
 
 let store: Store;
@@ -166,30 +169,26 @@ describe('what is stored of a take', () => {
 
   it('is put right once where corrections of before left it wrong', async () => {
     const older = await mkdtemp(join(tmpdir(), 'isochron-corrected-'));
-    const played = randomTake(2005);
-    const [first] = played.repetitions as [Repetition];
-    const before = await openStore(older);
-    await storeMissingPassages(before, BUILT_IN_PASSAGES);
-    await putPracticeSession(before, PRACTICE_SESSION);
-    await putTake(before, played);
-    const [onset] = onsetsOfRepetition(first);
-    if (!onset) throw new Error('A repetition without notes cannot be corrected.');
-    const repetition = editRepetition(played, first, { kind: 'remove', onset });
-    await putRepetition(before, played.id, { takeRevision: 1, repetition });
-    const right = (await getTake(before, played.id)) as Take;
-    // As it was left: the repetition corrected, and the closing that of before.
-    const wrong = JSON.stringify({ ...played.summary, bestCleanBpm: 123, nextStartBpm: 111 });
-    const replacements = { wrong };
-    await before.database.query(`UPDATE takes SET summary = :wrong, checksum = ''`, { replacements });
-    await before.database.query(
-      `UPDATE practiceConfigs SET document = json_set(document, '$.last.summary', json(:wrong)), checksum = ''`,
-      { replacements },
+    await writeFile(join(older, 'isochron.db'), await formerDatabase(9));
+    const { takes } = await formerAnswers(9);
+    const [right] = Object.values(withPresentNames(takes) as Record<string, Take>);
+    if (!right?.summary) throw new Error('The first take of the fixture closed with something.');
+    // As it was left: a repetition corrected, and the summary that of before.
+    const wrong = JSON.stringify({ ...right.summary, bestCleanBpm: 123, nextStartBpm: 111 });
+    const before = connect(join(older, 'isochron.db'));
+    const run = (sql: string) => before.query(sql, { replacements: { wrong, id: right.id } });
+    await run(`UPDATE takes SET closing = :wrong, checksum = '' WHERE id = :id`);
+    await run(`UPDATE repetitions SET edits = '[]', checksum = '' WHERE takeId = :id AND "index" = 0`);
+    await run(
+      `UPDATE courses SET document = json_set(document, '$.last.takeId', :id, '$.last.closing', json(:wrong)), checksum = ''`,
     );
-    await before.database.query(`DELETE FROM SequelizeMeta WHERE name = '0009-corrections'`);
+    await run(`DELETE FROM SequelizeMeta WHERE name = '0009-corrections'`);
     await before.close();
     const after = await openStore(older);
-    expect((await getTake(after, played.id))?.summary).toEqual(right.summary);
-    expect((await listPracticeConfigs(after)).map(({ last }) => last?.summary)).toEqual([right.summary]);
+    expect((await getTake(after, right.id))?.summary).toEqual(right.summary);
+    const lasts = (await listPracticeConfigs(after)).flatMap(({ last }) => last ?? []);
+    expect(lasts.length).toBeGreaterThan(0);
+    for (const { takeId, summary } of lasts) expect({ takeId, summary }).toEqual({ takeId: right.id, summary: right.summary });
     await after.close();
     await rm(older, { recursive: true });
   });

@@ -21,7 +21,6 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { firstTables } from './database/migrations/0001-first-tables';
 import { openStore, type Store } from './database/open';
 import { practise } from './demo/practice';
-import { seedDemo } from './demo/seed';
 import { listPassages, storeMissingPassages } from './passages';
 import { listPracticeConfigs } from './practice-configs';
 import { getRecording, putRecording, sweepRecordings, wholeRecording } from './recordings';
@@ -612,7 +611,7 @@ describe('a database of an earlier version', () => {
           input: 'tap',
           engine: '1',
         },
-        ...{ strategy: 'half-speed-climb', goalBpm: 100, startBpm: 50, stepBpm: 5, latencyS: null, summary: null },
+        ...{ school: 'half-speed-climb', goalBpm: 100, startBpm: 50, stepBpm: 5, latencyS: null, closing: null },
         ...{ tolerance: JSON.stringify(DEFAULT_SETTINGS.tolerance), repetitionCount: 0, cleanCount: 0 },
       },
     ]);
@@ -727,29 +726,4 @@ describe('the database', () => {
     expect(await again.models.takes.count()).toBe(2);
     await again.close();
   });
-});
-
-describe('the demo data', () => {
-  it('is ten weeks of valid takes, the same from the same seed, some with sound', async () => {
-    const demoFolder = await mkdtemp(join(tmpdir(), 'isochron-demo-'));
-    const demo = await openStore(demoFolder);
-    await storeMissingPassages(demo, BUILT_IN_PASSAGES);
-    const today = new Date('2026-05-10T09:00:00Z');
-    await seedDemo(demo, () => {}, today);
-    const count = await demo.models.takes.count();
-    expect(count).toBeGreaterThan(60);
-    expect(await demo.models.recordings.count()).toBeGreaterThan(2);
-    await seedDemo(demo, () => {}, today);
-    expect(await demo.models.takes.count()).toBe(count);
-    // Broken off in the middle, it begins anew and is whole.
-    await demo.database.query('DELETE FROM takes WHERE rowid % 2 = 0');
-    await demo.write((transaction) => demo.models.settings.upsert({ key: 'demo', document: { done: false } }, { transaction }));
-    await seedDemo(demo, () => {}, today);
-    expect(await demo.models.takes.count()).toBe(count);
-    const first = await demo.models.takes.findOne({ order: [['startedAt', 'ASC']] });
-    const days = (today.getTime() - new Date(first?.get('startedAt') as string).getTime()) / 86_400_000;
-    expect(days).toBeGreaterThan(65);
-    await demo.close();
-    await rm(demoFolder, { recursive: true });
-  }, 240_000);
 });

@@ -1,36 +1,25 @@
-import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
+import { mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { gunzipSync } from 'node:zlib';
 import { PracticeSessionSchema, withPresentNames } from '@isochron/core/schema';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { listPracticeConfigs } from '../practice-configs';
 import { getPlayerSettings } from '../settings';
 import { getTake, passageRepetitions } from '../takes';
+import { type FormerAnswers, formerAnswers, formerDatabase } from '../testing/former-database';
 import { openStore, type Store } from './open';
-
-const fixture = async (name: string): Promise<Buffer> =>
-  gunzipSync(await readFile(join(import.meta.dirname, 'fixtures', `${name}.gz`)));
-
-/** What the server of that version answered of its database, by its own names. */
-interface Answers {
-  takes: Record<string, object>;
-  configs: object[];
-  settings: object;
-  session: { id: string };
-}
 
 let folder: string;
 let store: Store;
-let before: Answers;
+let before: FormerAnswers;
 /** The same by today's names. */
-let now: Answers;
+let now: FormerAnswers;
 
 beforeAll(async () => {
   folder = await mkdtemp(join(tmpdir(), 'isochron-names-'));
-  await writeFile(join(folder, 'isochron.db'), await fixture('version-9.db'));
-  before = JSON.parse((await fixture('version-9.json')).toString());
-  now = withPresentNames(before) as Answers;
+  await writeFile(join(folder, 'isochron.db'), await formerDatabase(9));
+  before = await formerAnswers(9);
+  now = withPresentNames(before) as FormerAnswers;
   store = await openStore(folder);
 });
 afterAll(async () => {

@@ -107,7 +107,7 @@ const stockLibrary = async (store: Store, today: Date): Promise<void> => {
  * prepares "Tidewheel", an invented study. Everything is played by the simulated player from one seed. Does nothing
  * where takes are stored already, and begins anew where it was broken off.
  */
-export const seedDemo = async (store: Store, say: (line: string) => void, today = now()): Promise<void> => {
+export const seedDemo = async (store: Store, say: (line: string) => void, today = now(), weeks = WEEKS): Promise<void> => {
   const { settings, takes, sessions, practiceConfigs } = store.models;
   const mark = (done: boolean) =>
     store.write((transaction) => settings.upsert({ key: MARK, document: { done } }, { transaction }));
@@ -125,9 +125,9 @@ export const seedDemo = async (store: Store, say: (line: string) => void, today 
   // Whoever looks at the demo has no instrument at hand: the first begin works without one.
   await changePlayerSettings(store, { input: 'simulated' });
   const material: Passage[] = [TIDEWHEEL, ...BUILT_IN_PASSAGES];
-  const snapshot = new Map<string, PracticeConfig>();
+  const configs = new Map<string, PracticeConfig>();
   const { uniform } = chance(SEED);
-  const days = WEEKS * 7;
+  const days = weeks * 7;
   // By the calendar here: the last evening of it is yesterday's wherever it is shown.
   const midnight = dayStartMs(ownZone(), localDay(today));
   for (let day = 0; day < days; day += 1) {
@@ -145,7 +145,7 @@ export const seedDemo = async (store: Store, say: (line: string) => void, today 
     ];
     for (const [k, passage] of chosen.entries()) {
       const config =
-        snapshot.get(passage.id) ?? newPracticeConfig(passage, { ...DEFAULT_SETTINGS, strategyId: strategyFor(passage.id) });
+        configs.get(passage.id) ?? newPracticeConfig(passage, { ...DEFAULT_SETTINGS, strategyId: strategyFor(passage.id) });
       const start = startTempo(config.goalBpm, config.last?.summary ?? null);
       const seed = SEED + day * 10 + k + 2;
       const at = new Date(startedAt.getTime() + k * 9 * 60_000);
@@ -162,7 +162,7 @@ export const seedDemo = async (store: Store, say: (line: string) => void, today 
         patience: passage === study ? 2 : 7 + Math.floor(uniform() * 8),
         withSound: ago <= DAYS_WITH_SOUND && passage !== study,
       });
-      snapshot.set(passage.id, afterTake(config, take));
+      configs.set(passage.id, afterTake(config, take));
       session = enterBlock(
         session,
         { config: practiceConfigKey(config), methodId: config.methodId, strategyId: config.strategyId },
