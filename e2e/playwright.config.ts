@@ -17,7 +17,7 @@ export default defineConfig({
   workers: 2,
   reporter: [['line'], ['json', { outputFile: '../test-results/e2e.json' }]],
   globalSetup: './prepare.ts',
-  use: { viewport: { width: 1280, height: 800 }, trace: 'off', timezoneId: TEST_ZONE },
+  use: { actionTimeout: 60_000, viewport: { width: 1280, height: 800 }, trace: 'off', timezoneId: TEST_ZONE },
   projects: [
     { name: 'played', testIgnore: /(live|days)\.spec\.ts/, use: { launchOptions: chromiumWith() } },
     // By the machine's own clock, one after the other, with nothing beside them. `--no-deps` for these alone.
