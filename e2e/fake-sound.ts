@@ -6,7 +6,6 @@ import { PLUCKED_STRING, renderPlaying, simulatePlaying } from '@isochron/core/s
 
 const FOLDER = join(import.meta.dirname, '..', 'test-results', 'sound');
 export const PLANTED_WAV = join(FOLDER, 'planted.wav');
-export const SILENT_WAV = join(FOLDER, 'silent.wav');
 
 export const SAMPLE_RATE_HZ = 48_000;
 export const PLANTED_TEMPO_BPM = 60;

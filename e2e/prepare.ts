@@ -1,15 +1,14 @@
 import { mkdir, rm, writeFile } from 'node:fs/promises';
 import { dirname } from 'node:path';
 import { writeWav } from '@isochron/core/material';
-import { PLANTED_WAV, plantedTake, SAMPLE_RATE_HZ, SILENT_WAV } from './fake-sound';
+import { PLANTED_WAV, plantedTake, SAMPLE_RATE_HZ } from './fake-sound';
 import { startServer } from './server';
 import { DEMO_DATA } from './test';
 
-/** What all tests share, once: the sounds that fake microphones hear, and the demo's data. */
+/** What all tests share, once: the sound that fake microphones hear, and the demo's data. */
 export default async (): Promise<void> => {
   await mkdir(dirname(PLANTED_WAV), { recursive: true });
   await writeFile(PLANTED_WAV, writeWav(plantedTake().render(), SAMPLE_RATE_HZ));
-  await writeFile(SILENT_WAV, writeWav(new Float32Array(40 * SAMPLE_RATE_HZ), SAMPLE_RATE_HZ));
   await rm(DEMO_DATA, { recursive: true, force: true });
   await mkdir(DEMO_DATA, { recursive: true });
   await (await startServer(DEMO_DATA, { ISOCHRON_DEMO: '1' })).stop();

@@ -95,7 +95,7 @@ const VIEWS: Record<string, (page: Page) => Promise<void>> = {
       .first()
       .evaluate((element) => element.scrollIntoView());
   },
-  playAlong: async (page) => {
+  along: async (page) => {
     await page.goto(`${BASE}/material/along`);
     await page.getByRole('list', { name: 'Recordings' }).getByRole('link').first().click();
     await page.getByLabel('Speed').fill('70');

@@ -2,7 +2,6 @@ import { cp, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { test as base } from '@playwright/test';
 import { driveClock } from './driven-clock';
-import { SILENT_WAV } from './fake-sound';
 import { startServer, type TestServer } from './server';
 
 /** Where the demo's data lie that every file of tests begins with. */
@@ -20,11 +19,11 @@ interface ServerOfFile {
  * in any order. The clock of the page is driven, its microphone hears a file; `test.use({ clock: 'real' })` leaves both as they are.
  */
 export const test = base.extend<
-  { clock: 'driven' | 'real'; microphone: string },
+  { clock: 'driven' | 'real'; microphone: string | null },
   { serverOf: { of(file: string): Promise<string> } }
 >({
   clock: ['driven', { option: true }],
-  microphone: [SILENT_WAV, { option: true }],
+  microphone: [null, { option: true }],
   serverOf: [
     // biome-ignore lint/correctness/noEmptyPattern: this is how Playwright knows what a fixture needs.
     async ({}, use, { workerIndex }) => {
