@@ -86,7 +86,8 @@ export const createApp = (options: AppOptions): Express => {
   app.use('/api/passages', passageRoutes(store));
   app.use('/api/practice-configs', practiceConfigRoutes(store));
   app.use('/api/notebook', notebookRoutes(store));
-  app.use('/api/sessions', practiceSessionRoutes(store));
+  // A page that was opened before an update sends its takes under the names of before; the others wait for its reload.
+  app.use(['/api/sessions', '/api/sittings'], practiceSessionRoutes(store));
   app.use('/api/takes', takeRoutes(store));
   app.use('/api/accompaniments', accompanimentRoutes(store));
   app.use('/api/practice', practiceRoutes(store));

@@ -1,4 +1,4 @@
-import { PracticeSessionSchema } from '@isochron/core/schema';
+import { PracticeSessionSchema, withPresentNames } from '@isochron/core/schema';
 import { Router } from 'express';
 import type { Store } from '../database/open';
 import { isIntact } from '../database/seal';
@@ -17,7 +17,7 @@ export const practiceSessionRoutes = (store: Store): Router => {
     response.json(session);
   });
   routes.put('/:id', async (request, response) => {
-    const session = PracticeSessionSchema.parse(request.body);
+    const session = PracticeSessionSchema.parse(withPresentNames(request.body));
     if (session.id !== request.params.id) throw new RequestError(400, 'The session and its address do not agree.');
     await putPracticeSession(store, session);
     response.json(session);

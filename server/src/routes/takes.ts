@@ -58,7 +58,6 @@ export const takeRoutes = (store: Store): Router => {
     response.json(take);
   });
   routes.put('/:id', async (request, response) => {
-    // A page that was opened before an update still sends the names of before.
     const take = TakeSchema.parse(withPresentNames(request.body));
     if (take.id !== request.params.id) throw new RequestError(400, 'The take and its address do not agree.');
     response.json({ revision: await putTake(store, take) });
