@@ -2,7 +2,6 @@
  * How soon after a repetition the next tempo is decided, announced and scheduled, and the verdict is on screen: `npm run bench:verdict`. Runs
  * the built interface with the simulated player in Chromium; needs `npm run setup` and a build (`npm run build`). Prints a table.
  */
-import { spawn } from 'node:child_process';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -11,30 +10,16 @@ import { readPassageFile } from '@isochron/core/score';
 import { chromium } from '@playwright/test';
 import { openBench, setUpWith, simulated, verdictOf } from '../e2e/bench-page';
 import { chromiumWith } from '../e2e/chromium';
+import { spawnServer } from '../server/src/testing/spawn-server';
 
-const PORT = 4393;
-const BASE = `http://localhost:${PORT}`;
 const REPETITIONS = 8;
 /** Four bars of semiquavers, but for the last beat. */
 const SIXTY_NOTES = `title: Sixty\nmeter: 4/4\ntempo: 300\n${'C4/16 D E F G F E D '.repeat(7)}C D E G r/4 |`;
 
 const folder = await mkdtemp(join(tmpdir(), 'isochron-bench-'));
-const server = spawn(process.execPath, ['--import', 'tsx', 'server/src/main.ts'], {
-  cwd: join(import.meta.dirname, '..'),
-  env: { ...process.env, PORT: String(PORT), ISOCHRON_DATA: folder, ISOCHRON_DEMO: '0' },
-});
+const server = await spawnServer(folder);
+const BASE = server.origin;
 try {
-  for (
-    let tries = 0;
-    tries < 60 &&
-    !(await fetch(`${BASE}/api/health`).then(
-      (a) => a.ok,
-      () => false,
-    ));
-    tries += 1
-  ) {
-    await new Promise((resolve) => setTimeout(resolve, 500));
-  }
   const browser = await chromium.launch(chromiumWith());
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
   await setUpWith(page, simulated(3), BASE);

@@ -6,21 +6,21 @@ import { readWav } from '@isochron/core/material';
 import { API } from '@isochron/core/schema';
 import sqlite3 from 'sqlite3';
 import { makeOne, makeWav, PRACTICE_SESSION, sendJson, sendWav } from '../server/src/testing/made-takes';
+import { type SpawnedServer, spawnServer } from '../server/src/testing/spawn-server';
 import { hasNoViolations } from './accessible';
 import { newestTake, openBench, setUpWith, simulated, verdictOf } from './bench-page';
 import { playFor, playUntil } from './driven-clock';
-import { startServer, type TestServer } from './server';
 import { expect, type Page, test } from './test';
 
 /** A day of rest in the usual week. */
 const SUNDAY = '2026-11-29T10:00:00.000Z';
 let folder: string;
-let server: TestServer;
+let server: SpawnedServer;
 let base: string;
 
 test.beforeAll(async () => {
   folder = await mkdtemp(join(tmpdir(), 'isochron-data-'));
-  server = await startServer(folder, { ISOCHRON_NOW: SUNDAY });
+  server = await spawnServer(folder, { env: { ISOCHRON_NOW: SUNDAY } });
   base = server.origin;
 });
 test.afterAll(async () => {

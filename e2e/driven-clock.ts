@@ -179,7 +179,8 @@ const install = (): void => {
 
   // Audio.
   const playing = new Set<DrivenContext>();
-  let goal: { isReached(): boolean; reached(): void } | null = null;
+  /** Tells whether it is reached; null while the page keeps to real time. */
+  let goal: (() => boolean) | null = null;
   class DrivenContext extends OfflineAudioContext {
     readonly baseLatency = 0.01;
     readonly outputLatency = 0.02;
@@ -200,11 +201,10 @@ const install = (): void => {
     override async resume() {
       if (playing.has(this)) return;
       playing.add(this);
-      // Worklets are there from the first step on, or the context does without them.
-      await Promise.resolve();
       void this.begin();
     }
     private async begin() {
+      // Worklets are there from the first step on, or the context does without them.
       do await realMs(30);
       while (this.loading > 0);
       this.nextStep = this.suspendAfter(STEP_FRAMES);
@@ -269,7 +269,7 @@ const install = (): void => {
       await Promise.all([...workers].map((worker) => worker.hasHeard()));
       runDue();
       await Promise.all([...workers].map((worker) => worker.isDone()));
-      if (goal?.isReached()) goal.reached();
+      if (goal?.()) goal = null;
       paceMs += msOf(frames);
       if (goal) paceMs = native.nowMs();
       else if (paceMs > native.nowMs()) await realMs(paceMs - native.nowMs());
@@ -288,15 +288,14 @@ const install = (): void => {
               ({ textContent }) => wanted.text === undefined || (textContent ?? '').includes(wanted.text),
             );
       const endMs = native.nowMs() + limitMs;
-      let isOver = false;
-      goal = { isReached, reached: () => (goal = null) };
-      while (goal && !isOver) {
+      goal = isReached;
+      while (goal && native.nowMs() < endMs) {
         await realMs(10);
         if (!isRunning && isReached()) goal = null;
-        isOver = native.nowMs() > endMs;
       }
+      const wasReached = goal === null;
       goal = null;
-      return !isOver;
+      return wasReached;
     },
   };
   Object.assign(window, { drivenClock: clock });

@@ -3,20 +3,20 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { API } from '@isochron/core/schema';
 import { laterMoment } from '../scripts/fixed-clock';
+import { type SpawnedServer, spawnServer } from '../server/src/testing/spawn-server';
 import { hasNoViolations } from './accessible';
 import { beginRun, newestTake, openBench, setUpWith, simulated, verdictOf } from './bench-page';
 import { playUntil } from './driven-clock';
-import { startServer, type TestServer } from './server';
 import { expect, test } from './test';
 
 let folder: string;
-let server: TestServer | null = null;
+let server: SpawnedServer | null = null;
 /** Where it is reached. */
 let base = '';
 
 /** Starts the server, again at the address where it was. */
 const start = async () => {
-  server = await startServer(folder, { ISOCHRON_NOW: laterMoment() }, server?.port);
+  server = await spawnServer(folder, { env: { ISOCHRON_NOW: laterMoment() }, port: server?.port });
   base = server.origin;
 };
 const kill = () => server?.kill();

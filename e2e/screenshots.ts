@@ -1,7 +1,6 @@
 /**
  * Makes docs/screenshots from the demo data: `npm run screenshots`. One picture of each main view, 1280 × 800.
  */
-import { spawn } from 'node:child_process';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -10,25 +9,17 @@ import { chromium, type Page } from '@playwright/test';
 // @ts-expect-error: a script without types.
 import { buildWeb } from '../scripts/build-web.mjs';
 import { TEST_MOMENT, TEST_ZONE } from '../scripts/fixed-clock';
+import { spawnServer } from '../server/src/testing/spawn-server';
 import { newestTake, openBench, setUpWith, simulated, verdictOf } from './bench-page';
 import { chromiumWith } from './chromium';
 
-const PORT = 4392;
-const BASE = `http://localhost:${PORT}`;
 const ROOT = join(import.meta.dirname, '..');
 const SETTLE_MS = 900;
 
-const waitForServer = async (): Promise<void> => {
-  for (let tries = 0; tries < 120; tries += 1) {
-    const isUp = await fetch(`${BASE}/api/health`).then(
-      (answer) => answer.ok,
-      () => false,
-    );
-    if (isUp) return;
-    await new Promise((resolve) => setTimeout(resolve, 500));
-  }
-  throw new Error('The demo server did not start.');
-};
+buildWeb();
+const folder = await mkdtemp(join(tmpdir(), 'isochron-screenshots-'));
+const server = await spawnServer(folder, { env: { ISOCHRON_DEMO: '1', ISOCHRON_NOW: TEST_MOMENT, TZ: TEST_ZONE } });
+const BASE = server.origin;
 
 /** Two staves, a slur, a triplet, a tie, a grace note, dynamics: an invented figure. */
 const TYPED = `title: Ebb and bell
@@ -126,21 +117,7 @@ const VIEWS: Record<string, (page: Page) => Promise<void>> = {
   },
 };
 
-buildWeb();
-const folder = await mkdtemp(join(tmpdir(), 'isochron-screenshots-'));
-const server = spawn(process.execPath, ['--import', 'tsx', 'server/src/main.ts'], {
-  cwd: ROOT,
-  env: {
-    ...process.env,
-    PORT: String(PORT),
-    ISOCHRON_DATA: folder,
-    ISOCHRON_DEMO: '1',
-    ISOCHRON_NOW: TEST_MOMENT,
-    TZ: TEST_ZONE,
-  },
-});
 try {
-  await waitForServer();
   const browser = await chromium.launch(chromiumWith());
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, locale: 'en-GB', timezoneId: TEST_ZONE });
   await setUpWith(page, {}, BASE);
@@ -151,6 +128,6 @@ try {
   }
   await browser.close();
 } finally {
-  server.kill();
+  await server.kill();
   await rm(folder, { recursive: true, force: true });
 }

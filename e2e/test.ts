@@ -1,8 +1,8 @@
 import { cp, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { test as base } from '@playwright/test';
+import { type SpawnedServer, spawnServer } from '../server/src/testing/spawn-server';
 import { driveClock } from './driven-clock';
-import { startServer, type TestServer } from './server';
 
 /** Where the demo's data lie that every file of tests begins with. */
 export const DEMO_DATA = join(import.meta.dirname, '..', 'test-results', 'demo-data');
@@ -11,12 +11,13 @@ export const DEMO_DATA = join(import.meta.dirname, '..', 'test-results', 'demo-d
 interface ServerOfFile {
   file: string;
   folder: string;
-  server: TestServer;
+  server: SpawnedServer;
 }
 
 /**
  * Tests of the interface. Each file has a server of its own with the demo's data as they were made, so that files run beside each other and
- * in any order. The clock of the page is driven, its microphone hears a file; `test.use({ clock: 'real' })` leaves both as they are.
+ * in any order. The clock of the page is driven, and its microphone hears a file or nothing; `test.use({ clock: 'real' })` leaves both as
+ * they are.
  */
 export const test = base.extend<
   { clock: 'driven' | 'real'; microphone: string | null },
@@ -39,7 +40,7 @@ export const test = base.extend<
             const folder = join(DEMO_DATA, '..', `data-${workerIndex}`);
             await rm(folder, { recursive: true, force: true });
             await cp(DEMO_DATA, folder, { recursive: true });
-            running = { file, folder, server: await startServer(folder, { ISOCHRON_DEMO: '1' }) };
+            running = { file, folder, server: await spawnServer(folder, { env: { ISOCHRON_DEMO: '1' } }) };
           }
           return running.server.origin;
         },

@@ -3,10 +3,14 @@ import { createServer } from 'node:net';
 import { join } from 'node:path';
 
 const REPOSITORY = join(import.meta.dirname, '../../..');
-const START_MS = 40_000;
+/** On a machine that has other things to do, with the demo's data to be made. */
+const START_MS = 120_000;
 
 /** A server in a process of its own, to be killed. */
 export interface SpawnedServer {
+  port: number;
+  /** Where its pages are, without a slash at the end. */
+  origin: string;
   /** Where its interface of requests begins, without a slash at the end. */
   api: string;
   process: ChildProcess;
@@ -14,6 +18,17 @@ export interface SpawnedServer {
   errors(): string;
   /** Ends it at once, as a power cut would end it for the program. */
   kill(): Promise<void>;
+  /** Ends it in order. */
+  stop(): Promise<void>;
+}
+
+interface SpawnOptions {
+  /** Limits the files that it may write, in blocks of 1024 bytes. */
+  limitBlocks?: number;
+  /** The port that it takes; a free one where none is given. */
+  port?: number;
+  /** What it is started with besides, such as `ISOCHRON_NOW`. */
+  env?: Record<string, string>;
 }
 
 const freePort = (): Promise<number> =>
@@ -26,15 +41,21 @@ const freePort = (): Promise<number> =>
     });
   });
 
-/** Starts a server over a data folder; `limitBlocks` limits the files that it may write, in blocks of 1024 bytes. */
-export const spawnServer = async (dataFolder: string, options: { limitBlocks?: number } = {}): Promise<SpawnedServer> => {
-  const port = await freePort();
-  const { limitBlocks } = options;
+/** Starts a server over a data folder; it answers by now, or has ended with its reason among its errors. */
+export const spawnServer = async (dataFolder: string, options: SpawnOptions = {}): Promise<SpawnedServer> => {
+  const { limitBlocks, port = await freePort(), env = {} } = options;
   const command = 'exec "$NODE" --import tsx server/src/main.ts';
   const limited = limitBlocks === undefined ? command : `ulimit -f ${limitBlocks}; ${command}`;
   const child = spawn('bash', ['-c', limited], {
     cwd: REPOSITORY,
-    env: { ...process.env, NODE: process.execPath, PORT: String(port), ISOCHRON_DATA: dataFolder, LOG_LEVEL: 'silent' },
+    env: {
+      ...process.env,
+      NODE: process.execPath,
+      PORT: String(port),
+      ISOCHRON_DATA: dataFolder,
+      LOG_LEVEL: 'silent',
+      ...env,
+    },
     stdio: ['ignore', 'ignore', 'pipe'],
   });
   let errors = '';
@@ -42,17 +63,21 @@ export const spawnServer = async (dataFolder: string, options: { limitBlocks?: n
     errors += data.toString();
   });
   const api = `http://127.0.0.1:${port}/api`;
+  const end = async (signal: NodeJS.Signals) => {
+    child.kill(signal);
+    await ended;
+  };
   const ended = new Promise<void>((resolve) => {
     child.once('exit', () => resolve());
   });
   const server: SpawnedServer = {
+    port,
+    origin: `http://localhost:${port}`,
     api,
     process: child,
     errors: () => errors,
-    async kill() {
-      child.kill('SIGKILL');
-      await ended;
-    },
+    kill: () => end('SIGKILL'),
+    stop: () => end('SIGTERM'),
   };
   const giveUp = Date.now() + START_MS;
   for (;;) {

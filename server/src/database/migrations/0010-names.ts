@@ -1,6 +1,6 @@
 import type { QueryInterface } from 'sequelize';
 
-/** Names of fields in documents, before and now. */
+/** Names of fields in documents, before and then: of its own, since a migration stays as it ran. */
 const FIELDS = [
   ['school', 'strategy'],
   ['schools', 'strategies'],

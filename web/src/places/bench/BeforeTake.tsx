@@ -71,6 +71,7 @@ export const BeforeTake = ({ passage, part }: { passage: Passage; part: Selectio
     own,
     config,
     block,
+    change,
     drills: playAlong.drills,
   });
   const acts = useMemo(() => ({ begin: () => void start() }), [start]);

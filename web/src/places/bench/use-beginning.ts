@@ -13,13 +13,13 @@ import { configuredStart, underWay } from '@isochron/core/strategy';
 import { useEffect, useMemo } from 'react';
 import { type UseFormReturn, useForm } from 'react-hook-form';
 import { z } from 'zod';
-import { usePracticeConfig } from '../../api/queries';
 import { useSettings } from '../../api/settings';
 import { useDescribe } from '../../app/use-describe';
 import { saveInterrupted, useOutbox } from '../../recorder/outbox';
 import { useBench } from '../../stores/bench';
 import { usePracticeSession } from '../../stores/practice-session';
 import { bpm } from '../../words';
+import type { ConfigChoice } from './config-choice';
 
 const TemposSchema = z.object({ goalBpm: TempoSchema, startBpm: TempoSchema });
 export type Tempos = z.infer<typeof TemposSchema>;
@@ -51,6 +51,7 @@ const useBrokenOff = (config: PracticeConfig): LoopSnapshot | null => {
  *
  * @param config as it is practised now, by the block at work where there is one.
  * @param own as it is stored.
+ * @param change changes what is stored.
  * @param drills null while they are not there.
  */
 export const useBeginning = (options: {
@@ -58,12 +59,12 @@ export const useBeginning = (options: {
   own: PracticeConfig;
   config: PracticeConfig;
   block: RunBlock | null;
+  change: ConfigChoice['change'];
   drills: readonly Drill[] | null;
 }): Beginning => {
-  const { passage, own, config, block, drills } = options;
+  const { passage, own, config, block, change, drills } = options;
   const say = useDescribe();
   const { settings, loaded } = useSettings();
-  const { change } = usePracticeConfig(passage, own);
   const begin = useBench((bench) => bench.begin);
   const interrupted = useOutbox((outbox) => outbox.interrupted);
   const from = useBrokenOff(config);

@@ -1,5 +1,5 @@
 import { configTitle, listedConfigs } from '@isochron/core/planning';
-import type { Passage, PracticeConfig, Variant } from '@isochron/core/schema';
+import type { Passage, Variant } from '@isochron/core/schema';
 import { usePracticeConfigs } from '../../api/queries';
 import { useSettings } from '../../api/settings';
 import { Part } from '../../app/Page';
@@ -18,7 +18,7 @@ interface PractisePartProps {
 export const PractisePart = ({ passage, variant, onChange }: PractisePartProps) => {
   const { practiceConfigs } = usePracticeConfigs();
   const { settings } = useSettings();
-  const listed: PracticeConfig[] = listedConfigs(practiceConfigs, passage, settings, variant?.id);
+  const listed = listedConfigs(practiceConfigs, passage, settings, variant?.id);
   return (
     <Part title="Practise">
       {listed.map((config) => (
