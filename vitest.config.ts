@@ -1,6 +1,6 @@
 import { availableParallelism } from 'node:os';
 import { defineConfig } from 'vitest/config';
-import { TEST_MOMENT, TEST_ZONE } from './scripts/fixed-clock';
+import { TEST_MOMENT, TEST_ZONE } from './scripts/fixed-clock.ts';
 
 export default defineConfig({
   test: {
@@ -9,6 +9,7 @@ export default defineConfig({
     hookTimeout: 60_000,
     // Vitest would leave one processor out; nothing here is timed.
     maxWorkers: availableParallelism(),
+    globalSetup: 'scripts/bundle-server.mjs',
     setupFiles: ['scripts/property-seed.mjs', 'scripts/set-clock.ts'],
     // For the programs that tests start as well.
     env: { TZ: TEST_ZONE, ISOCHRON_NOW: TEST_MOMENT },

@@ -11,8 +11,7 @@ import { fileURLToPath } from 'node:url';
 import { Worker } from 'node:worker_threads';
 import { median } from '@isochron/core/analysis';
 import { writeWav } from '@isochron/core/material';
-// @ts-expect-error: a script without types.
-import { BUNDLE, buildCli } from '../scripts/build-cli.mjs';
+import { bundle, bundled } from '../scripts/bundle.mjs';
 import { CONDITIONS, type Condition, makeRecording } from './onsets/corpus';
 import { SAMPLED, type SampledInstrument } from './onsets/instruments';
 import { RATE, sampledNotes } from './onsets/notes';
@@ -55,7 +54,7 @@ const aubio = (file: string, options: readonly string[]): number => {
 /** The bundled command line, its start and its end included. */
 const commandLine = (file: string): number => {
   const from = performance.now();
-  execFileSync(process.execPath, [BUNDLE, 'onsets', file], { stdio: 'ignore' });
+  execFileSync(process.execPath, [bundled('cli', 'isochron'), 'onsets', file], { stdio: 'ignore' });
   return performance.now() - from;
 };
 
@@ -79,7 +78,7 @@ for (let round = 0; round < ROUNDS; round += 1) {
 }
 const whole: number[] = [];
 const ratios: number[] = [];
-buildCli();
+bundle('cli');
 for (let round = 0; round <= 2 * ROUNDS; round += 1) {
   const ms = commandLine(minute);
   const theirs = aubio(minute, []);

@@ -3,17 +3,20 @@
  * change, one port further on; data in a folder of its own.
  */
 import { spawn } from 'node:child_process';
+import { bundleAlways, bundled } from './bundle.mjs';
 import { ROOT, setUp } from './setup.mjs';
 
 setUp();
+const bundling = await bundleAlways('server');
 const port = Number(process.env.PORT ?? 4310);
 const env = { ISOCHRON_DEMO: '1', ISOCHRON_DATA: 'data-dev', ...process.env };
-const start = (args, more) => spawn('npx', args, { cwd: ROOT, stdio: 'inherit', env: { ...env, ...more } });
+const start = (command, args, more) => spawn(command, args, { cwd: ROOT, stdio: 'inherit', env: { ...env, ...more } });
 const running = [
-  start(['tsx', 'watch', '--clear-screen=false', 'server/src/main.ts'], { PORT: String(port + 1) }),
-  start(['vite', 'web', '--clearScreen', 'false'], { PORT: String(port) }),
+  start(process.execPath, ['--watch', '--watch-preserve-output', bundled('server', 'main')], { PORT: String(port + 1) }),
+  start('npx', ['vite', 'web', '--clearScreen', 'false'], { PORT: String(port) }),
 ];
 const stop = () => {
+  bundling.dispose();
   for (const one of running) one.kill('SIGTERM');
 };
 for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, stop);

@@ -1,5 +1,6 @@
 /** `npm run -s isochron -- …`: the command line, bundled anew where its sources have changed. */
-import { BUNDLE, buildCli } from './build-cli.mjs';
+import { bundle, bundled } from './bundle.mjs';
 
-buildCli();
-await import(BUNDLE);
+bundle('cli');
+bundle('server');
+await import(bundled('cli', 'isochron'));

@@ -1,12 +1,14 @@
 import { spawn } from 'node:child_process';
 import { buildWeb } from './build-web.mjs';
+import { bundle, bundled } from './bundle.mjs';
 import { ROOT, setUp } from './setup.mjs';
 
 /** Makes ready, builds, and runs the server until it is stopped. */
 export const serve = (environment) => {
   setUp();
   buildWeb();
-  const server = spawn(process.execPath, ['--import', 'tsx', 'server/src/main.ts'], {
+  bundle('server');
+  const server = spawn(process.execPath, [bundled('server', 'main')], {
     cwd: ROOT,
     stdio: 'inherit',
     env: { ...environment, ...process.env },

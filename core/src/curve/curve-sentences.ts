@@ -2,11 +2,13 @@ import { makeReason, type Reason } from '../schema/reason';
 import { compareCurves } from './compare-curves';
 import type { TempoCurve, TempoRange } from './tempo-curve';
 
-const rounded = (name: string, { bpm, low, high }: TempoRange) => ({
-  [name]: Math.round(bpm),
-  [`${name}Low`]: Math.round(low),
-  [`${name}High`]: Math.round(high),
-});
+/** A tempo and its range as the values of a sentence that speaks of it by a name. */
+const rounded = <Name extends string>(name: Name, { bpm, low, high }: TempoRange) =>
+  ({
+    [name]: Math.round(bpm),
+    [`${name}Low`]: Math.round(low),
+    [`${name}High`]: Math.round(high),
+  }) as Record<Name | `${Name}Low` | `${Name}High`, number>;
 
 /** What a curve tells, sentence by sentence; `count` is how many repetitions it rests on. */
 export const curveSentences = (curve: TempoCurve | null, count: number, goalBpm: number): Reason[] => {

@@ -21,7 +21,7 @@ export { decodeWav, openWav, readWav } from '../formats/wav';
 export { type ByteSource, readWavHead } from '../formats/wav-head';
 export { shortOf, wavHead, writeWav } from '../formats/wav-write';
 export { barNamesOf, barNumbersOf, barRange } from '../material/bar-numbers';
-export { DANGER_CODES, type DangerSpot, dangerSpots } from '../material/danger-spots';
+export { type DangerSpot, dangerSpots } from '../material/danger-spots';
 export {
   duplicateOf,
   forInstrument,

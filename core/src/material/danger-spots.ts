@@ -3,7 +3,7 @@ import { midiOf } from '../rhythm/pitch';
 import { stretchAround } from '../rhythm/spot-drills';
 import type { Grid, GridEvent, MethodUse } from '../schema/grid';
 import type { Marks } from '../schema/notation';
-import { makeReason, type Reason, type ReasonCode } from '../schema/reason';
+import { makeReason, type Reason } from '../schema/reason';
 
 /** A place where it may go wrong, told from notes and marks alone, and the drill that suits it. */
 export interface DangerSpot {
@@ -34,75 +34,77 @@ const same = <Kind extends keyof Marks>({ from, to }: Step, kind: Kind): boolean
   return mark !== undefined && to.notes[0]?.marks[kind] === mark;
 };
 
+const fromTo = ({ index }: Step) => ({ from: index, to: index + 1 });
+
 /** One kind of danger: whether a step has it, and what helps. */
 interface Danger {
-  code: ReasonCode;
   isMet(step: Step, grid: Grid): boolean;
-  values?(step: Step): Reason['values'];
+  why(step: Step): Reason;
   helps: MethodUse;
 }
 
 /** Every kind of danger spot, in the order of how sure they are. To add one, add it here, and its sentence in words/material-words.ts. */
 const DANGERS: readonly Danger[] = [
   {
-    code: 'danger-same-finger',
     isMet: (step) =>
       step.gapS < QUICK_S && same(step, 'finger') && pitchesOfEvent(step.from).join() !== pitchesOfEvent(step.to).join(),
-    values: ({ to }) => ({ mark: to.notes[0]?.marks.finger ?? '' }),
+    why: (step) => makeReason('danger-same-finger', { ...fromTo(step), mark: step.to.notes[0]?.marks.finger ?? '' }),
     helps: { id: 'slow-quick', parameters: {} },
   },
   {
-    code: 'danger-same-hand',
     isMet: (step) =>
       step.gapS < QUICK_S / 1.5 &&
       (same(step, 'stick') || (same(step, 'hand') && step.to.notes[0]?.marks.finger === undefined)),
+    why: (step) => makeReason('danger-same-hand', fromTo(step)),
     helps: { id: 'burst', parameters: { size: 3 } },
   },
   {
-    code: 'danger-string-skipped',
     isMet: ({ from, to, gapS }) => {
       const [a, b] = [Number(from.notes[0]?.marks.string), Number(to.notes[0]?.marks.string)];
       return gapS < QUICK_S && Number.isFinite(a) && Number.isFinite(b) && Math.abs(a - b) >= 2;
     },
+    why: (step) => makeReason('danger-string-skipped', fromTo(step)),
     helps: { id: 'long-short', parameters: { size: 2 } },
   },
   {
-    code: 'danger-jump',
     isMet: ({ from, to, gapS }) => {
       const [a, b] = [pitchesOfEvent(from).at(-1), pitchesOfEvent(to).at(-1)];
       return gapS < QUICK_S && a !== undefined && b !== undefined && Math.abs(a - b) >= JUMP_SEMITONES;
     },
-    values: ({ from, to }) => ({ semitones: Math.abs((pitchesOfEvent(from).at(-1) ?? 0) - (pitchesOfEvent(to).at(-1) ?? 0)) }),
+    why: (step) =>
+      makeReason('danger-jump', {
+        ...fromTo(step),
+        semitones: Math.abs((pitchesOfEvent(step.from).at(-1) ?? 0) - (pitchesOfEvent(step.to).at(-1) ?? 0)),
+      }),
     helps: { id: 'outline', parameters: {} },
   },
   {
-    code: 'danger-accent-up',
     isMet: ({ to }) => to.accent && to.notes[0]?.marks.stroke === 'up',
+    why: (step) => makeReason('danger-accent-up', { to: step.index + 1 }),
     helps: { id: 'accents', parameters: { on: 'rotation', size: 4 } },
   },
   {
-    code: 'danger-many-fingers',
     isMet: ({ from, to, gapS }) =>
       gapS < QUICK_S &&
       from.notes.length > 1 &&
       to.notes.length > 2 &&
       pitchesOfEvent(to).filter((pitch) => !pitchesOfEvent(from).includes(pitch)).length > 2,
-    values: ({ to }) => ({ count: to.notes.length }),
+    why: (step) => makeReason('danger-many-fingers', fromTo(step)),
     helps: { id: 'slow-quick', parameters: {} },
   },
   {
-    code: 'danger-repeated-pitch',
     isMet: ({ from, to, gapS }, grid) =>
       gapS < QUICK_S &&
       grid.staves.length === 1 &&
       pitchesOfEvent(from).length === 1 &&
       pitchesOfEvent(from).join() === pitchesOfEvent(to).join() &&
       !grid.events.every((event) => pitchesOfEvent(event).join() === pitchesOfEvent(to).join()),
+    why: (step) => makeReason('danger-repeated-pitch', { to: step.index + 1 }),
     helps: { id: 'repeat-each', parameters: { times: 2 } },
   },
   {
-    code: 'danger-marked',
     isMet: ({ to }) => to.notes.some(({ marks }) => marks.difficult),
+    why: (step) => makeReason('danger-marked', { to: step.index + 1 }),
     helps: { id: 'add-a-note', parameters: {} },
   },
 ];
@@ -121,12 +123,9 @@ export const dangerSpots = (grid: Grid, tempoBpm: number): DangerSpot[] => {
     return [
       {
         index: k + 1,
-        why: makeReason(met.code, { from: k + 1, to: k + 2, ...met.values?.(step) }),
+        why: met.why(step),
         drill: [{ id: 'around', parameters: stretchAround(k + 1, grid.events.length) }, met.helps],
       },
     ];
   });
 };
-
-/** The codes of every kind of danger, for those who check that each has its sentence. */
-export const DANGER_CODES = DANGERS.map(({ code }) => code);

@@ -135,7 +135,7 @@ describe('time for the sections of a passage', () => {
       )?.why,
     ).toMatchObject({
       code: 'sections-few',
-      values: { count: 2, needed: 3 },
+      values: { needed: 3 },
     });
     expect(sectionShares({ ...passage, sections: passage.sections.slice(0, 1) }, [])).toBeNull();
   });

@@ -125,7 +125,7 @@ export const sectionShares = (passage: Passage, takes: readonly RepetitionOutcom
     offPct: notes.length ? Math.round(100 * rate(notes)) : null,
     sharePct: total > 0 ? Math.round((100 * (weights[k] as number)) / total) : 0,
   }));
-  if (count < MIN_REPETITIONS) return { shares, why: makeReason('sections-few', { count, needed: MIN_REPETITIONS }) };
+  if (count < MIN_REPETITIONS) return { shares, why: makeReason('sections-few', { needed: MIN_REPETITIONS }) };
   if (!hardest) return { shares, why: makeReason('sections-even', { count }) };
   const elsewhere = all.filter(({ bar }) => !hardest.isIn.has(bar));
   return {

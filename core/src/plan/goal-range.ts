@@ -1,4 +1,4 @@
-import { makeReason, type Reason, type ReasonCode } from '../schema/reason';
+import { makeReason, type Reason } from '../schema/reason';
 import { chance } from '../stats/random';
 import { mean, median } from '../stats/summary';
 import { dayAt, dayIndex } from '../time/day';
@@ -45,11 +45,7 @@ const levelAt = (indexes: readonly number[], levels: readonly number[], at: numb
   return (levels[next - 1] as number) * (1 - share) + (levels[next] as number) * share;
 };
 
-const unknown = (code: ReasonCode, values: Reason['values'] = {}): GoalRange => ({
-  from: null,
-  to: null,
-  why: makeReason(code, values),
-});
+const unknown = (why: Reason): GoalRange => ({ from: null, to: null, why });
 
 /**
  * A range of days in which a goal may be clean for the first time, from the best clean tempo of each day so far (in order): the gains
@@ -59,9 +55,10 @@ const unknown = (code: ReasonCode, values: Reason['values'] = {}): GoalRange => 
 export const goalRange = (history: readonly CleanDay[], goalBpm: number, today: string): GoalRange => {
   const last = history.at(-1);
   const first = history[0];
-  if (last && Math.max(...history.map(({ bestCleanBpm }) => bestCleanBpm)) >= goalBpm) return unknown('goal-was-clean');
+  if (last && Math.max(...history.map(({ bestCleanBpm }) => bestCleanBpm)) >= goalBpm)
+    return unknown(makeReason('goal-was-clean'));
   if (!first || !last || history.length < MIN_DAYS || dayIndex(last.day) - dayIndex(first.day) < MIN_SPAN)
-    return unknown('goal-too-few', { days: history.length, needed: MIN_DAYS });
+    return unknown(makeReason('goal-too-few', { days: history.length, needed: MIN_DAYS }));
   const indexes = history.map(({ day }) => dayIndex(day));
   const logs = history.map(({ bestCleanBpm }) => Math.log(bestCleanBpm));
   const levels = levelsOf(logs);
@@ -110,7 +107,7 @@ export const goalRange = (history: readonly CleanDay[], goalBpm: number, today: 
   }).sort((a, b) => a - b);
   const early = reached[Math.floor(0.1 * PATHS)] as number;
   const late = reached[Math.floor(0.9 * PATHS)] as number;
-  if (!Number.isFinite(early)) return unknown('goal-not-in-sight', { months: Math.round(HORIZON_DAYS / 30) });
+  if (!Number.isFinite(early)) return unknown(makeReason('goal-not-in-sight', { months: Math.round(HORIZON_DAYS / 30) }));
   const dayOf = (days: number) => dayAt(dayIndex(today) + Math.max(1, Math.round(days - sinceDays)));
   const values = { goal: goalBpm, days: history.length };
   if (!Number.isFinite(late)) return { from: dayOf(early), to: null, why: makeReason('goal-not-before', values) };

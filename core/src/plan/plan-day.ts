@@ -156,7 +156,7 @@ const addWarmUp = (making: Making, { items, settings }: PlanInput, totalMin: num
   if (minutes < MIN_MIN) return;
   const best = warm.bestCleanBpm as number;
   const bpm = clampBpm(Math.round(WARM_OF_BEST * Math.min(best, warm.config.goalBpm)));
-  const reason = makeReason('block-warm-up', { bpm, best });
+  const reason = makeReason('block-warm-up', { best });
   put(making, warm, block(warm, 'warm-up', minutes, reason, { purpose: 'warm-up', startBpm: bpm }));
 };
 

@@ -16,5 +16,20 @@ export type Reason = z.infer<typeof ReasonSchema>;
 export interface ReasonCatalogue {}
 export type ReasonCode = keyof ReasonCatalogue;
 
-/** A {@link Reason} in the making: a code without a sentence does not compile. */
-export const makeReason = (code: ReasonCode, values: Reason['values'] = {}): Reason => ({ code, values });
+/** What the sentence of a code is made of; of a code that is one of several, what all of their sentences are made of. */
+export type ReasonValues<Code extends ReasonCode> = (
+  Code extends ReasonCode
+    ? (given: ReasonCatalogue[Code]['given']) => void
+    : never
+) extends (given: infer Given) => void
+  ? Given
+  : never;
+
+/** Values as an argument that may be left out where none is needed. */
+export type ValuesArgument<Values> = Record<never, never> extends Values ? [Values?] : [Values];
+
+/** A {@link Reason} in the making: a code without a sentence, a value that its sentence does not know or one that it lacks does not compile. */
+export const makeReason = <Code extends ReasonCode>(code: Code, ...[values]: ValuesArgument<ReasonValues<Code>>): Reason => ({
+  code,
+  values: { ...(values as Reason['values'] | undefined) },
+});

@@ -1,5 +1,5 @@
 import type { Drill } from '../schema/grid';
-import { makeReason, type ReasonCode } from '../schema/reason';
+import { makeReason } from '../schema/reason';
 import type { Decision } from '../schema/take';
 import { beginDecisions, type DecisionState, decide, type PendingDecision } from '../strategies/decide';
 import { guardRuling } from '../strategies/guards';
@@ -26,7 +26,7 @@ const SHORT_ROUND = 8;
 const hasNext = ({ index, of }: Round): boolean => index + 1 < of;
 
 /** On to the next drill at a tempo. */
-const onward = ({ index, of }: Round, code: ReasonCode, bpm: number): Decision => ({
+const onward = ({ index, of }: Round, code: 'next-drill' | 'next-piece', bpm: number): Decision => ({
   action: 'next',
   tempo: constantTempo(bpm),
   why: makeReason(code, { number: index + 2, of, bpm }),

@@ -1,16 +1,19 @@
-import { makeReason, type Reason, type ReasonCode } from '../schema/reason';
+import { makeReason, type Reason, type ReasonCode, type ReasonValues, type ValuesArgument } from '../schema/reason';
 import { constantTempo } from '../time/tempo-map';
 import type { Answer } from './strategy';
 
-type Values = Reason['values'];
-
 const answer =
   (action: 'hold' | 'raise' | 'lower') =>
-  <State>(state: State, bpm: number, code: ReasonCode, values: Values = {}): Answer<State> => ({
+  <State, Code extends ReasonCode>(
+    state: State,
+    bpm: number,
+    code: Code,
+    ...[values]: ValuesArgument<Omit<ReasonValues<Code>, 'bpm'>>
+  ): Answer<State> => ({
     state,
     action,
     tempo: constantTempo(bpm),
-    why: makeReason(code, { bpm, ...values }),
+    why: { code, values: { bpm, ...(values as Reason['values'] | undefined) } },
   });
 
 /** The same tempo again. */

@@ -1,4 +1,4 @@
-import { makeReason, type Reason, type ReasonCode } from '../schema/reason';
+import { makeReason, type Reason } from '../schema/reason';
 import type { Decision } from '../schema/take';
 import type { TempoMapDocument } from '../schema/tempo';
 import { clampBpm, clampTempo } from '../time/clamp-tempo';
@@ -43,7 +43,7 @@ export const beginDecisions = (strategy: StrategyRun): DecisionState => ({
 export interface PendingDecision {
   tempo: TempoMapDocument;
   /** The code of its reason, where it is not a late answer about ease. */
-  code?: ReasonCode;
+  code?: 'finish-wish';
 }
 
 /** A reason with the tempo that is really meant: clamping may have changed it. */

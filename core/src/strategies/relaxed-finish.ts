@@ -35,9 +35,7 @@ export const finishAfter = <State>(
       state,
       action: isDone ? 'done' : 'hold',
       tempo,
-      why: isDone
-        ? makeReason('finish-done', { bpm, times: cleans })
-        : makeReason('finish-more', { bpm, more: CLEANS - cleans }),
+      why: isDone ? makeReason('finish-done', { bpm, times: cleans }) : makeReason('finish-more', { more: CLEANS - cleans }),
     },
     cleans,
   };

@@ -1,5 +1,5 @@
 import type { Measures } from '../schema/measures';
-import type { Reason } from '../schema/reason';
+import { makeReason, type Reason } from '../schema/reason';
 import type { Tolerance } from '../schema/tolerance';
 import type { VerdictReason } from '../schema/verdict';
 import { type ExpectedNote, shortestIntervalMs } from '../time/repetition-plan';
@@ -47,8 +47,8 @@ export interface Check {
   hard: boolean;
   outcome?: 'broken' | 'not-yet';
   excess: (judged: Judged) => number;
-  /** The numbers that the reason is told with; the sentence is made of them in words/verdict-words.ts. */
-  values: (judged: Judged) => Reason['values'];
+  /** The reason with the numbers that it is told with, and with how few notes there were where the failure may owe to chance. */
+  why: (judged: Judged, few: { few?: number }) => Reason;
   /** Whether chance alone could explain the failure: the figure's 95 % interval still reaches its limit. */
   mayBeChance?: (judged: Judged) => boolean;
 }
@@ -74,7 +74,7 @@ const stop: Check = {
   hard: true,
   outcome: 'broken',
   excess: ({ measures }) => (measures.stops > 0 ? FAIL : PASS),
-  values: () => ({}),
+  why: () => makeReason('stop'),
 };
 
 const broken: Check = {
@@ -83,7 +83,7 @@ const broken: Check = {
   outcome: 'broken',
   excess: ({ measures, tolerance, noteCount }) =>
     measures.missed + measures.extra > tolerance.brokenShare * noteCount && measures.missed + measures.extra > 1 ? FAIL : PASS,
-  values: ({ measures, noteCount }) => ({ count: measures.missed + measures.extra, of: noteCount }),
+  why: ({ measures, noteCount }) => makeReason('broken', { count: measures.missed + measures.extra, of: noteCount }),
 };
 
 const wrongCounted = ({ measures, tolerance }: Judged) => (tolerance.pitchCounts ? (measures.wrongNotes ?? 0) : 0);
@@ -92,19 +92,22 @@ const notes: Check = {
   reason: 'notes',
   hard: true,
   excess: (judged) => (judged.measures.missed + judged.measures.extra + wrongCounted(judged) > 0 ? FAIL : PASS),
-  values: (judged) => ({ missed: judged.measures.missed, extra: judged.measures.extra, wrong: wrongCounted(judged) }),
+  why: (judged) =>
+    makeReason('notes', { missed: judged.measures.missed, extra: judged.measures.extra, wrong: wrongCounted(judged) }),
 };
 
 const accuracy: Check = {
   reason: 'accuracy',
   hard: false,
   excess: ({ measures, tolerance }) => (100 - measures.accuracyPct) / (100 - tolerance.accuracyPct || 1) - 1,
-  values: ({ measures, tolerance, noteCount }) => ({
-    pct: measures.accuracyPct,
-    asked: tolerance.accuracyPct,
-    inside: Math.round((measures.accuracyPct * noteCount) / 100),
-    of: noteCount,
-  }),
+  why: ({ measures, tolerance, noteCount }, few) =>
+    makeReason('accuracy', {
+      pct: measures.accuracyPct,
+      asked: tolerance.accuracyPct,
+      inside: Math.round((measures.accuracyPct * noteCount) / 100),
+      of: noteCount,
+      ...few,
+    }),
 };
 
 const reaches = (low: number | null | undefined, limit: number) => typeof low === 'number' && low <= limit;
@@ -113,7 +116,8 @@ const spread: Check = {
   reason: 'spread',
   hard: false,
   excess: (judged) => (judged.measures.spreadMs?.value ?? 0) / spreadLimitMs(judged) - 1,
-  values: (judged) => ({ ms: judged.measures.spreadMs?.value ?? 0, limit: spreadLimitMs(judged) }),
+  why: (judged, few) =>
+    makeReason('spread', { ms: judged.measures.spreadMs?.value ?? 0, limit: spreadLimitMs(judged), ...few }),
   mayBeChance: (judged) => reaches(judged.measures.spreadMs?.low, spreadLimitMs(judged)),
 };
 
@@ -121,7 +125,8 @@ const unevenness: Check = {
   reason: 'unevenness',
   hard: false,
   excess: (judged) => (judged.measures.unevennessPct?.value ?? 0) / unevennessLimitPct(judged) - 1,
-  values: (judged) => ({ pct: judged.measures.unevennessPct?.value ?? 0, limit: unevennessLimitPct(judged) }),
+  why: (judged, few) =>
+    makeReason('unevenness', { pct: judged.measures.unevennessPct?.value ?? 0, limit: unevennessLimitPct(judged), ...few }),
   mayBeChance: (judged) => reaches(judged.measures.unevennessPct?.low, unevennessLimitPct(judged)),
 };
 
@@ -130,10 +135,12 @@ export const DRIFT: Check = {
   reason: 'drift',
   hard: false,
   excess: ({ measures, tolerance }) => Math.abs(measures.driftPct ?? 0) / tolerance.driftPct - 1,
-  values: ({ measures }) => ({
-    pct: measures.driftPct ?? 0,
-    ...(measures.steadySpreadMs ? { ms: measures.steadySpreadMs.value } : {}),
-  }),
+  why: ({ measures }, few) =>
+    makeReason('drift', {
+      pct: measures.driftPct ?? 0,
+      ...(measures.steadySpreadMs ? { ms: measures.steadySpreadMs.value } : {}),
+      ...few,
+    }),
   mayBeChance: ({ measures: { driftRangePct: range }, tolerance: { driftPct: limit } }) =>
     !!range && range.low <= limit && range.high >= -limit,
 };
@@ -143,7 +150,8 @@ const accents: Check = {
   hard: false,
   excess: ({ measures, tolerance, asksAccents }) =>
     asksAccents && measures.accentContrastDb !== null ? 1 - measures.accentContrastDb / tolerance.accentContrastDb : PASS,
-  values: ({ measures, tolerance }) => ({ db: measures.accentContrastDb ?? 0, asked: tolerance.accentContrastDb }),
+  why: ({ measures, tolerance }, few) =>
+    makeReason('accents', { db: measures.accentContrastDb ?? 0, asked: tolerance.accentContrastDb, ...few }),
 };
 
 const placement: Check = {
@@ -151,7 +159,7 @@ const placement: Check = {
   hard: false,
   excess: ({ measures, tolerance, windowMs, calibrated }) =>
     tolerance.placementCounts && calibrated ? Math.abs(measures.placementMs?.value ?? 0) / windowMs - 1 : PASS,
-  values: ({ measures }) => ({ ms: measures.placementMs?.value ?? 0 }),
+  why: ({ measures }, few) => makeReason('placement', { ms: measures.placementMs?.value ?? 0, ...few }),
 };
 
 /** The checks in the order in which they give a verdict its reason. */

@@ -1,5 +1,5 @@
 import type { Measures } from '../schema/measures';
-import { makeReason, type Reason } from '../schema/reason';
+import { makeReason, type ReasonValues, type ValuesArgument } from '../schema/reason';
 import type { Verdict, VerdictReason } from '../schema/verdict';
 import { CHECKS, type Check, DRIFT, type Judged, spreadLimitMs } from './checks';
 
@@ -45,20 +45,19 @@ export const judge = (judged: Judged, leftOut: readonly VerdictReason[] = []): V
     excess < CLOSE_SHARE || (one.mayBeChance?.(judged) ?? false);
   const isClose = failed.every((one) => !one.check.hard && isNear(one));
   const isDoubtful = isClose && first.excess >= CLOSE_SHARE;
-  const values = check.values(judged);
   const outcome = check.outcome ?? (isClose ? 'close' : 'not-yet');
   return {
     outcome,
     reason: check.reason,
-    why: makeReason(check.reason, isDoubtful ? { ...values, few: judged.noteCount } : values),
+    why: check.why(judged, isDoubtful ? { few: judged.noteCount } : {}),
   };
 };
 
 /** The verdict of a repetition that cannot be judged, and is not held against the player. */
-export const notJudged = (
-  reason: Extract<VerdictReason, 'gap' | 'silence' | 'bleed' | 'few' | 'unsure'>,
-  values: Reason['values'] = {},
-): Verdict => ({ outcome: 'not-judged', reason, why: makeReason(reason, values) });
+export const notJudged = <Code extends Extract<VerdictReason, 'gap' | 'silence' | 'bleed' | 'few' | 'unsure'>>(
+  reason: Code,
+  ...values: ValuesArgument<ReasonValues<Code>>
+): Verdict => ({ outcome: 'not-judged', reason, why: makeReason(reason, ...values) });
 
 /** So many doubtful notes are borne: this share of all, and at least this many. */
 const BORNE_SHARE = 0.2;

@@ -7,12 +7,12 @@ import { MATERIAL_WORDS } from './material-words';
 import { DRILL_TITLES } from './method-words';
 import { PLAN_WORDS } from './plan-words';
 import { PLAY_ALONG_WORDS } from './play-along-words';
-import { type Reader, type Sentence, valuesOf } from './reader';
+import type { Dictionary, Reader } from './reader';
 import { TEMPO_WORDS } from './tempo-words';
 import { VERDICT_WORDS } from './verdict-words';
 
 /** The dictionaries of reasons. No code is in two of them: one of its sentences would be said in the place of the other. */
-export const DICTIONARIES: readonly Record<string, Sentence>[] = [
+export const DICTIONARIES: readonly Dictionary[] = [
   VERDICT_WORDS,
   DECISION_WORDS,
   PLAN_WORDS,
@@ -24,18 +24,18 @@ export const DICTIONARIES: readonly Record<string, Sentence>[] = [
 ];
 
 /** Every sentence, by the code of its reason. */
-export const SENTENCES: Record<string, Sentence> = Object.assign({}, ...DICTIONARIES);
+export const SENTENCES: Dictionary = Object.assign({}, ...DICTIONARIES);
 
 /**
  * The sentence of a reason, for a reader. What an old version stored as a sentence is said as it was; a code that is not known
  * (of a later version) says nothing rather than something wrong.
  */
 export const describeReason = (why: Reason, reader: Reader): string =>
-  why.words ?? SENTENCES[why.code]?.(valuesOf(why), reader) ?? '';
+  why.words ?? SENTENCES[why.code]?.of(why.values, reader) ?? '';
 
 /** What a drill is called: the parts that its methods gave it. */
 export const drillName = ({ titles = [] }: Pick<Drill, 'titles'>, reader: Reader): string =>
   titles
-    .map((title) => DRILL_TITLES[title.code]?.(valuesOf(title), reader) ?? '')
+    .map((title) => DRILL_TITLES[title.code]?.of(title.values, reader) ?? '')
     .filter(Boolean)
     .join(' · ');

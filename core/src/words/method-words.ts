@@ -1,5 +1,5 @@
 import { noteValueName } from '../rhythm/note-values';
-import { capital, type Sentence } from './reader';
+import { capital, type Dictionary, number, type Reader, say, text } from './reader';
 
 const ORDINAL = ['', 'first', 'second', 'third', 'fourth', 'fifth', 'sixth', 'seventh', 'eighth'];
 const ordinal = (n: number): string => ORDINAL[n] ?? `${n}th`;
@@ -8,8 +8,7 @@ const DYNAMICS: Record<string, string> = { pp: 'very softly', p: 'softly', f: 'l
 const CLAPPED: Record<string, string> = { clap: 'Clapped', tap: 'Tapped', sing: 'Sung' };
 
 /** Mixed figures by name: units of the quick note. */
-const formName: Sentence = (values, reader) => {
-  const form = values.text('form');
+const formName = ({ form }: { form: string }, reader: Reader) => {
   const quick = noteValueName('1/16', reader.noteNaming);
   const long = noteValueName('1/8', reader.noteNaming);
   const names: Record<string, string> = {
@@ -26,50 +25,72 @@ const formName: Sentence = (values, reader) => {
 };
 
 /** What each drill is called among those of its method, by the code of its title. */
-export const DRILL_TITLES: Record<string, Sentence> = {
-  'straight-title': () => 'As written',
-  'around-title': (values) => `Notes ${values.number('from')} to ${values.number('to')}`,
-  'chunks-title': (values) => {
-    const size = values.text('size');
+export const DRILL_TITLES: Dictionary = {
+  'straight-title': say({}, () => 'As written'),
+  'around-title': say({ from: number, to: number }, (values) => `Notes ${values.from} to ${values.to}`),
+  'chunks-title': say({ size: text, number: number, of: number }, (values) => {
+    const size = values.size;
     const what = size === 'beat' ? 'One beat' : size === 'bar' ? 'One bar' : capital(size);
-    return `${what}: piece ${values.number('number')} of ${values.number('of')}`;
-  },
-  'from-the-end-title': (values) =>
-    values.number('pieces') === 1 ? 'The last piece' : `The last ${values.number('pieces')} pieces, ${values.text('joined')}`,
-  'add-a-note-title': (values) => `${values.number('count')} notes`,
-  'hands-title': (values) =>
-    values.text('which') === 'together' ? 'Both hands' : `${values.text('which') === 'right' ? 'Right' : 'Left'} hand`,
-  'outline-title': (values) => ['', 'Notes on the beats', 'Every other note', 'All notes'][values.number('stage')] ?? '',
-  'long-short-title': (values) => `Groups of ${values.number('size')}, the ${ordinal(values.number('place'))} long`,
-  'mixed-forms-title': formName,
-  'quick-groups-title': (values) => `Groups of ${values.number('size')} from the ${ordinal(values.number('first'))} note`,
-  'burst-title': (values) => `Burst ${values.number('number')} of ${values.number('of')}`,
-  'repeat-each-title': (values) =>
-    `Each note ${['', 'once', 'twice', 'three times', 'four times'][values.number('times')] ?? 'again'}`,
-  'doublings-title': (values) => `Doubled: ${values.text('places')} of ${values.number('of')}`,
-  'blocks-title': (values) => `Blocks of ${values.number('size')}`,
-  'hold-one-title': (values) => `The ${ordinal(values.number('finger'))} of ${values.number('of')} held`,
-  'two-voices-title': (values) => values.text('hands'),
-  'subdivisions-title': (values) => `From ${values.number('from')} to ${values.number('to')} to the beat`,
-  'pulses-title': (values) => `${values.number('perBeat')} ${values.number('perBeat') === 1 ? 'wave' : 'waves'} to the beat`,
-  'pattern-chain-title': (values) => `${values.number('patterns')} patterns, ${values.number('times')} times each`,
-  'accents-title': (values) => {
-    const on = values.text('on');
+    return `${what}: piece ${values.number} of ${values.of}`;
+  }),
+  'from-the-end-title': say({ pieces: number, joined: text }, (values) =>
+    values.pieces === 1 ? 'The last piece' : `The last ${values.pieces} pieces, ${values.joined}`,
+  ),
+  'add-a-note-title': say({ count: number }, (values) => `${values.count} notes`),
+  'hands-title': say({ which: text }, (values) =>
+    values.which === 'together' ? 'Both hands' : `${values.which === 'right' ? 'Right' : 'Left'} hand`,
+  ),
+  'outline-title': say(
+    { stage: number },
+    (values) => ['', 'Notes on the beats', 'Every other note', 'All notes'][values.stage] ?? '',
+  ),
+  'long-short-title': say(
+    { size: number, place: number },
+    (values) => `Groups of ${values.size}, the ${ordinal(values.place)} long`,
+  ),
+  'mixed-forms-title': say({ form: text }, formName),
+  'quick-groups-title': say(
+    { size: number, first: number },
+    (values) => `Groups of ${values.size} from the ${ordinal(values.first)} note`,
+  ),
+  'burst-title': say({ number: number, of: number }, (values) => `Burst ${values.number} of ${values.of}`),
+  'repeat-each-title': say(
+    { times: number },
+    (values) => `Each note ${['', 'once', 'twice', 'three times', 'four times'][values.times] ?? 'again'}`,
+  ),
+  'doublings-title': say({ places: text, of: number }, (values) => `Doubled: ${values.places} of ${values.of}`),
+  'blocks-title': say({ size: number }, (values) => `Blocks of ${values.size}`),
+  'hold-one-title': say({ finger: number, of: number }, (values) => `The ${ordinal(values.finger)} of ${values.of} held`),
+  'two-voices-title': say({ hands: text }, (values) => values.hands),
+  'subdivisions-title': say({ from: number, to: number }, (values) => `From ${values.from} to ${values.to} to the beat`),
+  'pulses-title': say(
+    { perBeat: number },
+    (values) => `${values.perBeat} ${values.perBeat === 1 ? 'wave' : 'waves'} to the beat`,
+  ),
+  'pattern-chain-title': say(
+    { patterns: number, times: number },
+    (values) => `${values.patterns} patterns, ${values.times} times each`,
+  ),
+  'accents-title': say({ on: text, place: number, size: number }, (values) => {
+    const on = values.on;
     if (on === 'beats') return 'Accents on the beats';
     if (on === 'off') return 'Accents off the beats';
-    if (on === 'spot') return `Accent on note ${values.number('place')}`;
-    return `Accent on the ${ordinal(values.number('place'))} of ${values.number('size')}`;
-  },
-  'touch-title': (values) => (values.text('how') === 'short' ? 'Short' : 'Connected'),
-  'slur-then-articulate-title': (values) => (values.text('step') === 'slurred' ? 'Slurred' : 'Articulated'),
-  'loud-soft-title': (values) => {
-    return capital(DYNAMICS[values.text('dynamic')] ?? '');
-  },
-  'clap-first-title': (values) => CLAPPED[values.text('how')] ?? '',
-  'slow-quick-title': (values) => `At ${values.number('percent')} % of the tempo`,
-  'arc-title': (values) => `Arc from ${values.number('percent')} % and back`,
-  'sweep-title': (values) => `Sweep from ${values.number('percent')} %`,
-  'sweep-down-title': (values) => `Sweep down to ${values.number('percent')} %`,
-  'gaps-title': (values) => `${values.number('clicked')} bars with click, ${values.number('silent')} without`,
-  'long-run-title': (values) => `${values.number('rounds')} times round, ${values.text('mind')}`,
+    if (on === 'spot') return `Accent on note ${values.place}`;
+    return `Accent on the ${ordinal(values.place)} of ${values.size}`;
+  }),
+  'touch-title': say({ how: text }, (values) => (values.how === 'short' ? 'Short' : 'Connected')),
+  'slur-then-articulate-title': say({ step: text }, (values) => (values.step === 'slurred' ? 'Slurred' : 'Articulated')),
+  'loud-soft-title': say({ dynamic: text }, (values) => {
+    return capital(DYNAMICS[values.dynamic] ?? '');
+  }),
+  'clap-first-title': say({ how: text }, (values) => CLAPPED[values.how] ?? ''),
+  'slow-quick-title': say({ percent: number }, (values) => `At ${values.percent} % of the tempo`),
+  'arc-title': say({ percent: number }, (values) => `Arc from ${values.percent} % and back`),
+  'sweep-title': say({ percent: number }, (values) => `Sweep from ${values.percent} %`),
+  'sweep-down-title': say({ percent: number }, (values) => `Sweep down to ${values.percent} %`),
+  'gaps-title': say(
+    { clicked: number, silent: number },
+    (values) => `${values.clicked} bars with click, ${values.silent} without`,
+  ),
+  'long-run-title': say({ rounds: number, mind: text }, (values) => `${values.rounds} times round, ${values.mind}`),
 };

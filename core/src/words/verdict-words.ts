@@ -1,4 +1,4 @@
-import { type CodesOf, countWords, type Sentence, type Values } from './reader';
+import { type CodesOf, countWords, type Dictionary, maybe, number, say } from './reader';
 
 const ms = (value: number) => `${value.toFixed(1)} ms`;
 
@@ -10,74 +10,80 @@ const apart = (value: number, limit: number): [string, string] => {
 };
 
 /** Said after a failure that so few notes may owe to chance. */
-const doubt = (values: Values) => {
-  const few = values.maybe('few');
-  return few === null ? '' : ` ${few} notes are too few to be sure.`;
-};
-
-const doubtful =
-  (sentence: (values: Values) => string): Sentence =>
-  (values) =>
-    `${sentence(values)}${doubt(values)}`;
+const doubt = (few: number | null) => (few === null ? '' : ` ${few} notes are too few to be sure.`);
 
 /** What a verdict rests on, by the check that gave the reason. */
 export const VERDICT_WORDS = {
-  none: (values) => {
-    const few = values.maybe('few');
-    const of = values.maybe('of');
-    const inside = of === null || values.number('inside') === of ? 'Every note' : `${values.number('inside')} of ${of} notes`;
+  none: say({ few: maybe, of: maybe, inside: maybe }, (values) => {
+    const few = values.few;
+    const of = values.of;
+    const inside = of === null || values.inside === of ? 'Every note' : `${values.inside} of ${of} notes`;
     return few === null
       ? `${inside} inside the window, and even.`
       : `${inside} inside the window, as far as ${countWords(few, 'note', 'notes')} can say.`;
-  },
-  few: () => 'One or two notes have no rhythm of their own: measure the delay of your sound in Setup, and they can be placed.',
-  gap: () => 'The sound broke off for a moment, so this repetition is not judged.',
-  silence: () => 'No notes were heard. Check that the input in Setup is the right one and that it is not muted.',
-  bleed: () =>
-    'The click sounds as loud as your notes and could not be taken out, so this is not judged. Wear headphones for the click.',
-  unsure: (values) =>
-    `${values.number('unsure')} of ${values.number('of')} notes could not be heard for certain, so this is not judged. Bring the microphone nearer, play where it rings less, or play a little louder; MIDI has no such doubts.`,
-  stop: () => 'The playing stopped on the way.',
-  broken: (values) => `${countWords(values.number('count'), 'note', 'notes')} of ${values.number('of')} missed or added.`,
-  notes: (values) =>
+  }),
+  few: say(
+    {},
+    () => 'One or two notes have no rhythm of their own: measure the delay of your sound in Setup, and they can be placed.',
+  ),
+  gap: say({}, () => 'The sound broke off for a moment, so this repetition is not judged.'),
+  silence: say({}, () => 'No notes were heard. Check that the input in Setup is the right one and that it is not muted.'),
+  bleed: say(
+    {},
+    () =>
+      'The click sounds as loud as your notes and could not be taken out, so this is not judged. Wear headphones for the click.',
+  ),
+  unsure: say(
+    { unsure: number, of: number },
+    (values) =>
+      `${values.unsure} of ${values.of} notes could not be heard for certain, so this is not judged. Bring the microphone nearer, play where it rings less, or play a little louder; MIDI has no such doubts.`,
+  ),
+  stop: say({}, () => 'The playing stopped on the way.'),
+  broken: say(
+    { count: number, of: number },
+    (values) => `${countWords(values.count, 'note', 'notes')} of ${values.of} missed or added.`,
+  ),
+  notes: say({ missed: number, extra: number, wrong: number }, (values) =>
     [
-      values.number('missed') ? `${countWords(values.number('missed'), 'note', 'notes')} missed` : '',
-      values.number('extra') ? `${countWords(values.number('extra'), 'note', 'notes')} too many` : '',
-      values.number('wrong') ? countWords(values.number('wrong'), 'wrong note', 'wrong notes') : '',
+      values.missed ? `${countWords(values.missed, 'note', 'notes')} missed` : '',
+      values.extra ? `${countWords(values.extra, 'note', 'notes')} too many` : '',
+      values.wrong ? countWords(values.wrong, 'wrong note', 'wrong notes') : '',
     ]
       .filter(Boolean)
       .join(' and ')
       .concat('.'),
-  accuracy: doubtful((values) => {
-    const of = values.maybe('of');
-    const asked = values.number('asked');
+  ),
+  accuracy: say({ of: maybe, asked: number, pct: number, inside: number, few: maybe }, (values) => {
+    const of = values.of;
+    const asked = values.asked;
     // What was stored before counts were.
-    if (of === null) return `${Math.floor(values.number('pct'))} % of the notes fell inside the window; ${asked} % are asked.`;
-    return `${values.number('inside')} of ${of} notes fell inside the window; ${Math.ceil((asked * of) / 100)} are asked.`;
+    if (of === null)
+      return `${Math.floor(values.pct)} % of the notes fell inside the window; ${asked} % are asked.${doubt(values.few)}`;
+    return `${values.inside} of ${of} notes fell inside the window; ${Math.ceil((asked * of) / 100)} are asked.${doubt(values.few)}`;
   }),
-  spread: doubtful((values) => {
-    const [is, asked] = apart(values.number('ms'), values.number('limit'));
-    return `The notes are unsteady by ${is} ms; up to ${asked} ms is asked.`;
+  spread: say({ ms: number, limit: number, few: maybe }, (values) => {
+    const [is, asked] = apart(values.ms, values.limit);
+    return `The notes are unsteady by ${is} ms; up to ${asked} ms is asked.${doubt(values.few)}`;
   }),
-  unevenness: doubtful((values) => {
-    const [is, asked] = apart(values.number('pct'), values.number('limit'));
-    return `The steps differ by ${is} %; up to ${asked} % is asked.`;
+  unevenness: say({ pct: number, limit: number, few: maybe }, (values) => {
+    const [is, asked] = apart(values.pct, values.limit);
+    return `The steps differ by ${is} %; up to ${asked} % is asked.${doubt(values.few)}`;
   }),
-  drift: doubtful((values) => {
-    const pct = values.number('pct');
-    const steady = values.maybe('ms');
+  drift: say({ pct: number, ms: maybe, few: maybe }, (values) => {
+    const pct = values.pct;
+    const steady = values.ms;
     const apart = steady === null ? '' : ` Apart from that they are unsteady by ${ms(steady)}.`;
-    return `The notes ${pct < 0 ? 'ran ahead of' : 'fell behind'} the beat by ${Math.abs(pct).toFixed(1)} % of the tempo.${apart}`;
+    return `The notes ${pct < 0 ? 'ran ahead of' : 'fell behind'} the beat by ${Math.abs(pct).toFixed(1)} % of the tempo.${apart}${doubt(values.few)}`;
   }),
-  accents: doubtful((values) => {
-    const [is, asked] = apart(values.number('db'), values.number('asked'));
-    return `The accents stand out by ${is} dB; ${asked} dB are asked.`;
+  accents: say({ db: number, asked: number, few: maybe }, (values) => {
+    const [is, asked] = apart(values.db, values.asked);
+    return `The accents stand out by ${is} dB; ${asked} dB are asked.${doubt(values.few)}`;
   }),
-  placement: doubtful((values) => {
-    const value = values.number('ms');
-    return `The playing lies ${ms(Math.abs(value))} ${value < 0 ? 'ahead of' : 'behind'} the beat.`;
+  placement: say({ ms: number, few: maybe }, (values) => {
+    const value = values.ms;
+    return `The playing lies ${ms(Math.abs(value))} ${value < 0 ? 'ahead of' : 'behind'} the beat.${doubt(values.few)}`;
   }),
-} satisfies Record<string, Sentence>;
+} satisfies Dictionary;
 
 declare module '../schema/reason' {
   interface ReasonCatalogue extends CodesOf<'verdict', typeof VERDICT_WORDS> {}

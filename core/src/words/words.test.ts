@@ -62,8 +62,23 @@ describe('words', () => {
     // @ts-expect-error: there is no such code.
     makeReason('acents');
     // @ts-expect-error: one dictionary has it; a second one may not.
-    const shared: ReasonCatalogue['accents'] = 'plan';
+    const shared: ReasonCatalogue['accents']['in'] = 'plan';
     expect(shared).toBe('plan');
+  });
+
+  it('are given the values that they are made of: a misspelt one, one that lacks, or one too many does not compile', () => {
+    // @ts-expect-error: it is called `asked`.
+    makeReason('accents', { db: 1.4, askd: 3 });
+    // @ts-expect-error: `asked` lacks.
+    makeReason('accents', { db: 1.4 });
+    // @ts-expect-error: no sentence without its values.
+    makeReason('accents');
+    // @ts-expect-error: a name where a number is meant.
+    makeReason('accents', { db: '1.4', asked: 3 });
+    // @ts-expect-error: it is said without a tempo.
+    makeReason('accents', { db: 1.4, asked: 3, bpm: 60 });
+    // Values that a sentence does without may be left out.
+    expect(makeReason('goal', { bpm: 60 })).toEqual({ code: 'goal', values: { bpm: 60 } });
   });
 
   it('follow the numbers', () => {

@@ -1,8 +1,8 @@
 import { fork } from 'node:child_process';
 import { join } from 'node:path';
-import { fileURLToPath } from 'node:url';
 import { z } from 'zod';
 import { fileSize } from '../file-size';
+import { programAt } from '../program';
 import { RequestError } from '../request-error';
 import { DATABASE_NAME, SOUND_FILE } from './manifest';
 import { damagedBackup } from './unpack';
@@ -36,7 +36,6 @@ const WORDS = {
 /** A minute, and more for a database of years. */
 const MIN_MS = 60_000;
 const MS_PER_MB = 500;
-const ENTRY = fileURLToPath(new URL('./vet-process.mjs', import.meta.url));
 
 /**
  * Looks through an unpacked database before anything of it is used, and brings it up to date: in a process of its own, which may
@@ -45,7 +44,7 @@ const ENTRY = fileURLToPath(new URL('./vet-process.mjs', import.meta.url));
 export const vetBackup = async (request: VetRequest, limitMs?: number): Promise<{ from: string; to: string }[]> => {
   const bytes = (await fileSize(join(request.folder, DATABASE_NAME))) ?? 0;
   const answer = await new Promise<VetAnswer>((resolve, reject) => {
-    const child = fork(ENTRY, { stdio: ['ignore', 'ignore', 'ignore', 'ipc'], execArgv: [] });
+    const child = fork(programAt('vet-unpacked'), { stdio: ['ignore', 'ignore', 'ignore', 'ipc'], execArgv: [] });
     const timer = setTimeout(
       () => {
         reject(new RequestError(400, WORDS.slow));

@@ -2,6 +2,7 @@ import { Worker } from 'node:worker_threads';
 import { ENGINE_VERSION, type Reanalysis, type Take } from '@isochron/core/schema';
 import { Op } from 'sequelize';
 import type { Store } from '../database/open';
+import { programAt } from '../program';
 import { checkSound, getRecording } from '../recordings';
 import { readTake, replaceAnalysis } from '../takes';
 import type { ReanalyseAnswer, ReanalyseRequest } from './messages';
@@ -30,12 +31,11 @@ const ask = (worker: Worker, request: ReanalyseRequest): Promise<Take | null> =>
     worker.postMessage(request);
   });
 
-const WORKER = new URL('./worker-entry.mjs', import.meta.url);
 const failed = (error: unknown): string =>
   `One take could not be measured again and keeps its old figures: ${(error as Error).message}`;
 
 /** Makes a {@link Reanalyser} over a store; `entry` is the worker's code. */
-export const createReanalyser = (store: Store, entry = WORKER): Reanalyser => {
+export const createReanalyser = (store: Store, entry = programAt('reanalyse.worker')): Reanalyser => {
   const { models } = store;
   let worker: Worker | null = null;
   let running: Promise<void> = Promise.resolve();

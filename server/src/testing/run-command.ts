@@ -4,6 +4,8 @@ import { once } from 'node:events';
 import { readFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { programAt } from '../program';
 
 const SOURCES = join(import.meta.dirname, '..');
 
@@ -22,7 +24,7 @@ export const runCommand = async (dataFolder: string, args: readonly string[], ki
   const countFile = join(tmpdir(), `isochron-steps-${randomUUID()}`);
   const child = spawn(
     process.execPath,
-    ['--import', 'tsx', '--import', join(SOURCES, 'testing/kill-at.mjs'), join(SOURCES, 'command.ts'), ...args],
+    ['--import', join(SOURCES, 'testing/kill-at.mjs'), fileURLToPath(programAt('command')), ...args],
     {
       cwd: join(SOURCES, '../..'),
       env: { ...process.env, ISOCHRON_DATA: dataFolder, KILL_AT: String(killAt), COUNT_FILE: countFile },

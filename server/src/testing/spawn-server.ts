@@ -1,6 +1,8 @@
 import { type ChildProcess, spawn } from 'node:child_process';
 import { createServer } from 'node:net';
 import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { programAt } from '../program';
 
 const REPOSITORY = join(import.meta.dirname, '../../..');
 /** On a machine that has other things to do, with the demo's data to be made. */
@@ -44,7 +46,7 @@ const freePort = (): Promise<number> =>
 /** Starts a server over a data folder; it answers by now, or has ended with its reason among its errors. */
 export const spawnServer = async (dataFolder: string, options: SpawnOptions = {}): Promise<SpawnedServer> => {
   const { limitBlocks, port = await freePort(), env = {} } = options;
-  const command = 'exec "$NODE" --import tsx server/src/main.ts';
+  const command = `exec "$NODE" ${fileURLToPath(programAt('main'))}`;
   const limited = limitBlocks === undefined ? command : `ulimit -f ${limitBlocks}; ${command}`;
   const child = spawn('bash', ['-c', limited], {
     cwd: REPOSITORY,

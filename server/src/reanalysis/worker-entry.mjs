@@ -1,5 +1,0 @@
-// Worker threads do not inherit the TypeScript loader of the main thread.
-import { register } from 'tsx/esm/api';
-
-register();
-await import('./reanalyse.worker.ts');
