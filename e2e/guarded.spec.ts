@@ -14,6 +14,24 @@ test('notation that cannot be drawn is said and reported; the take goes on, and 
   await expect(page.getByRole('link', { name: 'See it in the Ledger' })).toBeVisible();
 });
 
+test('settings that come late are not changed before they are there', async ({ page }) => {
+  let answer = () => {};
+  const wait = new Promise<void>((resolve) => {
+    answer = resolve;
+  });
+  await page.route('**/api/settings', async (route) => {
+    if (route.request().method() === 'GET') await wait;
+    await route.continue();
+  });
+  await page.goto('/setup');
+  const names = page.getByLabel('Note names');
+  await expect(names).toBeDisabled();
+  answer();
+  await names.selectOption('american');
+  await page.reload();
+  await expect(names).toHaveValue('american');
+});
+
 test('an error with a sentence is no fault: nothing is reported', async ({ page }) => {
   const reports: string[] = [];
   page.on('request', (request) => request.url().endsWith('/api/faults') && reports.push(request.url()));
@@ -23,7 +41,7 @@ test('an error with a sentence is no fault: nothing is reported', async ({ page 
       : route.continue(),
   );
   await page.goto('/setup');
-  await page.getByLabel('Note names').selectOption('american');
+  await page.getByLabel('Note names').selectOption('british');
   await expect(page.getByText('The disk is full. Free some space.').first()).toBeVisible();
   expect(reports).toEqual([]);
 });

@@ -6,8 +6,8 @@ import { getSettings, patchSettings } from './client';
 const KEY = ['settings'];
 
 /**
- * The player's settings; a change shows at once and is stored. Nothing is written that was not first read: until the settings
- * are here, changes are not taken.
+ * The player's settings; a change shows at once and is stored. Nothing is written that was not first read: a change that is made
+ * before the settings are here waits for them. What makes one of what was set before must not offer it until they are `loaded`.
  */
 export const useSettings = () => {
   const client = useQueryClient();
@@ -22,7 +22,8 @@ export const useSettings = () => {
     scope: { id: 'settings' },
   });
   const change = async (part: Partial<Settings>): Promise<void> => {
-    if (client.getQueryData<Settings>(KEY)) await store.mutateAsync(part).catch(() => {});
+    const known = await client.ensureQueryData({ queryKey: KEY, queryFn: getSettings }).catch(() => null);
+    if (known) await store.mutateAsync(part).catch(() => {});
   };
   return {
     settings: query.data ?? DEFAULT_SETTINGS,

@@ -1,4 +1,4 @@
-import { Flex, Text } from '@chakra-ui/react';
+import { chakra, Flex, Text } from '@chakra-ui/react';
 import { PAIN_ADVICE } from '@isochron/core/words';
 import { useSettings } from '../../api/settings';
 import { Notice } from '../../app/Notice';
@@ -18,38 +18,41 @@ import { ToleranceSettings } from './ToleranceSettings';
 
 /** Setup: inputs, tolerance, tempo, appearance and cautions. */
 export const SetupPlace = () => {
-  const { message } = useSettings();
+  const { message, loaded } = useSettings();
   return (
     <>
       <PageTitle title="Setup">Changes are kept at once.</PageTitle>
       <Notice>{message}</Notice>
-      <Part title="Instrument">
-        <InstrumentSettings />
-      </Part>
-      <Part title="Input">
-        <InputSettings />
-      </Part>
-      <Part title="Delay of the sound">
-        <CalibrationSettings />
-      </Part>
-      <Part title="Tolerance">
-        <ToleranceSettings />
-      </Part>
-      <Part title="Tempo plan">
-        <TempoSettings />
-      </Part>
-      <Part title="Days and plan">
-        <DayPlanFields />
-      </Part>
-      <Part title="Click and rests">
-        <ClickSettings />
-      </Part>
-      <Part title="Keys and pedals">
-        <KeySettings />
-      </Part>
-      <Part title="Words and appearance">
-        <AppearanceSettings />
-      </Part>
+      {/* Until the settings are here, nothing that stands in them can be changed. */}
+      <chakra.fieldset disabled={!loaded} display="contents">
+        <Part title="Instrument">
+          <InstrumentSettings />
+        </Part>
+        <Part title="Input">
+          <InputSettings />
+        </Part>
+        <Part title="Delay of the sound">
+          <CalibrationSettings />
+        </Part>
+        <Part title="Tolerance">
+          <ToleranceSettings />
+        </Part>
+        <Part title="Tempo plan">
+          <TempoSettings />
+        </Part>
+        <Part title="Days and plan">
+          <DayPlanFields />
+        </Part>
+        <Part title="Click and rests">
+          <ClickSettings />
+        </Part>
+        <Part title="Keys and pedals">
+          <KeySettings />
+        </Part>
+        <Part title="Words and appearance">
+          <AppearanceSettings />
+        </Part>
+      </chakra.fieldset>
       <Part title="How recordings are measured">
         <ReanalysisSettings />
       </Part>
