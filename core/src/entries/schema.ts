@@ -69,7 +69,7 @@ export {
   WHOLE,
 } from '../schema/practice-config';
 export { type LoopSnapshot, type PracticeSession, PracticeSessionSchema } from '../schema/practice-session';
-export { makeReason, type Reason } from '../schema/reason';
+export { makeReason, type Reason, type ReasonCatalogue } from '../schema/reason';
 export type { ClickSound } from '../schema/settings';
 export {
   DEFAULT_SETTINGS,

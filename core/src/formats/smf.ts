@@ -43,7 +43,7 @@ const parsed = (bytes: Uint8Array): MidiData => {
 
 /**
  * The notes of a Standard MIDI File, in order of time, with pitch, level and note-off; all tracks and channels together.
- * Tempo changes are followed. Throws {@link UnreadableMidi}.
+ * Tempo changes are followed. Throws `UnreadableMidi`.
  */
 export const readSmf = (bytes: Uint8Array): SingleOnset[] => {
   const file = parsed(bytes);

@@ -6,7 +6,7 @@ import Fraction from 'fraction.js';
  */
 export type Beats = string;
 
-/** Reads a {@link Beats} text. Throws on anything that is not a whole number or a fraction. */
+/** Reads a `Beats` text. Throws on anything that is not a whole number or a fraction. */
 export const beats = (value: Beats | number | Fraction): Fraction => new Fraction(value);
 
 /** Writes an exact number of beats in its shortest form. */

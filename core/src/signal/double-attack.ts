@@ -57,7 +57,7 @@ const attackShape = (samples: Float32Array, sampleRateHz: number): Float32Array 
 
 /** Reads attacks one after the other, in order. */
 export interface AttackReader {
-  /** The features of the next attack; `samples` begin {@link DOUBLE_ATTACK_BEFORE_S} before its onset. The row is new. */
+  /** The features of the next attack; `samples` begin `DOUBLE_ATTACK_BEFORE_S` before its onset. The row is new. */
   read(samples: Float32Array): Float32Array;
 }
 

@@ -23,7 +23,7 @@ export const nearestSpectrum = (samples: number): number => Math.max(SMALLEST_SP
 const spectra = memoizeByKey<Spectrum>();
 
 /**
- * The {@link Spectrum} of a size (a power of two, at least {@link SMALLEST_SPECTRUM}) and a number of bins (half the size at
+ * The {@link Spectrum} of a size (a power of two, at least `SMALLEST_SPECTRUM`) and a number of bins (half the size at
  * most); made once, since it holds no state.
  */
 export const spectrumOf = (size: number, bins = size / 2): Spectrum =>

@@ -1,18 +1,7 @@
 import type { HeardRepetition } from '@isochron/core/analysis';
 import { constantTempo } from '@isochron/core/material';
-import { afterTake, lineOf } from '@isochron/core/planning';
-import {
-  type Drill,
-  dayNumber,
-  type LoopSnapshot,
-  now,
-  type Passage,
-  type PracticeConfig,
-  type Purpose,
-  practiceConfigKey,
-  type Settings,
-  type Take,
-} from '@isochron/core/schema';
+import { lineOf } from '@isochron/core/planning';
+import { dayNumber, now, practiceConfigKey } from '@isochron/core/schema';
 import {
   advance,
   beginStrategy,
@@ -20,34 +9,17 @@ import {
   type LoopEffect,
   type LoopEvent,
   type LoopState,
-  makeTake,
   type PlayerEvent,
   resumeStrategy,
-  snapshotOf,
   withStrategyDrills,
 } from '@isochron/core/strategy';
 import { create } from 'zustand';
-import { shownPracticeConfig, showPracticeConfig } from '../api/queries';
 import { playerMessage } from '../app/report-error';
-import { openTakeAudio, type TakeAudio } from '../audio/take-audio';
 import { notKeptWords } from '../recorder/not-kept';
-import { beginTake, endTake, keepForSending, sendUnsent } from '../recorder/outbox';
-import { forgetTake, holdChunks } from '../recorder/unsent';
-import { enter, presentPracticeSession, stand } from './practice-session';
+import { sendUnsent } from '../recorder/outbox';
+import { enter } from './practice-session';
+import { type Beginning, type RunningTake, startTake } from './running-take';
 import { notePlayed } from './stretch';
-
-/** What a take is begun with. */
-export interface Beginning {
-  passage: Passage;
-  config: PracticeConfig;
-  /** What is played in turn. */
-  drills: readonly Drill[];
-  startBpm: number;
-  settings: Settings;
-  purpose: Purpose;
-  /** Where a take that was broken off stood, to go on from there. */
-  from: LoopSnapshot | null;
-}
 
 interface Bench {
   loop: LoopState;
@@ -62,6 +34,8 @@ interface Bench {
   calibrated: boolean;
   /** Loudest sample of the last moment, dBFS; null before any sound came in. */
   peakDb: number | null;
+  /** The take that is played, or that was played last; no one's to draw. */
+  running: RunningTake | null;
   begin(beginning: Beginning): Promise<void>;
   send(event: PlayerEvent): void;
   /** Back to before the beginning, for the next take. */
@@ -70,131 +44,102 @@ interface Bench {
 
 const CLOCK_MS = 60;
 const CLIPPED = 'Too loud: the recording runs into its limit. Turn the input down or move the microphone away.';
-/** What belongs to the take being played and is no one's to draw. */
-interface Running {
-  takeId: string;
-  /** The loop as it stood when another take was begun; until then it is the Bench's. */
-  left: LoopState | null;
-  audio: TakeAudio;
-  beginning: Beginning;
-  startedAt: Date;
-  endedAt: Date | null;
-  clock: ReturnType<typeof setInterval>;
-}
 
-let running: Running | null = null;
+/** Where a take begins: what the loop is told once its sound is open. */
+const beginningOf = ({ beginning, audio }: RunningTake): LoopEvent => {
+  const { config, from, startBpm, drills } = beginning;
+  return {
+    type: 'begin',
+    drills,
+    drillIndex: from?.drill,
+    target: {
+      goalBpm: config.goalBpm,
+      startBpm,
+      day: dayNumber(now()),
+      overshootPct: config.overshootPct,
+      relaxedFinish: config.relaxedFinish,
+      minRepetitions: config.minRepetitions,
+      restBars: config.restBars,
+    },
+    strategy: from
+      ? resumeStrategy(config.strategyId, from.strategy)
+      : beginStrategy(config.strategyId, lineOf(config).strategies[config.strategyId] ?? null),
+    tempo: from?.tempo ?? constantTempo(startBpm),
+    ...(from ? { isBack: from.isBack, finishCleans: from.finishCleans } : {}),
+    nowS: audio.nowS(),
+    recordingStartS: audio.recordingStartS,
+    offset: audio.offset,
+  };
+};
 
-const takeOf = (loop: LoopState, { takeId, audio, beginning, startedAt, endedAt }: Running): Take => {
-  const { passage, config, drills, settings, purpose } = beginning;
-  return makeTake({
-    id: takeId,
-    sessionId: presentPracticeSession().id,
-    passage,
-    config,
-    startedAt,
-    endedAt,
-    input: settings.input,
-    purpose,
-    goalBpm: loop.target.goalBpm,
-    startBpm: loop.target.startBpm,
-    strategy: snapshotOf(loop.decisions.strategy),
-    tolerance: settings.tolerance,
-    latencyS: audio.latencyS,
-    profileId: audio.profileId,
-    drills: [...drills],
-    repetitions: loop.repetitions,
-  });
+/** Told to the benchmark: when it was decided, announced and the next clicks handed on, and, two frames on, when the verdict is painted. */
+const markDecided = (repetition: number, heardMs: number, { audio }: RunningTake, { plan }: LoopState) => {
+  const lastNoteS = plan?.notes.at(-1)?.timeS ?? 0;
+  const detail = { repetition, tookMs: performance.now() - heardMs, afterEndS: audio.nowS() - (plan?.endS ?? 0) };
+  performance.mark('isochron:decided', { detail });
+  requestAnimationFrame(() =>
+    requestAnimationFrame(() => {
+      performance.mark('isochron:verdict-shown', { detail: { repetition, afterLastNoteS: audio.nowS() - lastNoteS } });
+    }),
+  );
 };
 
 export const useBench = create<Bench>((set, get) => {
-  const loopOf = (one: Running) => one.left ?? get().loop;
+  // A take that another one followed is kept as it stood then.
+  let clock: ReturnType<typeof setInterval>;
+  const left = new WeakMap<RunningTake, LoopState>();
+  const loopOf = (one: RunningTake) => left.get(one) ?? get().loop;
+  const leave = () => {
+    const { running, loop } = get();
+    if (running) left.set(running, loop);
+    set({ running: null });
+  };
+  const isRunning = () => get().running?.isOver() === false;
 
-  /** Keeps a take in the browser; it goes to the server once it is complete. */
-  const keep = async (one: Running, complete: boolean) => {
-    const loop = loopOf(one);
-    const { takeId } = one;
-    if (loop.repetitions.length === 0) return;
-    const snapshot = {
-      takeId,
-      repetitions: loop.repetitions.length,
-      drill: loop.drillIndex,
-      tempo: loop.tempo,
-      strategy: snapshotOf(loop.decisions.strategy),
-      isBack: loop.decisions.isBack,
-      finishCleans: loop.decisions.finishCleans,
-    };
-    if (one === running) stand(complete ? null : snapshot);
-    const how = await keepForSending({ session: presentPracticeSession(), take: takeOf(loop, one), complete });
-    if (how === 'held' && one === running) set({ remark: notKeptWords('take') });
+  const tellWhetherKept = (one: RunningTake) => (isKept: boolean) => {
+    if (!isKept && one === get().running) set({ remark: notKeptWords('take') });
   };
 
-  const finish = async () => {
-    const over = running;
-    if (!over) return;
-    const { takeId } = over;
-    clearInterval(over.clock);
-    over.endedAt = now();
-    holdChunks(await over.audio.close());
-    // What the take leaves for its configuration is shown at once, whether or not the server is there: for the configuration as it is kept, not as a
-    // block or a recording had it practised.
-    showPracticeConfig(afterTake(shownPracticeConfig(over.beginning.config), takeOf(loopOf(over), over)));
-    await keep(over, true);
-    if (loopOf(over).repetitions.length === 0) {
-      if (over === running) stand(null);
-      // Stopped before its first verdict: its sound belongs to nothing.
-      await forgetTake(takeId).catch(() => {});
-    }
-    endTake(takeId);
-    await sendUnsent();
-    // An answer about ease may still come for the last repetition, until something else begins.
-  };
-
-  const carryOut: { [Type in LoopEffect['type']]: (effect: Extract<LoopEffect, { type: Type }>) => void } = {
-    schedule: ({ plan, drill, repetition, offset }) => {
-      if (!running) return;
-      const { settings } = running.beginning;
-      running.audio.schedule({ plan, repetition, offset, drill, tolerance: settings.tolerance });
+  const carryOut: {
+    [Type in LoopEffect['type']]: (effect: Extract<LoopEffect, { type: Type }>, running: RunningTake) => void;
+  } = {
+    schedule: ({ plan, drill, repetition, offset }, { audio, beginning }) =>
+      audio.schedule({ plan, repetition, offset, drill, tolerance: beginning.settings.tolerance }),
+    silence: (_, { audio }) => audio.silence(),
+    announce: ({ what }, { audio, beginning }) => {
+      if (beginning.settings.announce) audio.announce(what);
     },
-    silence: () => running?.audio.silence(),
-    announce: ({ what }) => {
-      if (running?.beginning.settings.announce) running.audio.announce(what);
+    keep: (_, one) => {
+      const isOver = one.isOver();
+      const kept = one.keep(loopOf(one), isOver).then(tellWhetherKept(one));
+      void (isOver ? kept.then(sendUnsent) : kept);
     },
-    keep: () => {
-      if (running) void (running.endedAt ? keep(running, true).then(sendUnsent) : keep(running, false));
+    'pause-recording': ({ atS }, { audio }) => audio.pauseRecording(atS),
+    'resume-recording': ({ atS }, { audio }) => audio.resumeRecording(atS),
+    finish: (_, one) => {
+      clearInterval(clock);
+      void one.finish(() => loopOf(one)).then(tellWhetherKept(one));
     },
-    'pause-recording': ({ atS }) => running?.audio.pauseRecording(atS),
-    'resume-recording': ({ atS }) => running?.audio.resumeRecording(atS),
-    finish: () => void finish(),
   };
 
   const dispatch = (event: LoopEvent) => {
     const { state, effects } = advance(get().loop, event);
     if (state !== get().loop) set({ loop: state });
-    for (const effect of effects) (carryOut[effect.type] as (effect: LoopEffect) => void)(effect);
+    const { running } = get();
+    if (!running) return;
+    for (const effect of effects)
+      (carryOut[effect.type] as (effect: LoopEffect, running: RunningTake) => void)(effect, running);
   };
 
   const onHeard = ({ repetition, analysed, clipped }: HeardRepetition) => {
-    if (!running || repetition !== get().loop.repetitions.length) return;
+    const { running, loop } = get();
+    if (!running || repetition !== loop.repetitions.length) return;
     set({ remark: clipped > 0 ? CLIPPED : '' });
     notePlayed();
-    const { audio } = running;
-    const lastNoteS = get().loop.plan?.notes.at(-1)?.timeS ?? 0;
-    const endS = get().loop.plan?.endS ?? 0;
     const heardMs = performance.now();
-    dispatch({ type: 'analysed', analysed, nowS: audio.nowS() });
-    // Decided, announced, and the next clicks handed on: read by the benchmark.
-    performance.mark('isochron:decided', {
-      detail: { repetition, tookMs: performance.now() - heardMs, afterEndS: audio.nowS() - endS },
-    });
-    // Two frames on, the verdict is painted; the mark is read by the benchmark.
-    requestAnimationFrame(() =>
-      requestAnimationFrame(() => {
-        performance.mark('isochron:verdict-shown', { detail: { repetition, afterLastNoteS: audio.nowS() - lastNoteS } });
-      }),
-    );
+    dispatch({ type: 'analysed', analysed, nowS: running.audio.nowS() });
+    markDecided(repetition, heardMs, running, loop);
   };
-
-  const isRunning = () => running !== null && running.endedAt === null;
 
   return {
     loop: IDLE,
@@ -204,65 +149,36 @@ export const useBench = create<Bench>((set, get) => {
     remark: '',
     calibrated: false,
     peakDb: null,
+    running: null,
 
     async begin(beginning) {
       if (isRunning() || get().opening) return;
-      const { config, settings, from, startBpm } = beginning;
+      const { config } = beginning;
       const drills = withStrategyDrills(beginning.drills, config.strategyId);
       const takeId = crypto.randomUUID();
-      if (running) running.left = get().loop;
-      running = null;
+      leave();
       set({ opening: true, trouble: '', remark: '', takeId, loop: IDLE, peakDb: null });
-      beginTake(takeId);
       try {
-        const audio = await openTakeAudio({
+        const running = await startTake(
           takeId,
-          accompanimentId: drills.find(({ playAlong }) => playAlong)?.playAlong?.accompanimentId,
-          settings,
-          onHeard,
-          onLevel: (peakDb) => set({ peakDb }),
-          onTrouble: (remark) => set({ remark }),
-          onLost: (trouble) => {
-            set({ trouble });
-            get().send({ type: 'input-lost' });
+          { ...beginning, drills },
+          {
+            onHeard,
+            onLevel: (peakDb) => set({ peakDb }),
+            onTrouble: (remark) => set({ remark }),
+            onLost: (trouble) => {
+              set({ trouble });
+              get().send({ type: 'input-lost' });
+            },
           },
-        });
-        const clock = setInterval(() => dispatch({ type: 'clock', nowS: audio.nowS() }), CLOCK_MS);
-        set({ calibrated: audio.latencyS !== null });
-        running = {
-          takeId,
-          left: null,
-          audio,
-          beginning: { ...beginning, drills },
-          startedAt: now(),
-          endedAt: null,
-          clock,
-        };
+          () => get().running?.takeId === takeId,
+        );
+        const { audio } = running;
+        clock = setInterval(() => dispatch({ type: 'clock', nowS: audio.nowS() }), CLOCK_MS);
+        set({ calibrated: audio.latencyS !== null, running });
         enter({ config: practiceConfigKey(config), methodId: config.methodId, strategyId: config.strategyId }, takeId);
-        dispatch({
-          type: 'begin',
-          drills,
-          drillIndex: from?.drill,
-          target: {
-            goalBpm: config.goalBpm,
-            startBpm,
-            day: dayNumber(now()),
-            overshootPct: config.overshootPct,
-            relaxedFinish: config.relaxedFinish,
-            minRepetitions: config.minRepetitions,
-            restBars: config.restBars,
-          },
-          strategy: from
-            ? resumeStrategy(config.strategyId, from.strategy)
-            : beginStrategy(config.strategyId, lineOf(config).strategies[config.strategyId] ?? null),
-          tempo: from?.tempo ?? constantTempo(startBpm),
-          ...(from ? { isBack: from.isBack, finishCleans: from.finishCleans } : {}),
-          nowS: audio.nowS(),
-          recordingStartS: audio.recordingStartS,
-          offset: audio.offset,
-        });
+        dispatch(beginningOf(running));
       } catch (error) {
-        endTake(takeId);
         set({ trouble: playerMessage(error), takeId: null });
       } finally {
         set({ opening: false });
@@ -270,16 +186,17 @@ export const useBench = create<Bench>((set, get) => {
     },
 
     send(event) {
+      const { running } = get();
       if (!running) return;
-      if (event.type === 'time-up' && !running.endedAt && running.beginning.settings.announce) running.audio.announce('bell');
+      const isOver = running.isOver();
+      if (event.type === 'time-up' && !isOver && running.beginning.settings.announce) running.audio.announce('bell');
       // Once the audio is closed its clock stands; what can still be said needs no time.
-      dispatch({ ...event, nowS: running.endedAt ? 0 : running.audio.nowS() });
+      dispatch({ ...event, nowS: isOver ? 0 : running.audio.nowS() });
     },
 
     clear() {
       if (isRunning()) return;
-      if (running) running.left = get().loop;
-      running = null;
+      leave();
       set({ loop: IDLE, takeId: null, trouble: '', remark: '', peakDb: null });
     },
   };

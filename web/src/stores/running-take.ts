@@ -1,0 +1,127 @@
+import { afterTake } from '@isochron/core/planning';
+import {
+  type Drill,
+  type LoopSnapshot,
+  now,
+  type Passage,
+  type PracticeConfig,
+  type Purpose,
+  type Settings,
+  type Take,
+} from '@isochron/core/schema';
+import { type LoopState, makeTake, snapshotOf } from '@isochron/core/strategy';
+import { shownPracticeConfig, showPracticeConfig } from '../api/queries';
+import { openTakeAudio, type TakeAudio } from '../audio/take-audio';
+import { beginTake, endTake, keepForSending, sendUnsent } from '../recorder/outbox';
+import { forgetTake, holdChunks } from '../recorder/unsent';
+import { presentPracticeSession, stand } from './practice-session';
+
+/** What a take is begun with. */
+export interface Beginning {
+  passage: Passage;
+  config: PracticeConfig;
+  /** What is played in turn. */
+  drills: readonly Drill[];
+  startBpm: number;
+  settings: Settings;
+  purpose: Purpose;
+  /** Where a take that was broken off stood, to go on from there. */
+  from: LoopSnapshot | null;
+}
+
+/** A take from its first count-in until another is begun. */
+export interface RunningTake {
+  readonly takeId: string;
+  readonly beginning: Beginning;
+  readonly audio: TakeAudio;
+  /** True once the sound is closed; an answer about ease may still come. */
+  isOver(): boolean;
+  /** Keeps it in the browser as the loop stands; `complete` says that it may go to the server. False where it is only held in memory. */
+  keep(loop: LoopState, complete: boolean): Promise<boolean>;
+  /** Closes the sound, shows what the take leaves for its configuration, and sends it. `loopAfter` tells the loop as it stands by then. */
+  finish(loopAfter: () => LoopState): Promise<boolean>;
+}
+
+type Hearing = Pick<Parameters<typeof openTakeAudio>[0], 'onHeard' | 'onLevel' | 'onTrouble' | 'onLost'>;
+
+/**
+ * Opens the sound for a take and begins it. Throws an AppError where there is none.
+ *
+ * @param isPresent whether this take is still the one on the Bench: where the practice session stands follows that one only
+ */
+export const startTake = async (
+  takeId: string,
+  beginning: Beginning,
+  hearing: Hearing,
+  isPresent: () => boolean,
+): Promise<RunningTake> => {
+  beginTake(takeId);
+  const { drills, settings, passage, config, purpose } = beginning;
+  const accompanimentId = drills.find(({ playAlong }) => playAlong)?.playAlong?.accompanimentId;
+  const audio = await openTakeAudio({ takeId, accompanimentId, settings, ...hearing }).catch((error) => {
+    endTake(takeId);
+    throw error;
+  });
+  const startedAt = now();
+  let endedAt: Date | null = null;
+
+  const takeOf = (loop: LoopState): Take =>
+    makeTake({
+      id: takeId,
+      sessionId: presentPracticeSession().id,
+      passage,
+      config,
+      startedAt,
+      endedAt,
+      input: settings.input,
+      purpose,
+      goalBpm: loop.target.goalBpm,
+      startBpm: loop.target.startBpm,
+      strategy: snapshotOf(loop.decisions.strategy),
+      tolerance: settings.tolerance,
+      latencyS: audio.latencyS,
+      profileId: audio.profileId,
+      drills: [...drills],
+      repetitions: loop.repetitions,
+    });
+
+  const keep = async (loop: LoopState, complete: boolean): Promise<boolean> => {
+    if (loop.repetitions.length === 0) return true;
+    const snapshot = {
+      takeId,
+      repetitions: loop.repetitions.length,
+      drill: loop.drillIndex,
+      tempo: loop.tempo,
+      strategy: snapshotOf(loop.decisions.strategy),
+      isBack: loop.decisions.isBack,
+      finishCleans: loop.decisions.finishCleans,
+    };
+    if (isPresent()) stand(complete ? null : snapshot);
+    const how = await keepForSending({ session: presentPracticeSession(), take: takeOf(loop), complete });
+    return how !== 'held';
+  };
+
+  return {
+    takeId,
+    beginning,
+    audio,
+    isOver: () => endedAt !== null,
+    keep,
+    async finish(loopAfter) {
+      endedAt = now();
+      holdChunks(await audio.close());
+      // Shown at once, whether or not the server is there: for the configuration as it is kept, not as a block or a recording had it
+      // practised.
+      showPracticeConfig(afterTake(shownPracticeConfig(config), takeOf(loopAfter())));
+      const isKept = await keep(loopAfter(), true);
+      if (loopAfter().repetitions.length === 0) {
+        if (isPresent()) stand(null);
+        // Stopped before its first verdict: its sound belongs to nothing.
+        await forgetTake(takeId).catch(() => {});
+      }
+      endTake(takeId);
+      await sendUnsent();
+      return isKept;
+    },
+  };
+};
