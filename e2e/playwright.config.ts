@@ -14,7 +14,7 @@ export default defineConfig({
   timeout: 600_000,
   expect: { timeout: 60_000 },
   retries: 0,
-  workers: 2,
+  workers: 4,
   reporter: [['line'], ['json', { outputFile: '../test-results/e2e.json' }]],
   globalSetup: './prepare.ts',
   use: { actionTimeout: 60_000, viewport: { width: 1280, height: 800 }, trace: 'off', timezoneId: TEST_ZONE },

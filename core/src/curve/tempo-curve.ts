@@ -3,6 +3,7 @@ import { randomGamma } from 'd3-random';
 import type { Outcome } from '../schema/verdict';
 import { chance } from '../stats/random';
 import { median } from '../stats/summary';
+import { USUAL_GROWTH_A_TENTH } from './usual-growth';
 
 /** One judged repetition, as the curve sees it. */
 export interface Tried {
@@ -65,9 +66,9 @@ const MIN_REPETITIONS_OF_PASSAGE = 6;
 
 /** Logarithms of the unsteadiness beyond these tell no more. */
 const [MIN_LOG, MAX_LOG] = [-2.5, 1.8];
-/** By how much the logarithm of the unsteadiness grows for each tenth of tempo; the usual one in the middle (assumed: half again a tenth). */
+/** By how much the logarithm of the unsteadiness grows for each tenth of tempo; about the usual one in the middle. */
 const GROWTHS = [0.14, 0.2, 0.28, 0.4, 0.56, 0.78, 1.1];
-const USUAL_GROWTH = 0.4;
+const USUAL_GROWTH = Math.log(USUAL_GROWTH_A_TENTH);
 /** Where the unsteadiness stays however slow it is. */
 const FLOORS = [-1.9, -1.5, -1.2, -0.9, -0.6, -0.3];
 /** How the share of what is allowed falls with the tempo on the floor: not at all under a fixed window, in step with it under a share. */

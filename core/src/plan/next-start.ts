@@ -1,3 +1,4 @@
+import { USUAL_GROWTH_A_TENTH } from '../curve/usual-growth';
 import type { Measures } from '../schema/measures';
 import { makeReason } from '../schema/reason';
 import type { Repetition } from '../schema/take';
@@ -16,8 +17,6 @@ const LAST_MARK = TRADITIONAL_MARKS.at(-1) as number;
 /** Beyond the marks, and in place of notches that are wider. */
 const SHARE_UNDER = 0.05;
 
-/** Unsteadiness grows by about half for each tenth of tempo beyond what is easy (assumed; a player's own curve may be steeper). */
-const GROWTH_A_TENTH = 1.5;
 /** It goes down by a little at least, and by half at most. */
 const [MIN_SHARE, MAX_SHARE] = [0.05, 0.5];
 /** What came apart has no unsteadiness to go by. */
@@ -29,7 +28,7 @@ const APART_SHARE = 0.2;
  */
 export const shareToClean = (toleranceUsage: number | null): number => {
   if (toleranceUsage === null) return APART_SHARE;
-  const tenths = Math.log(Math.max(1, toleranceUsage)) / Math.log(GROWTH_A_TENTH);
+  const tenths = Math.log(Math.max(1, toleranceUsage)) / Math.log(USUAL_GROWTH_A_TENTH);
   return Math.min(MAX_SHARE, Math.max(MIN_SHARE, 0.1 * tenths));
 };
 

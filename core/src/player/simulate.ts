@@ -1,3 +1,4 @@
+import { USUAL_GROWTH_A_TENTH } from '../curve/usual-growth';
 import type { Skill } from '../schema/skill';
 import type { TempoMapDocument } from '../schema/tempo';
 import { chance } from '../stats/random';
@@ -13,7 +14,9 @@ export interface PlayedNote {
 
 /** The spread at a tempo: flat up to the easy tempo, then × 1.5 for each tenth over it. */
 export const spreadAtTempoMs = (skill: Skill, tempoBpm: number): number =>
-  skill.easyUpToBpm === null ? skill.spreadMs : skill.spreadMs * 1.5 ** Math.max(0, (tempoBpm / skill.easyUpToBpm - 1) / 0.1);
+  skill.easyUpToBpm === null
+    ? skill.spreadMs
+    : skill.spreadMs * USUAL_GROWTH_A_TENTH ** Math.max(0, (tempoBpm / skill.easyUpToBpm - 1) / 0.1);
 
 /** A note that speaks twice does so within these, in seconds. */
 const DOUBLED_S = [0.014, 0.028] as const;
