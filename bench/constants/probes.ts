@@ -160,13 +160,13 @@ const strategies = (): Figures => {
   const figures: Figures = {};
   for (const { id } of STRATEGIES) {
     if (id === 'free') continue;
-    const rows = times(6, (k) =>
+    const rows = times(3, (k) =>
       settle({
         strategyId: id,
         learner: LEARNERS[k % LEARNERS.length] as (typeof LEARNERS)[number],
         goalBpm: 140,
         startBpm: 60,
-        repetitions: 60,
+        repetitions: 36,
         seed: k + 1,
       }),
     );
@@ -179,14 +179,14 @@ const strategies = (): Figures => {
   return figures;
 };
 
-/** What forty repetitions tell of learners: easy and edge tempo and how wide they lie, and where sweeps break. */
+/** What two dozen repetitions tell of learners: easy and edge tempo and how wide they lie, and where sweeps break. */
 const curves = (): Figures => {
   const still = { gain: 0, tires: 0, tenseAbove: 9, forgets: 0 };
-  const told = times(6, (k) => {
+  const told = times(4, (k) => {
     const learner = { ...anyLearner(k + 1), ...still };
     let decisions = beginDecisions(beginStrategy('adaptive', null));
     let bpm = Math.round(0.7 * learner.easyBpm);
-    const tries = times(40, (one) => {
+    const tries = times(24, (one) => {
       const played = repetitionOf(learner, bpm, 1000 * k + one);
       const next = decide(decisions, played, { goalBpm: 2 * learner.easyBpm, startBpm: 40 });
       decisions = next.decisions;
@@ -283,5 +283,8 @@ const beats = (): Figures => {
 
 export const PROBES = { hearing, judged, findings, strategies, curves, planning, beats };
 
-if (process.argv[1]?.includes('probes'))
-  console.log(JSON.stringify(Object.fromEntries(Object.entries(PROBES).map(([name, probe]) => [name, probe()]))));
+// The probes that are named as arguments; all where none is.
+if (process.argv[1]?.includes('probes')) {
+  const named = Object.entries(PROBES).filter(([name]) => process.argv.length < 3 || process.argv.includes(name));
+  console.log(JSON.stringify(Object.fromEntries(named.map(([name, probe]) => [name, probe()]))));
+}

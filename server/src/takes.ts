@@ -71,6 +71,10 @@ const storedRevision = async ({ models }: Store, id: string, transaction: Transa
 export const putTake = (store: Store, take: Take): Promise<number> =>
   store.write((transaction) => writeTake(store, take, transaction, afterTake));
 
+/** The same for a take whose figures did not follow from it, and which was not played just now. */
+export const rewriteTake = (store: Store, take: Take): Promise<number> =>
+  store.write((transaction) => writeTake(store, take, transaction, afterCorrection));
+
 const writeTake = async (store: Store, sent: Take, transaction: Transaction, after: typeof afterTake): Promise<number> => {
   const { models } = store;
   if ((await storedRevision(store, sent.id, transaction)) !== sent.revision) throw changed();

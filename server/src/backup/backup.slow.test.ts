@@ -134,6 +134,32 @@ describe('a backup', () => {
       expect(await messageOf(await restore(file))).toMatch(/not a backup of Isochron/);
   });
 
+  it('whose figures do not follow from what was played is put right', async () => {
+    const liar = await openServer();
+    await fill(liar);
+    const before = await getTake(liar.store, plain.id);
+    // As anyone could write it: no checksum is a row of before they were.
+    await liar.store.database.query(
+      `UPDATE takes SET summary = json_set(summary, '$.bestCleanBpm', 390), cleanCount = 99, checksum = '' WHERE id = '${plain.id}'`,
+    );
+    await liar.store.database.query(
+      `UPDATE repetitions SET outcome = 'clean', reason = 'none', measures = json_set(measures, '$.missed', 7), checksum = ''
+       WHERE takeId = '${plain.id}' AND "index" = 0`,
+    );
+    await writeBackup(liar.folder, createWriteStream(join(folder, 'liar.zip')));
+    await liar.close();
+    expect((await restore('liar.zip')).status).toBe(200);
+    const { takes } = await listTakes(other.store, TakeQuerySchema.parse({}));
+    const restored = await getTake(other.store, plain.id);
+    const clean = restored?.repetitions.filter(({ verdict }) => verdict.outcome === 'clean').length;
+    expect(takes.find(({ id }) => id === plain.id)?.cleanCount).toBe(clean);
+    expect(restored?.summary?.bestCleanBpm).not.toBe(390);
+    expect(restored?.repetitions[0]?.verdict.outcome).not.toBe('clean');
+    expect(restored?.repetitions[0]?.measures.missed).toBe(7);
+    expect(restored?.repetitions.slice(1)).toEqual(before?.repetitions.slice(1));
+    expect(await getTake(other.store, recorded.id)).toEqual(await getTake(server.store, recorded.id));
+  });
+
   it('of an earlier version is brought up to date and restored', async () => {
     const old = await readFile(join(import.meta.dirname, '../database/fixtures/version-2.db'));
     await putTogether(new Map([['isochron.db', old]]), join(folder, 'old.zip'));

@@ -3,6 +3,7 @@ import { extname, join } from 'node:path';
 import { connectToRead } from '../database/connection';
 import { openStore, type Store } from '../database/open';
 import { allProblems } from '../database/page-check';
+import { deriveStored } from '../derive-stored';
 import { OWN_KEYS } from '../own-keys';
 import { DATABASE_NAME } from './manifest';
 import { type VetAnswer, type VetRequest, VetRequestSchema } from './vet-backup';
@@ -60,6 +61,7 @@ const vet = async (request: VetRequest): Promise<VetAnswer> => {
     if ((await wrongRow(store)) !== null) return { refused: 'not ours' };
     const renamed = await renameSounds(store, request);
     if (!renamed) return { refused: 'not ours' };
+    await deriveStored(store);
     await store.database.query('PRAGMA wal_checkpoint(TRUNCATE)');
     return { renamed };
   } finally {
