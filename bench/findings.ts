@@ -30,7 +30,8 @@ import { handsInTurn, type MadePlayer, madeResults } from '@isochron/core/simula
 import { openStore } from '../server/src/database/open';
 import { seedDemo } from '../server/src/demo/seed';
 import { storeMissingPassages } from '../server/src/passages';
-import { getTake, listTakes } from '../server/src/takes';
+import { listTakes } from '../server/src/take-lists';
+import { getTake } from '../server/src/takes';
 
 const TAKES = 1000;
 

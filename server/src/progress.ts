@@ -11,7 +11,7 @@ import {
 import { periodDaysFor } from '@isochron/core/strategy';
 import { QueryTypes } from 'sequelize';
 import type { Store } from './database/open';
-import { COUNTS_FOR_CURVE, REPETITION_COLUMNS } from './takes';
+import { COUNTS_FOR_CURVE, REPETITION_COLUMNS } from './take-lists';
 
 /** Of each stretch of days the newest takes tell, so many of them. */
 const TAKES_A_PERIOD = 6;

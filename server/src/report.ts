@@ -7,7 +7,8 @@ import { getPassage } from './passages';
 import { practiceDays } from './practice';
 import { listPracticeConfigs } from './practice-configs';
 import { RequestError } from './request-error';
-import { getTake, tempoHistory } from './takes';
+import { tempoHistory } from './take-lists';
+import { getTake } from './takes';
 
 /** In what a report is written. */
 export type ReportFormat = 'json' | 'csv';

@@ -4,7 +4,8 @@ import { chance } from '../stats/random';
 import { constantTempo } from '../time/tempo-map';
 import { breakTempo } from './break-tempo';
 import { sweptNotes } from './swept-notes';
-import { type Tried, tempoCurve } from './tempo-curve';
+import { tempoCurve } from './tempo-curve';
+import type { Tried } from './unsteadiness-fit';
 
 const still = { gain: 0, tires: 0, tenseAbove: 9, forgets: 0 };
 const steady = LEARNERS[0] as (typeof LEARNERS)[number];

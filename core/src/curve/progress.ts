@@ -2,7 +2,8 @@ import type { ProgressRepetitions } from '../schema/api';
 import { type Estimate, meanEstimate } from '../stats/interval-estimate';
 import { mean, sampleSd } from '../stats/summary';
 import { dayAt, dayIndex } from '../time/day';
-import { type TempoRange, tempoCurve, triedFrom } from './tempo-curve';
+import { type TempoRange, tempoCurve } from './tempo-curve';
+import { triedFrom } from './unsteadiness-fit';
 
 /** Stretches of so many days are looked at, and so many of them at most. */
 const PERIOD_DAYS = [7, 28, 91, 182, 364] as const;

@@ -1,6 +1,6 @@
 import type { PassageRepetitions } from '../schema/api';
 import { DAY_MS } from '../time/units';
-import { type Tried, triedFrom } from './tempo-curve';
+import { type Tried, triedFrom } from './unsteadiness-fit';
 
 /** What was played so many days ago tells half as much. */
 const HALF_LIFE_DAYS = 6;

@@ -1,33 +1,19 @@
 import { quantileSorted } from 'd3-array';
 import { randomGamma } from 'd3-random';
-import type { Outcome } from '../schema/verdict';
 import { chance } from '../stats/random';
 import { median } from '../stats/summary';
-import { USUAL_GROWTH_A_TENTH } from './usual-growth';
-
-/** One judged repetition, as the curve sees it. */
-export interface Tried {
-  bpm: number;
-  isClean: boolean;
-  /** How much of what is allowed the unsteadiness took, 1 being just allowed; null where it came apart. */
-  toleranceUsage: number | null;
-  /** How many notes it has. */
-  notes: number;
-  /** How much it still tells, 0…1: older ones tell less. */
-  weight: number;
-}
-
-/** A judged repetition as the curve sees it: what came apart has no unsteadiness to go by. */
-export const triedFrom = (
-  { bpm, outcome, toleranceUsage, notes }: { bpm: number; outcome: Outcome; toleranceUsage: number | null; notes: number },
-  weight: number,
-): Tried => ({
-  bpm,
-  isClean: outcome === 'clean',
-  toleranceUsage: outcome === 'broken' ? null : toleranceUsage,
-  notes: Math.max(1, notes),
-  weight,
-});
+import { fittedJudging, insideChance, type Judging, STAKES, slipAt, withoutSlips } from './judging-fit';
+import {
+  fittedUnsteadiness,
+  logUnsteadiness,
+  MIN_LOG,
+  measuredAt,
+  SCATTER_WORTH,
+  type Tried,
+  type Unsteadiness,
+  USUAL_SCATTER,
+  type Weighted,
+} from './unsteadiness-fit';
 
 /** A tempo with the 90 % interval that it lies in, in beats a minute. */
 export interface TempoRange {
@@ -63,198 +49,6 @@ const WIDEST = 1.5;
 const MIN_KNOWN = 0.7;
 /** Fewer repetitions than this tell nothing, whatever they are. */
 const MIN_REPETITIONS_OF_PASSAGE = 6;
-
-/** Logarithms of the unsteadiness beyond these tell no more. */
-const [MIN_LOG, MAX_LOG] = [-2.5, 1.8];
-/** By how much the logarithm of the unsteadiness grows for each tenth of tempo; about the usual one in the middle. */
-const GROWTHS = [0.14, 0.2, 0.28, 0.4, 0.56, 0.78, 1.1];
-const USUAL_GROWTH = Math.log(USUAL_GROWTH_A_TENTH);
-/** Where the unsteadiness stays however slow it is. */
-const FLOORS = [-1.9, -1.5, -1.2, -0.9, -0.6, -0.3];
-/** How the share of what is allowed falls with the tempo on the floor: not at all under a fixed window, in step with it under a share. */
-const FLOOR_SLOPES = [0, 0.7];
-/** The prior of the scatter between repetitions: its standard deviation in the logarithm, and what that is worth in repetitions. */
-const [USUAL_SCATTER, SCATTER_WORTH] = [0.2, 6];
-
-interface Unsteadiness {
-  edge: number;
-  growth: number;
-  floor: number;
-  slope: number;
-}
-
-/** The mean logarithm of the unsteadiness at a tempo: a floor, then a rise. `edge` is where the rise reaches what is allowed. */
-const logUnsteadiness = ({ edge, growth, floor, slope }: Unsteadiness, bpm: number): number =>
-  Math.max(floor + slope * Math.log(bpm / edge), (10 * growth * (bpm - edge)) / edge);
-
-interface Weighted<Value> {
-  value: Value;
-  weight: number;
-}
-
-/** Weights from logarithms, the largest 1. */
-const weighted = <Value>(values: readonly Value[], logs: readonly number[]): Weighted<Value>[] => {
-  const top = Math.max(...logs);
-  return values
-    .map((value, k) => ({ value, weight: Math.exp((logs[k] as number) - top) }))
-    .filter(({ weight }) => weight > 1e-6);
-};
-
-/** The unsteadiness measured at one tempo, by their sums. */
-interface Measured {
-  bpm: number;
-  /** Sums of the weights, and of the logarithms and their squares under them. */
-  weight: number;
-  sum: number;
-  squares: number;
-}
-
-const measuredAt = (tries: readonly Tried[]): Measured[] => {
-  const byTempo = new Map<number, Measured>();
-  for (const { bpm, toleranceUsage, weight } of tries) {
-    if (toleranceUsage === null) continue;
-    const log = logOf(toleranceUsage);
-    const own = byTempo.get(bpm) ?? { bpm, weight: 0, sum: 0, squares: 0 };
-    byTempo.set(bpm, {
-      bpm,
-      weight: own.weight + weight,
-      sum: own.sum + weight * log,
-      squares: own.squares + weight * log ** 2,
-    });
-  }
-  return [...byTempo.values()];
-};
-
-/** The posterior of the unsteadiness over tempo on a grid; the scatter is integrated out (inverse gamma). `value.rest` is what the fit leaves. */
-const fitUnsteadiness = (measured: readonly Measured[], edges: readonly number[]) => {
-  const values: (Unsteadiness & { rest: number })[] = [];
-  const logs: number[] = [];
-  const count = measured.reduce((sum, { weight }) => sum + weight, 0);
-  for (const edge of edges) {
-    const shares = measured.map(({ bpm }) => ({ log: Math.log(bpm / edge), tenths: (10 * (bpm - edge)) / edge }));
-    for (const growth of GROWTHS)
-      for (const floor of FLOORS)
-        for (const slope of FLOOR_SLOPES) {
-          let rest = 0;
-          for (let k = 0; k < measured.length; k += 1) {
-            const { weight, sum, squares } = measured[k] as Measured;
-            const { log, tenths } = shares[k] as (typeof shares)[number];
-            const mean = Math.max(floor + slope * log, growth * tenths);
-            rest += squares - 2 * mean * sum + weight * mean ** 2;
-          }
-          const prior = -((Math.log(growth / USUAL_GROWTH) / 0.6) ** 2) / 2;
-          values.push({ edge, growth, floor, slope, rest: Math.max(0, rest) });
-          logs.push(prior - ((SCATTER_WORTH + count) / 2) * Math.log(SCATTER_WORTH * USUAL_SCATTER ** 2 + Math.max(0, rest)));
-        }
-  }
-  return { count, fits: weighted(values, logs) };
-};
-
-const logSteps = (from: number, to: number, count: number): number[] =>
-  Array.from({ length: count }, (_, k) => from * (to / from) ** (k / (count - 1)));
-
-/** First over all that may be, then closely where it may be. */
-const fittedUnsteadiness = (measured: readonly Measured[]) => {
-  const tempos = measured.map(({ bpm }) => bpm);
-  const coarse = fitUnsteadiness(measured, logSteps(0.5 * Math.min(...tempos), 2.2 * Math.max(...tempos), 30));
-  const likely = coarse.fits.filter(({ weight }) => weight > 1e-3).map(({ value }) => value.edge);
-  return fitUnsteadiness(measured, logSteps(0.95 * Math.min(...likely), 1.05 * Math.max(...likely), 44));
-};
-
-/** How often something else than unsteadiness spoils a repetition, and by how much more for each tenth of tempo near the edge; with priors. */
-const SLIPS: readonly (readonly [share: number, prior: number])[] = [
-  [0.005, 0.3],
-  [0.02, 0.25],
-  [0.04, 0.2],
-  [0.07, 0.12],
-  [0.11, 0.07],
-  [0.17, 0.04],
-  [0.26, 0.02],
-];
-const SLIP_RISES: readonly (readonly [share: number, prior: number])[] = [
-  [0, 0.5],
-  [0.03, 0.3],
-  [0.08, 0.15],
-  [0.2, 0.05],
-];
-/** A repetition counts as if it had so many times its notes, since they do not unsteadiness quite independently; with the prior of each. */
-const STAKES: readonly (readonly [share: number, prior: number])[] = [
-  [0.6, 0.25],
-  [1, 0.5],
-  [1.6, 0.25],
-];
-/** So many of its notes may lie outside the window, see verdict/checks.ts. */
-const OUTSIDE_SHARE = 0.05;
-
-interface Judging {
-  /** Which of {@link STAKES}. */
-  stake: number;
-  slip: number;
-  rise: number;
-}
-
-/** The standard normal distribution by its usual logistic approximation (error below 0.01). */
-const below = (z: number): number => 1 / (1 + Math.exp(-z * (1.5976 + 0.070566 * z * z)));
-
-/** The chance that few enough notes fall outside the window, which is two spreads wide where all that is allowed is taken; 0 beyond that. */
-const insideChance = (log: number, notes: number): number => {
-  if (log > 0) return 0;
-  const outside = 2 * (1 - below(2 * Math.exp(-log)));
-  const count = Math.max(1, Math.round(notes));
-  // Of a binomial distribution, term by term.
-  let term = (1 - outside) ** count;
-  let sum = term;
-  for (let k = 1; k <= OUTSIDE_SHARE * count; k += 1) {
-    term *= ((count - k + 1) / k) * (outside / (1 - outside));
-    sum += term;
-  }
-  return Math.min(1, sum);
-};
-
-const slipAt = ({ slip, rise }: Judging, share: number): number =>
-  Math.min(0.95, slip + rise * Math.max(0, (share - 0.9) / 0.1));
-
-/** An unsteadiness so many times the usual scatter above what it is at its tempo is a slip, which one note may make. */
-const SLIP_SCATTERS = 3;
-const MIN_SCATTER = 0.12;
-
-/** Repetitions as they are, but for the unsteadiness of those that slipped: it tells of the slip only. */
-const withoutSlips = (tries: readonly Tried[]): Tried[] => {
-  const { fits } = fittedUnsteadiness(measuredAt(tries));
-  const { value: best } = fits.reduce((top, one) => (one.weight > top.weight ? one : top));
-  const above = ({ toleranceUsage, bpm }: Tried) =>
-    toleranceUsage === null ? 0 : logOf(toleranceUsage) - logUnsteadiness(best, bpm);
-  const scatter = Math.max(MIN_SCATTER, 1.4826 * median(tries.map((one) => Math.abs(above(one)))));
-  return tries.map((one) => (!one.isClean && above(one) > SLIP_SCATTERS * scatter ? { ...one, toleranceUsage: null } : one));
-};
-
-/** The posterior of how unsteadiness becomes a verdict. */
-const fittedJudging = (tries: readonly Tried[], edge: number) => {
-  const values: Judging[] = [];
-  const logs: number[] = [];
-  for (const [stake, [share, prior]] of STAKES.entries()) {
-    // What unsteadiness too much is not clean in any case; what came apart did not do so by wobbling.
-    const told = tries.flatMap(({ bpm, isClean, toleranceUsage, notes, weight }) => {
-      const inside = toleranceUsage === null ? 1 : insideChance(logOf(toleranceUsage), share * notes);
-      return inside === 0 ? [] : [{ at: bpm / edge, isClean, inside, weight }];
-    });
-    for (const [slip, slipPrior] of SLIPS)
-      for (const [rise, risePrior] of SLIP_RISES) {
-        const own = { stake, slip, rise };
-        let log = Math.log(prior * slipPrior * risePrior);
-        for (const { at, isClean, inside, weight } of told) {
-          const clean = (1 - slipAt(own, at)) * inside;
-          log += weight * Math.log(Math.max(1e-4, isClean ? clean : 1 - clean));
-        }
-        values.push(own);
-        logs.push(log);
-      }
-  }
-  return weighted(values, logs);
-};
-
-const logOf = (toleranceUsage: number): number =>
-  Math.min(MAX_LOG, Math.max(MIN_LOG, Math.log(Math.max(1e-3, toleranceUsage))));
 
 /** Draws by weight at evenly spread places: less noisy than draws one by one. */
 const draws = <Value>(from: readonly Weighted<Value>[], offset: () => number): Value[] => {

@@ -10,21 +10,15 @@ export { breakReason, curveSentences, variantsSentence } from '../curve/curve-se
 export { type Progress, type ProgressPoint, periodDaysFor, progressOf } from '../curve/progress';
 export { ofPart, recentRepetitions } from '../curve/recent-repetitions';
 export { sweptNotes } from '../curve/swept-notes';
-export { EASY_CHANCE, EDGE_CHANCE, type TempoCurve, type TempoRange, type Tried, tempoCurve } from '../curve/tempo-curve';
+export { EASY_CHANCE, EDGE_CHANCE, type TempoCurve, type TempoRange, tempoCurve } from '../curve/tempo-curve';
+export type { Tried } from '../curve/unsteadiness-fit';
 export { compareStrategies, type StrategyLine, strategiesSentence } from '../session/compare-strategies';
 export { configuredStart } from '../session/configured-start';
 export { daySentences } from '../session/day-sentences';
 export { deriveTake, figuresOf, type TakeFigures, withRepetition } from '../session/derive-take';
 export { loggedTake } from '../session/logged-take';
-export {
-  advance,
-  IDLE,
-  type LoopEffect,
-  type LoopEnd,
-  type LoopEvent,
-  type LoopState,
-  type PlayerEvent,
-} from '../session/loop';
+export { advance } from '../session/loop';
+export { IDLE, type LoopEffect, type LoopEnd, type LoopEvent, type LoopState, type PlayerEvent } from '../session/loop-state';
 export { completeTake, makeTake } from '../session/make-take';
 export { mergeTake } from '../session/merge-take';
 export { playedOn, REST_MIN, restDue, type Stretch } from '../session/playing-stretch';

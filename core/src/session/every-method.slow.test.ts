@@ -19,7 +19,8 @@ import { createPulseDetector } from '../signal/pulses';
 import { sampleSd } from '../stats/summary';
 import { beginStrategy } from '../strategies/strategies';
 import { constantTempo } from '../time/tempo-map';
-import { advance, IDLE, type LoopState } from './loop';
+import { advance } from './loop';
+import { IDLE, type LoopState } from './loop-state';
 
 const RATE = 24_000;
 const BLOCK = 1024;

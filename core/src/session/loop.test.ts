@@ -14,7 +14,8 @@ import { beginStrategy } from '../strategies/strategies';
 import type { SessionTarget } from '../strategies/strategy';
 import { constantTempo, headlineBpm } from '../time/tempo-map';
 import { describeReason } from '../words/describe-reason';
-import { advance, IDLE, type LoopEffect, type LoopEvent, type LoopState } from './loop';
+import { advance } from './loop';
+import { IDLE, type LoopEffect, type LoopEvent, type LoopState } from './loop-state';
 import { problemQuestions } from './problem-solving';
 
 const drill = firstDrill(builtInPassage('five-steps') as Passage);

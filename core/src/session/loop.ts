@@ -1,120 +1,31 @@
-import { MAX_OFFSET_S, type OffsetGuess, SETTLED_OFFSET_S, UNKNOWN_OFFSET } from '../align/align';
+import { MAX_OFFSET_S, SETTLED_OFFSET_S } from '../align/align';
 import { type AnalysedRepetition, storedFigures } from '../measure/analyse-repetition';
 import { shiftNote, shiftOnset } from '../measure/shift-times';
 import { summariseTake } from '../plan/summarise-take';
 import type { Drill } from '../schema/grid';
 import { makeReason } from '../schema/reason';
-import type { Decision, Ease, Repetition, TempoAction } from '../schema/take';
-import type { TakeSummary } from '../schema/take-summary';
+import type { Decision, Ease, Repetition } from '../schema/take';
 import type { TempoMapDocument } from '../schema/tempo';
-import { beginDecisions, type DecisionState, type PendingDecision, toFinish } from '../strategies/decide';
+import { beginDecisions, type DecisionState, toFinish } from '../strategies/decide';
 import { FINISH_DROP_BPM } from '../strategies/relaxed-finish';
-import { beginStrategy, nextRepetitionKind, type StrategyRun } from '../strategies/strategies';
+import { nextRepetitionKind } from '../strategies/strategies';
 import type { RepetitionOutcome, SessionTarget } from '../strategies/strategy';
 import { clampBpm } from '../time/clamp-tempo';
 import { drillTempo } from '../time/drill-tempo';
 import { countInS, planRepetition, type RepetitionPlan } from '../time/repetition-plan';
 import { constantTempo, headlineBpm } from '../time/tempo-map';
+import {
+  type Decided,
+  IDLE,
+  isUnderWay,
+  type LoopEffect,
+  type LoopEnd,
+  type LoopEvent,
+  type LoopState,
+  type Step,
+} from './loop-state';
 import { decideInRound, drillAfter, type Round } from './round';
 import { chosenCount, drillFor } from './strategy-drills';
-
-/**
- * The practice loop as a pure state machine: {@link advance} takes a state and an event and gives the next state and
- * the effects to carry out. All times are seconds on the audio clock.
- */
-export type LoopPhase = 'idle' | 'counting' | 'playing' | 'problem' | 'finished';
-export type LoopEnd = 'goal' | 'stopped' | 'pain' | 'input-lost' | 'relaxed' | 'time';
-
-/** The last decision with all it was taken from, so that it can be taken again when an answer about ease comes late. */
-interface Decided {
-  before: DecisionState;
-  played: RepetitionOutcome;
-  pending: PendingDecision | null;
-  /** The player's own tempo, where it overruled the strategy. */
-  wishedBpm: number | null;
-  round: Round;
-}
-
-export interface LoopState {
-  phase: LoopPhase;
-  /** The drill that is asked for now; null before the beginning. */
-  drill: Drill | null;
-  /** All that are played: first those that were chosen, in turn, then what the strategy asks for; and which of the chosen ones it is. */
-  drills: readonly Drill[];
-  drillIndex: number;
-  target: SessionTarget;
-  decisions: DecisionState;
-  /** The tempo of the repetition that is planned or sounding. */
-  tempo: TempoMapDocument;
-  plan: RepetitionPlan | null;
-  /** When the recording began, less what was left out of it: stored times count from here. */
-  recordingStartS: number;
-  /** Since when nothing is recorded, because the loop stands still; null while it is recorded. */
-  recordingPausedS: number | null;
-  repetitions: Repetition[];
-  decided: Decided | null;
-  /** A decision that the sounding repetition came too early for. */
-  pending: PendingDecision | null;
-  /** A tempo that the player asked for while playing; it rules the next decision. */
-  wishedBpm: number | null;
-  /** Where the next pairing looks for the latency. */
-  offset: OffsetGuess;
-  /** An offset far from where it was looked for, which one repetition alone does not settle; null where none was met. */
-  strangeOffsetS: number | null;
-  /** Whether the repetition that sounds is the last one, because the time is up. */
-  timeIsUp: boolean;
-  ended: LoopEnd | null;
-  summary: TakeSummary | null;
-}
-
-/** What the player does, by key, pedal or mishap. */
-export type PlayerEvent =
-  | { type: 'ease'; ease: Ease }
-  | { type: 'wish'; changeBpm: number }
-  | { type: 'drill'; step: 1 | -1 }
-  | { type: 'resume' }
-  /** To end loose, below the edge. */
-  | { type: 'finish' }
-  /** The time for this is up: loose to the end where that is wished, else after this repetition. */
-  | { type: 'time-up' }
-  | { type: 'stop' }
-  | { type: 'input-lost' };
-
-export type LoopEvent =
-  | {
-      type: 'begin';
-      /** What is played in turn, at least one; `drillIndex` is the first. */
-      drills: readonly Drill[];
-      drillIndex?: number;
-      target: SessionTarget;
-      strategy: StrategyRun;
-      /** Where a take that was broken off stood beside its strategy. */
-      isBack?: boolean;
-      finishCleans?: number | null;
-      tempo: TempoMapDocument;
-      nowS: number;
-      recordingStartS: number;
-      /** Where the first pairing looks for the latency. */
-      offset: OffsetGuess;
-    }
-  | { type: 'clock'; nowS: number }
-  | { type: 'analysed'; analysed: AnalysedRepetition; nowS: number }
-  | (PlayerEvent & { nowS: number });
-
-export type LoopEffect =
-  | { type: 'schedule'; plan: RepetitionPlan; drill: Drill; repetition: number; offset: OffsetGuess }
-  | { type: 'silence' }
-  | { type: 'announce'; what: TempoAction | 'not-judged' }
-  | { type: 'keep' }
-  /** From then on nothing is recorded; from then on it is again. */
-  | { type: 'pause-recording'; atS: number }
-  | { type: 'resume-recording'; atS: number }
-  | { type: 'finish' };
-
-interface Step {
-  state: LoopState;
-  effects: LoopEffect[];
-}
 
 /** Time from asking for the first click to hearing it. */
 const FIRST_LEAD_S = 0.7;
@@ -124,33 +35,9 @@ const LEAD_S = 0.2;
 const PAUSE_TAIL_S = 1;
 const RESUME_LEAD_S = 0.25;
 
-export const IDLE: LoopState = {
-  phase: 'idle',
-  drill: null,
-  drills: [],
-  drillIndex: 0,
-  target: { goalBpm: 120, startBpm: 60 },
-  decisions: beginDecisions(beginStrategy('half-speed-climb', null)),
-  tempo: constantTempo(60),
-  plan: null,
-  recordingStartS: 0,
-  recordingPausedS: null,
-  repetitions: [],
-  decided: null,
-  pending: null,
-  wishedBpm: null,
-  offset: UNKNOWN_OFFSET,
-  strangeOffsetS: null,
-  timeIsUp: false,
-  ended: null,
-  summary: null,
-};
-
 /** The tempo by which a repetition is named: the one that was asked for, or the player's own where none was clicked. */
 const playedBpm = (asked: TempoMapDocument, { ownScale = 1 }: AnalysedRepetition): number =>
   clampBpm(Math.round((10 * headlineBpm(asked)) / ownScale) / 10);
-
-const isUnderWay = ({ phase }: LoopState) => phase !== 'idle' && phase !== 'finished';
 
 const sameTempo = (a: TempoMapDocument, b: TempoMapDocument) => JSON.stringify(a) === JSON.stringify(b);
 

@@ -12,7 +12,8 @@ import { chance } from '../stats/random';
 import { beginStrategy } from '../strategies/strategies';
 import { shortestIntervalMs } from '../time/repetition-plan';
 import { constantTempo } from '../time/tempo-map';
-import { advance, IDLE, type LoopState } from './loop';
+import { advance } from './loop';
+import { IDLE, type LoopState } from './loop-state';
 
 /** Listening goes on so long after the last note is due, at most. */
 const HEARD_AFTER_S = 0.4;

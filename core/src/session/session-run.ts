@@ -1,7 +1,7 @@
 import type { RunBlock, SessionRun } from '../schema/block-run';
 import { type PracticeConfig, type PracticeConfigKey, practiceConfigId } from '../schema/practice-config';
 import { MINUTE_MS } from '../time/units';
-import type { LoopEnd } from './loop';
+import type { LoopEnd } from './loop-state';
 
 /** A break before a block is time that is not yet spent in it. */
 const restBeforeMs = (block: RunBlock | undefined): number => 0 - (block?.restMin ?? 0) * MINUTE_MS;

@@ -1,5 +1,6 @@
 import { z } from 'zod';
-import { type TempoCurve, type Tried, tempoCurve, triedFrom } from '../curve/tempo-curve';
+import { type TempoCurve, tempoCurve } from '../curve/tempo-curve';
+import { type Tried, triedFrom } from '../curve/unsteadiness-fit';
 import { atGoal, hold, lower, raise } from './answers';
 import { downFrom, isWide } from './down-from';
 import { GOAL_CLEANS_FIELD, GoalCleans } from './goal-cleans';

@@ -10,7 +10,8 @@ import { listPassages } from '../passages';
 import { listPracticeConfigs } from '../practice-configs';
 import { getPlayerSettings } from '../settings';
 import { listSolutions } from '../solutions';
-import { getTake, listTakes } from '../takes';
+import { listTakes } from '../take-lists';
+import { getTake } from '../takes';
 
 const PAGE = 100;
 

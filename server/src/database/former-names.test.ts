@@ -5,7 +5,8 @@ import { PracticeSessionSchema, withPresentNames } from '@isochron/core/schema';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { listPracticeConfigs } from '../practice-configs';
 import { getPlayerSettings } from '../settings';
-import { getTake, passageRepetitions } from '../takes';
+import { passageRepetitions } from '../take-lists';
+import { getTake } from '../takes';
 import { type FormerAnswers, formerAnswers, formerDatabase } from '../testing/former-database';
 import { openStore, type Store } from './open';
 

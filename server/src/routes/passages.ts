@@ -6,7 +6,7 @@ import { storeLog } from '../log';
 import { getPassage, listLibrary, putPassage, shelve } from '../passages';
 import { passageProgress } from '../progress';
 import { RequestError } from '../request-error';
-import { passageRepetitions, tempoHistory } from '../takes';
+import { passageRepetitions, tempoHistory } from '../take-lists';
 import { zoneOf } from '../zone';
 
 /** `/api/passages`: the library, read, store, and the tempo history of each. */

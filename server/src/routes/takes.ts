@@ -11,7 +11,8 @@ import { z } from 'zod';
 import type { Store } from '../database/open';
 import { checkSound, getRecording, NO_TAKE, putRecording, type RecordingPart, wholeRecording } from '../recordings';
 import { RequestError } from '../request-error';
-import { earlierAnalyses, getTake, listTakes, putNote, putRepetition, putTake } from '../takes';
+import { listTakes } from '../take-lists';
+import { earlierAnalyses, getTake, putNote, putRepetition, putTake } from '../takes';
 import { zoneOf } from '../zone';
 
 /** A piece of an upload says which, from where, and of how much. */

@@ -1,7 +1,7 @@
 import { Box, chakra, Flex, Link, Text } from '@chakra-ui/react';
 import { useEffect } from 'react';
 import { NavLink, Outlet, Link as RouterLink } from 'react-router';
-import { useHealth } from '../api/queries';
+import { useHealth } from '../api/queries/upkeep';
 import { sendUnsent } from '../recorder/outbox';
 import { holdsSomething } from '../recorder/unsent';
 import { Notice } from './Notice';

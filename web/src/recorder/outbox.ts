@@ -2,7 +2,7 @@ import { now } from '@isochron/core/schema';
 import { completeTake } from '@isochron/core/strategy';
 import { create } from 'zustand';
 import { ApiError, getTake } from '../api/client';
-import { refreshStored } from '../api/queries';
+import { refreshStored } from '../api/queries/upkeep';
 import { sendTake } from './send-take';
 import { holdTake, sendingAlone, takesHeldElsewhere } from './take-locks';
 import { chunksHeld, forgetTake, holdsSomething, keep, unsentTakes } from './unsent';

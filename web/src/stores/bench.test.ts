@@ -61,7 +61,7 @@ vi.mock('../recorder/outbox', () => ({
   sendUnsent: async () => {},
 }));
 vi.mock('../recorder/unsent', () => ({ forgetTake: async () => {}, holdChunks: () => {} }));
-vi.mock('../api/queries', () => ({ shownPracticeConfig: <T>(config: T) => config, showPracticeConfig: () => {} }));
+vi.mock('../api/queries/practice', () => ({ shownPracticeConfig: <T>(config: T) => config, showPracticeConfig: () => {} }));
 vi.mock('./practice-session', () => ({
   enter: () => {},
   presentPracticeSession: () => ({ id: '1b4e28ba-2fa1-4d2e-883f-0016d3cca427', startedAt: '', lastAt: '', blocks: [] }),

@@ -10,7 +10,7 @@ import {
   type Take,
 } from '@isochron/core/schema';
 import { type LoopState, makeTake, snapshotOf } from '@isochron/core/strategy';
-import { shownPracticeConfig, showPracticeConfig } from '../api/queries';
+import { shownPracticeConfig, showPracticeConfig } from '../api/queries/practice';
 import { openTakeAudio, type TakeAudio } from '../audio/take-audio';
 import { beginTake, endTake, keepForSending, sendUnsent } from '../recorder/outbox';
 import { forgetTake, holdChunks } from '../recorder/unsent';

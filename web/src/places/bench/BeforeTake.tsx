@@ -4,7 +4,7 @@ import { configuredGoalBpm, type Selection } from '@isochron/core/planning';
 import type { Drill, Passage } from '@isochron/core/schema';
 import { configForBlock } from '@isochron/core/strategy';
 import { useMemo, useState } from 'react';
-import { usePracticeConfig } from '../../api/queries';
+import { usePracticeConfig } from '../../api/queries/practice';
 import { useSettings } from '../../api/settings';
 import { FormNumber } from '../../app/FormNumber';
 import { useDescribe } from '../../app/use-describe';

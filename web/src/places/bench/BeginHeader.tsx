@@ -1,6 +1,6 @@
 import { Box, Flex, Heading, Text } from '@chakra-ui/react';
 import type { Passage } from '@isochron/core/schema';
-import { useHealth } from '../../api/queries';
+import { useHealth } from '../../api/queries/upkeep';
 import { useSettings } from '../../api/settings';
 import { Action } from '../../app/Action';
 import { Notice } from '../../app/Notice';

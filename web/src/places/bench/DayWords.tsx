@@ -3,7 +3,7 @@ import type { PracticeConfig } from '@isochron/core/schema';
 import { nowMs } from '@isochron/core/schema';
 import { useQuery } from '@tanstack/react-query';
 import { Link as RouterLink } from 'react-router';
-import { usePassageRepetitions } from '../../api/queries';
+import { usePassageRepetitions } from '../../api/queries/practice';
 import { useDescribe } from '../../app/use-describe';
 import { useTempos } from '../../workers/use-tempos';
 

@@ -3,7 +3,7 @@ import { widestStep } from '@isochron/core/analysis';
 import { drillsForSpot } from '@isochron/core/material';
 import type { Selection } from '@isochron/core/planning';
 import type { Passage } from '@isochron/core/schema';
-import { usePracticeConfig } from '../../api/queries';
+import { usePracticeConfig } from '../../api/queries/practice';
 import { Action } from '../../app/Action';
 import { useDescribe } from '../../app/use-describe';
 import { usePageKeys } from '../../app/use-page-keys';

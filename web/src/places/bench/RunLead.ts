@@ -2,7 +2,7 @@ import { nowMs } from '@isochron/core/schema';
 import { afterTakeInRun, leftMs, runBlock } from '@isochron/core/strategy';
 import { useEffect } from 'react';
 import { useNavigate } from 'react-router';
-import { usePassagesAhead } from '../../api/queries';
+import { usePassagesAhead } from '../../api/queries/passages';
 import { useBench } from '../../stores/bench';
 import { endRun, holdRun, nextBlock, useRun } from '../../stores/run';
 import { blockPath, useNow } from './use-run';

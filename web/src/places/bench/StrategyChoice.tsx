@@ -1,7 +1,7 @@
 import { Box, Text } from '@chakra-ui/react';
 import { localDay, now } from '@isochron/core/schema';
 import { optionsOf, proposeStrategy, STRATEGIES, strategyOf } from '@isochron/core/strategy';
-import { useHistory } from '../../api/queries';
+import { useHistory } from '../../api/queries/practice';
 import { Action } from '../../app/Action';
 import { ChoiceField, CountField, YesNoField } from '../../app/fields';
 import { OptionFields } from '../../app/OptionFields';

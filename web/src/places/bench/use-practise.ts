@@ -1,7 +1,7 @@
 import { type MethodUse, type PracticeConfigKey, practiceConfigKey } from '@isochron/core/schema';
 import { useNavigate } from 'react-router';
 import { patchPracticeConfig } from '../../api/client';
-import { showPracticeConfig } from '../../api/queries';
+import { showPracticeConfig } from '../../api/queries/practice';
 import { playerMessage } from '../../app/report-error';
 import { toaster } from '../../app/toaster';
 

@@ -1,7 +1,7 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
 import { type ReactNode, useState } from 'react';
 import { useNavigate } from 'react-router';
-import { usePassages } from '../../api/queries';
+import { usePassages } from '../../api/queries/passages';
 import { useSettings } from '../../api/settings';
 import { Action } from '../../app/Action';
 import { ChoiceField } from '../../app/fields';

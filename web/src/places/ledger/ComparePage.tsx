@@ -6,7 +6,7 @@ import type { Repetition, Take } from '@isochron/core/schema';
 import { useRef, useState } from 'react';
 import { Link as RouterLink, useNavigate, useParams, useSearchParams } from 'react-router';
 import { recordingAddress } from '../../api/client';
-import { useTake, useTakes } from '../../api/queries';
+import { useTake, useTakes } from '../../api/queries/takes';
 import { Action } from '../../app/Action';
 import { ChoiceField } from '../../app/fields';
 import { Notice } from '../../app/Notice';

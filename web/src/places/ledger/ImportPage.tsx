@@ -7,7 +7,7 @@ import { Controller, useForm } from 'react-hook-form';
 import { Link as RouterLink } from 'react-router';
 import { z } from 'zod';
 import { getPassage } from '../../api/client';
-import { usePassages } from '../../api/queries';
+import { usePassages } from '../../api/queries/passages';
 import { useSettings } from '../../api/settings';
 import { Action } from '../../app/Action';
 import { FormNumber } from '../../app/FormNumber';

@@ -2,7 +2,7 @@ import { Flex, Input, Text } from '@chakra-ui/react';
 import { localDay, now, type PassageSummary } from '@isochron/core/schema';
 import { useRef, useState } from 'react';
 import { exportAddress, getNotebook, getPractice, postLog } from '../../api/client';
-import { refreshAll } from '../../api/queries';
+import { refreshAll } from '../../api/queries/upkeep';
 import { useSettings } from '../../api/settings';
 import { Action } from '../../app/Action';
 import { Part } from '../../app/Page';

@@ -2,7 +2,7 @@ import { Text } from '@chakra-ui/react';
 import { playedShares, totals } from '@isochron/core/planning';
 import { dayAt, dayIndex, localDay, now } from '@isochron/core/schema';
 import { useState } from 'react';
-import { usePractice } from '../../api/queries';
+import { usePractice } from '../../api/queries/practice';
 import { ChoiceField } from '../../app/fields';
 import { Part } from '../../app/Page';
 import { WeekBars } from '../../charts/WeekBars';

@@ -4,7 +4,7 @@ import type { PassageSummary } from '@isochron/core/schema';
 import { dayAt, dayIndex, localDay, now, type Practice } from '@isochron/core/schema';
 import { group } from 'd3-array';
 import { useMemo, useState } from 'react';
-import { usePractice, usePracticeConfig, usePracticeTotals } from '../../api/queries';
+import { usePractice, usePracticeConfig, usePracticeTotals } from '../../api/queries/practice';
 import { DayField } from '../../app/DayField';
 import { Part } from '../../app/Page';
 import { useDates } from '../../app/use-dates';

@@ -2,7 +2,7 @@ import { Text } from '@chakra-ui/react';
 import type { DangerSpot } from '@isochron/core/material';
 import { practiceConfigOf } from '@isochron/core/planning';
 import type { Passage, Variant } from '@isochron/core/schema';
-import { usePracticeConfigs } from '../../api/queries';
+import { usePracticeConfigs } from '../../api/queries/practice';
 import { useSettings } from '../../api/settings';
 import { Action } from '../../app/Action';
 import { Part } from '../../app/Page';

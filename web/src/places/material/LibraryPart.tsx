@@ -3,7 +3,7 @@ import { duplicateOf } from '@isochron/core/material';
 import type { Passage, PassageSummary } from '@isochron/core/schema';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
-import { usePassageWriter } from '../../api/queries';
+import { usePassageWriter } from '../../api/queries/passages';
 import { Action } from '../../app/Action';
 import { Part } from '../../app/Page';
 import { saveAs } from '../../app/save-as';

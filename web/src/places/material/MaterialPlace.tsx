@@ -3,7 +3,8 @@ import { LIBRARY_ORDERS, type LibraryEntry, type LibraryOrder, libraryEntries, s
 import { createColumnHelper } from '@tanstack/react-table';
 import { useMemo, useRef, useState } from 'react';
 import { Link as RouterLink, useNavigate } from 'react-router';
-import { useLibrary, useNotebook, usePassageWriter, usePracticeConfigs } from '../../api/queries';
+import { useLibrary, useNotebook, usePassageWriter } from '../../api/queries/passages';
+import { usePracticeConfigs } from '../../api/queries/practice';
 import { Action } from '../../app/Action';
 import { DataTable } from '../../app/DataTable';
 import { ChoiceField, labelStyle } from '../../app/fields';

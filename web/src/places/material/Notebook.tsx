@@ -3,7 +3,7 @@ import { solutionsFor } from '@isochron/core/material';
 import { now, type Solution } from '@isochron/core/schema';
 import { useState } from 'react';
 import { z } from 'zod';
-import { useNotebook } from '../../api/queries';
+import { useNotebook } from '../../api/queries/passages';
 import { Action } from '../../app/Action';
 import { NumberField } from '../../app/fields';
 import { toaster } from '../../app/toaster';

@@ -4,7 +4,7 @@ import { variantGrid } from '@isochron/core/planning';
 import type { Marks, Passage } from '@isochron/core/schema';
 import { useMemo, useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
-import { useLibrary, usePassage } from '../../api/queries';
+import { useLibrary, usePassage } from '../../api/queries/passages';
 import { useSettings } from '../../api/settings';
 import { Notice } from '../../app/Notice';
 import { PageTitle, Part } from '../../app/Page';

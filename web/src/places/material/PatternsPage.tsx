@@ -3,7 +3,7 @@ import { BUILT_IN_INSTRUMENTS, instrumentOf, makePattern, PATTERNS, patternOf } 
 import { passageGrid } from '@isochron/core/planning';
 import { useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
-import { usePassageWriter } from '../../api/queries';
+import { usePassageWriter } from '../../api/queries/passages';
 import { useSettings } from '../../api/settings';
 import { Action } from '../../app/Action';
 import { ChoiceField } from '../../app/fields';

@@ -1,6 +1,6 @@
 import { configTitle, listedConfigs } from '@isochron/core/planning';
 import type { Passage, Variant } from '@isochron/core/schema';
-import { usePracticeConfigs } from '../../api/queries';
+import { usePracticeConfigs } from '../../api/queries/practice';
 import { useSettings } from '../../api/settings';
 import { Part } from '../../app/Page';
 import { ConfigLine } from './ConfigLine';

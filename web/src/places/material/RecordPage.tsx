@@ -3,7 +3,7 @@ import { type Click, forInstrument, instrumentOf } from '@isochron/core/material
 import { type SingleOnset, TempoSchema } from '@isochron/core/schema';
 import { useEffect, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
-import { usePassageWriter } from '../../api/queries';
+import { usePassageWriter } from '../../api/queries/passages';
 import { useSettings } from '../../api/settings';
 import { Action } from '../../app/Action';
 import { ChoiceField, NumberField } from '../../app/fields';

@@ -2,7 +2,7 @@ import { Text } from '@chakra-ui/react';
 import { sectionShares } from '@isochron/core/material';
 import type { Passage } from '@isochron/core/schema';
 import { useMemo } from 'react';
-import { useLatestTakes } from '../../api/queries';
+import { useLatestTakes } from '../../api/queries/takes';
 import { useDescribe } from '../../app/use-describe';
 
 /** How the time for a passage is shared out among its sections, by what was measured, and why. */

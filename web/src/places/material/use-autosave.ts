@@ -1,6 +1,6 @@
 import type { Passage } from '@isochron/core/schema';
 import { useEffect, useRef, useState } from 'react';
-import { usePassageWriter } from '../../api/queries';
+import { usePassageWriter } from '../../api/queries/passages';
 import { playerMessage } from '../../app/report-error';
 import { forgetDraft, keepDraft, useEditor } from '../../stores/editor';
 

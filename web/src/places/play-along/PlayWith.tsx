@@ -5,7 +5,8 @@ import { type Accompaniment, type BeatsOf, practiceConfigKey } from '@isochron/c
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { patchPracticeConfig } from '../../api/client';
-import { showPracticeConfig, usePassage, usePassages, usePracticeConfigs } from '../../api/queries';
+import { usePassage, usePassages } from '../../api/queries/passages';
+import { showPracticeConfig, usePracticeConfigs } from '../../api/queries/practice';
 import { useSettings } from '../../api/settings';
 import { Action } from '../../app/Action';
 import { ChoiceField } from '../../app/fields';

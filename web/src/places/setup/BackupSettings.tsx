@@ -2,7 +2,7 @@ import { chakra, Flex, Progress, Text } from '@chakra-ui/react';
 import type { BackupState } from '@isochron/core/schema';
 import { useRef, useState } from 'react';
 import { backupAddress, exportAddress, putBackup } from '../../api/client';
-import { refreshAll, useBackupState } from '../../api/queries';
+import { refreshAll, useBackupState } from '../../api/queries/upkeep';
 import { Action } from '../../app/Action';
 import { ConfirmDialog } from '../../app/ConfirmDialog';
 import { Notice } from '../../app/Notice';

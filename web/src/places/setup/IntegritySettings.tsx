@@ -2,7 +2,7 @@ import { Box, Flex, Progress, Text } from '@chakra-ui/react';
 import type { Integrity, Tidied } from '@isochron/core/schema';
 import { useEffect, useState } from 'react';
 import { useLocation } from 'react-router';
-import { useIntegrity } from '../../api/queries';
+import { useIntegrity } from '../../api/queries/upkeep';
 import { Action } from '../../app/Action';
 import { ConfirmDialog } from '../../app/ConfirmDialog';
 import { Notice } from '../../app/Notice';

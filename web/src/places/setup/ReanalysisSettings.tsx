@@ -1,6 +1,6 @@
 import { Flex, Text } from '@chakra-ui/react';
 import { ENGINE_VERSION } from '@isochron/core/schema';
-import { useReanalysis } from '../../api/queries';
+import { useReanalysis } from '../../api/queries/upkeep';
 import { Action } from '../../app/Action';
 import { Notice } from '../../app/Notice';
 

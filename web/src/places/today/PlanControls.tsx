@@ -1,7 +1,7 @@
 import { Flex, Text } from '@chakra-ui/react';
 import { addBlock } from '@isochron/core/planning';
 import { type DayPlan, now } from '@isochron/core/schema';
-import { usePassages } from '../../api/queries';
+import { usePassages } from '../../api/queries/passages';
 import { Action } from '../../app/Action';
 import { ChoiceField } from '../../app/fields';
 import { saveAs } from '../../app/save-as';

@@ -1,6 +1,6 @@
 import { Flex, Text } from '@chakra-ui/react';
 import { useNavigate } from 'react-router';
-import { useHealth } from '../../api/queries';
+import { useHealth } from '../../api/queries/upkeep';
 import { useSettings } from '../../api/settings';
 import { Action } from '../../app/Action';
 

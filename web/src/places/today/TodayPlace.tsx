@@ -1,7 +1,7 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
 import { SHORT_DAY_MIN, swapBlock } from '@isochron/core/planning';
 import { type DayPlan, now, practiceConfigId } from '@isochron/core/schema';
-import { usePassages } from '../../api/queries';
+import { usePassages } from '../../api/queries/passages';
 import { Action } from '../../app/Action';
 import { Notice } from '../../app/Notice';
 import { PageTitle, Part } from '../../app/Page';

@@ -22,7 +22,9 @@ import {
 } from '@isochron/core/schema';
 import { configuredStart } from '@isochron/core/strategy';
 import { useMemo } from 'react';
-import { useHealth, usePassages, usePractice, usePracticeConfigs } from '../../api/queries';
+import { usePassages } from '../../api/queries/passages';
+import { usePractice, usePracticeConfigs } from '../../api/queries/practice';
+import { useHealth } from '../../api/queries/upkeep';
 import { useSettings } from '../../api/settings';
 
 /** So many days tell what is forgotten and what is due; a weak spot is worth a block for so many. */

@@ -16,7 +16,7 @@ import {
 import { dangerSpots, expectedNotes, headlineBpm, shortestIntervalMs } from '@isochron/core/material';
 import type { Take } from '@isochron/core/schema';
 import { useMemo } from 'react';
-import { useTakesBefore } from '../../../api/queries';
+import { useTakesBefore } from '../../../api/queries/takes';
 import { Part } from '../../../app/Page';
 import { useDescribe } from '../../../app/use-describe';
 import { DeviationHistogram } from '../../../charts/DeviationHistogram';

@@ -1,7 +1,8 @@
 import { Flex, Text } from '@chakra-ui/react';
 import { mean } from '@isochron/core/analysis';
 import { ENGINE_VERSION, type Repetition, type Take } from '@isochron/core/schema';
-import { useEarlier, useReanalysis } from '../../../api/queries';
+import { useEarlier } from '../../../api/queries/takes';
+import { useReanalysis } from '../../../api/queries/upkeep';
 import { Action } from '../../../app/Action';
 import { Notice } from '../../../app/Notice';
 import { Part } from '../../../app/Page';

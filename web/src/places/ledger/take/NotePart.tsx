@@ -2,7 +2,7 @@ import { Text, Textarea } from '@chakra-ui/react';
 import type { Take } from '@isochron/core/schema';
 import { useEffect, useRef, useState } from 'react';
 import { putNote } from '../../../api/client';
-import { refetchTakes, shownTake, showTake } from '../../../api/queries';
+import { refetchTakes, shownTake, showTake } from '../../../api/queries/takes';
 import { Part } from '../../../app/Page';
 import { playerMessage } from '../../../app/report-error';
 
