@@ -17,6 +17,8 @@ export const LoopSnapshotSchema = z.object({
   isBack: z.boolean().default(false),
   /** Clean ones of the relaxed finish so far; null before it. */
   finishCleans: z.number().int().min(0).nullable().default(null),
+  /** How often it felt tense since it last felt easy. */
+  tense: z.number().int().min(0).default(0),
 });
 
 /** One thing that is practised in a practice session. */

@@ -84,6 +84,7 @@ export type LoopEvent =
       /** Where a take that was broken off stood beside its strategy. */
       isBack?: boolean;
       finishCleans?: number | null;
+      tense?: number;
       tempo: TempoMapDocument;
       nowS: number;
       recordingStartS: number;

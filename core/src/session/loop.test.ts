@@ -284,8 +284,10 @@ describe('the player', () => {
     const { action, why: reason } = after.repetitions[1]?.decision ?? {};
     expect(action).toBe('lower');
     expect(describeReason(reason as Reason, READER)).toContain('50');
-    // From there the strategy goes on as ever.
-    expect(bpmOf(playOne(after, 3).state)).toBe(55);
+    // There it stays until it is answered as easy; then the strategy goes on as ever.
+    const stays = playOne(after, 3).state;
+    expect(bpmOf(stays)).toBe(50);
+    expect(bpmOf(advance(stays, { type: 'ease', ease: 'easy', nowS: 60 }).state)).toBe(55);
   });
 
   it('takes back a slip: tense and then easy is easy', () => {

@@ -309,6 +309,7 @@ const answer = (state: LoopState, event: LoopEvent): Step => {
         ...beginDecisions(strategy),
         isBack: event.isBack ?? false,
         finishCleans: event.finishCleans ?? null,
+        tense: event.tense ?? 0,
       };
       const drillIndex = Math.min(event.drillIndex ?? 0, drills.length - 1);
       const drill = drills[drillIndex] ?? null;

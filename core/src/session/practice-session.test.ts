@@ -17,6 +17,7 @@ const snapshot: LoopSnapshot = {
   strategy: { options: { stepBpm: 5 }, state: { failedInARow: 0, nudging: true, edgeBpm: 80 } },
   isBack: false,
   finishCleans: null,
+  tense: 0,
 };
 const begun = (): PracticeSession =>
   enterBlock(

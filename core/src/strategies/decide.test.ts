@@ -121,6 +121,14 @@ describe('the free strategy', () => {
 });
 
 describe('a tempo', () => {
+  it('that came apart and felt tense goes where it came apart to, not to where tension alone would lead', () => {
+    const decisions = begin('half-speed-climb');
+    const apart = decide(decisions, play(110, 'broken', 'working', 4), target);
+    const tense = decide(decisions, play(110, 'broken', 'tense', 4), target);
+    expect(nextBpm(apart)).toBeLessThan(100);
+    expect(tense.decision).toEqual(apart.decision);
+  });
+
   it('is clamped in one place: from 12, a step of 10 that came apart goes no lower than can be clicked', () => {
     const strategy = beginStrategy('half-speed-climb', { options: { stepBpm: 10 }, state: null });
     const decisions = beginDecisions(strategy);
@@ -164,6 +172,45 @@ describe.each(STRATEGIES.map((strategy) => [strategy.name, strategy] as const))(
       action: 'lower',
       tempo: constantTempo(70),
     });
+  });
+
+  it('goes as low after a tense repetition as after the same one that was not, or lower', () => {
+    for (const outcome of ['clean', 'close', 'not-yet', 'broken'] as const)
+      for (const usage of [0.9, 2, 5, null]) {
+        const [loose, tense] = (['working', 'tense'] as const).map((ease) =>
+          nextBpm(decide(begin(strategy.id), play(110, outcome, ease, usage), target)),
+        );
+        expect(tense).toBeLessThanOrEqual(Math.min(100, loose as number));
+      }
+  });
+
+  it('does not go up after a tense repetition until one is answered as easy', () => {
+    let { decisions } = decide(begin(strategy.id), play(80, 'clean', 'tense'), target);
+    // Its own guard against endless repeating apart, silence never raises.
+    for (let k = 0; k < 3; k += 1) {
+      const next = decide(decisions, play(70, 'clean', 'working', 0.4), target);
+      expect(nextBpm(next)).toBeLessThanOrEqual(70);
+      decisions = next.decisions;
+    }
+    expect(decide(decisions, play(70, 'clean', 'easy', 0.4), target).decisions.tense).toBe(0);
+  });
+
+  it('stops to think where it is tense again and again, however even', () => {
+    let decisions = begin(strategy.id);
+    const actions = [80, 70, 60].map((bpm) => {
+      const next = decide(decisions, play(bpm, 'clean', 'tense', 0.4), target);
+      decisions = next.decisions;
+      return next.decision.action;
+    });
+    expect(actions).toEqual(['lower', 'lower', 'problem']);
+    // With an easy one between them it is not again and again.
+    const between = [play(80, 'clean', 'tense'), play(70, 'clean', 'easy'), play(80, 'clean', 'tense')];
+    let calm = begin(strategy.id);
+    for (const one of between) {
+      const next = decide(calm, one, target);
+      expect(next.decision.action).not.toBe('problem');
+      calm = next.decisions;
+    }
   });
 
   it('changes nothing after an unjudged repetition', () => {

@@ -26,6 +26,8 @@ export interface DecisionState {
   isBack: boolean;
   /** Clean ones of the relaxed finish so far; null before it. */
   finishCleans: number | null;
+  /** How often it felt tense since it last felt easy: until then it does not go up. */
+  tense: number;
 }
 
 /** The ladder at the beginning of a loop. */
@@ -37,7 +39,11 @@ export const beginDecisions = (strategy: StrategyRun): DecisionState => ({
   here: { bpm: 0, played: 0, cleanInARow: 0 },
   isBack: false,
   finishCleans: null,
+  tense: 0,
 });
+
+/** So many tense ones before any easy one are failing, and the loop stops to think (our choice, no source). */
+const TENSE_BEFORE_PROBLEM = 3;
 
 /** A decision that came too late for the repetition that was sounding, and takes effect after it. */
 export interface PendingDecision {
@@ -90,7 +96,7 @@ const askStrategy = (
   return { answer: { state: anew, action: 'lower', tempo: constantTempo(target.goalBpm), why: reason }, isBack: true };
 };
 
-/** A raise waits for enough repetitions; until then the strategy stays where it was. */
+/** A raise waits for enough repetitions, and after a tense one for an easy one; until then the strategy stays where it was. */
 const heldBack = (
   answer: StrategyAnswer,
   decisions: DecisionState,
@@ -99,8 +105,10 @@ const heldBack = (
   here: DecisionState['here'],
 ): StrategyAnswer => {
   if (answer.action !== 'raise') return answer;
+  const { state } = decisions.strategy;
+  if (decisions.tense > 0 && played.ease !== 'easy') return hold(state, played.bpm, 'until-easy');
   const waits = beforeRaise(played, target, here);
-  return waits ? hold(decisions.strategy.state, played.bpm, waits.code, { more: waits.more }) : answer;
+  return waits ? hold(state, played.bpm, waits.code, { more: waits.more }) : answer;
 };
 
 const countedHere = ({ here }: DecisionState, { bpm }: RepetitionOutcome, isClean: boolean): DecisionState['here'] => {
@@ -114,6 +122,34 @@ const countedHere = ({ here }: DecisionState, { bpm }: RepetitionOutcome, isClea
  * late answer about ease has it taken again from the ladder before.
  */
 export const decide = (
+  decisions: DecisionState,
+  played: RepetitionOutcome,
+  target: SessionTarget,
+  pending: PendingDecision | null = null,
+): { decisions: DecisionState; decision: Decision } => {
+  const { ease, verdict } = played;
+  const told = decideAs(decisions, played, target, pending);
+  if (ease === 'easy') return { ...told, decisions: { ...told.decisions, tense: 0 } };
+  if (ease !== 'tense') return told;
+  const tense = decisions.tense + 1;
+  const noted = { ...told, decisions: { ...told.decisions, tense } };
+  if (pending || verdict.outcome === 'not-judged' || decisions.finishCleans !== null) return noted;
+  // As the strategy has it where that is slower; what is tense again and again is failing, however even it is.
+  const asked = decideAs(decisions, { ...played, ease: 'working' }, target);
+  const slower = headlineBpm(asked.decision.tempo) < headlineBpm(told.decision.tempo) ? asked.decision : told.decision;
+  const { tempo } = slower;
+  if (asked.decision.action === 'problem')
+    return { decisions: { ...asked.decisions, tense }, decision: { ...asked.decision, tempo } };
+  if (tense % TENSE_BEFORE_PROBLEM === 0)
+    return {
+      ...noted,
+      decision: { action: 'problem', tempo, why: makeReason('problem-tense', { times: tense }), overruled: false },
+    };
+  return slower === asked.decision ? { decisions: { ...asked.decisions, tense }, decision: slower } : noted;
+};
+
+/** The decision as the guards and the strategy have it. */
+const decideAs = (
   decisions: DecisionState,
   played: RepetitionOutcome,
   target: SessionTarget,

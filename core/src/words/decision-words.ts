@@ -5,6 +5,15 @@ import { bpmWords, type CodesOf, countWords, type Dictionary, maybe, number, say
 export const DECISION_WORDS = {
   pain: say({}, () => `Stop here. ${PAIN_ADVICE}`),
   tense: say({ bpm: number }, (values) => `That felt tense: down to ${bpmWords(values.bpm)}, and stay until it is loose.`),
+  'until-easy': say(
+    { bpm: number },
+    (values) => `Clean at ${bpmWords(values.bpm)}. It felt tense before: again, until you answer that it is easy.`,
+  ),
+  'problem-tense': say(
+    { times: number },
+    (values) =>
+      `It felt tense ${values.times} times, and not easy since. Time to look at how it is played instead of repeating it.`,
+  ),
   'not-judged': say({ bpm: number }, (values) => `Not judged, so nothing changes: again at ${bpmWords(values.bpm)}.`),
   problem: say(
     { tries: number },

@@ -65,7 +65,7 @@ const beginningOf = ({ beginning, audio }: RunningTake): LoopEvent => {
       ? resumeStrategy(config.strategyId, from.strategy)
       : beginStrategy(config.strategyId, lineOf(config).strategies[config.strategyId] ?? null),
     tempo: from?.tempo ?? constantTempo(startBpm),
-    ...(from ? { isBack: from.isBack, finishCleans: from.finishCleans } : {}),
+    ...(from ? { isBack: from.isBack, finishCleans: from.finishCleans, tense: from.tense } : {}),
     nowS: audio.nowS(),
     recordingStartS: audio.recordingStartS,
     offset: audio.offset,

@@ -95,6 +95,7 @@ export const startTake = async (
       strategy: snapshotOf(loop.decisions.strategy),
       isBack: loop.decisions.isBack,
       finishCleans: loop.decisions.finishCleans,
+      tense: loop.decisions.tense,
     };
     if (isPresent()) stand(complete ? null : snapshot);
     const how = await keepForSending({ session: presentPracticeSession(), take: takeOf(loop), complete });
