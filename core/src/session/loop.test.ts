@@ -287,7 +287,7 @@ describe('the player', () => {
     // There it stays until it is answered as easy; then the strategy goes on as ever.
     const stays = playOne(after, 3).state;
     expect(bpmOf(stays)).toBe(50);
-    expect(bpmOf(advance(stays, { type: 'ease', ease: 'easy', nowS: 60 }).state)).toBe(55);
+    expect(bpmOf(advance(stays, { type: 'ease', ease: 'easy', nowS: 60 }).state)).toBe(54);
   });
 
   it('takes back a slip: tense and then easy is easy', () => {

@@ -184,6 +184,17 @@ describe.each(STRATEGIES.map((strategy) => [strategy.name, strategy] as const))(
       }
   });
 
+  it('takes no step of more than 8 % at slow tempos', () => {
+    for (const bpm of [12, 20, 32, 39, 45, 59]) {
+      let decisions = begin(strategy.id);
+      for (let k = 0; k < 12; k += 1) {
+        const next = decide(decisions, play(bpm, 'clean', 'easy', 0.2), target);
+        expect(nextBpm(next)).toBeLessThanOrEqual(Math.max(bpm + 1, 1.08 * bpm));
+        decisions = next.decisions;
+      }
+    }
+  });
+
   it('does not go up after a tense repetition until one is answered as easy', () => {
     let { decisions } = decide(begin(strategy.id), play(80, 'clean', 'tense'), target);
     // Its own guard against endless repeating apart, silence never raises.

@@ -96,7 +96,14 @@ const askStrategy = (
   return { answer: { state: anew, action: 'lower', tempo: constantTempo(target.goalBpm), why: reason }, isBack: true };
 };
 
-/** A raise waits for enough repetitions, and after a tense one for an easy one; until then the strategy stays where it was. */
+/** Below so many beats a minute a step in beats is a wide one: it is so much of the tempo at most (our choice, no source). */
+const SLOW_BPM = 60;
+const WIDEST_SLOW_SHARE = 0.08;
+
+/**
+ * A raise waits for enough repetitions, and after a tense one for an easy one; until then the strategy stays where it was. Slow tempos go
+ * up by little.
+ */
 const heldBack = (
   answer: StrategyAnswer,
   decisions: DecisionState,
@@ -108,7 +115,10 @@ const heldBack = (
   const { state } = decisions.strategy;
   if (decisions.tense > 0 && played.ease !== 'easy') return hold(state, played.bpm, 'until-easy');
   const waits = beforeRaise(played, target, here);
-  return waits ? hold(state, played.bpm, waits.code, { more: waits.more }) : answer;
+  if (waits) return hold(state, played.bpm, waits.code, { more: waits.more });
+  const most = played.bpm + Math.max(1, Math.floor(WIDEST_SLOW_SHARE * played.bpm));
+  const isWide = played.bpm < SLOW_BPM && headlineBpm(answer.tempo) > most;
+  return isWide ? { ...answer, tempo: constantTempo(most) } : answer;
 };
 
 const countedHere = ({ here }: DecisionState, { bpm }: RepetitionOutcome, isClean: boolean): DecisionState['here'] => {

@@ -25,14 +25,6 @@ const AGAIN = 3;
 const STUCK = 4;
 /** A clean repetition takes so much off being stuck. */
 const RELIEF = 0.3;
-/** Beyond the marks a notch is so much. */
-const SHARE_BEYOND = 0.04;
-
-const oneUp = (bpm: number): number => {
-  const mark = notchesFrom(bpm, 1);
-  return mark > bpm ? mark : clampBpm(Math.round(bpm * (1 + SHARE_BEYOND)));
-};
-const oneDown = (bpm: number): number => Math.min(bpm - 1, notchesFrom(bpm, -1));
 
 /**
  * One notch of the traditional marks after so many clean and comfortable repetitions in a row; anything else begins the count anew.
@@ -64,14 +56,14 @@ export const NOTCH_BY_NOTCH: TempoStrategy<z.infer<typeof Options>, z.infer<type
       const counted = { ...here, inARow, stuck: Math.max(0, here.stuck - RELIEF) };
       if (bpm >= target.goalBpm) return atGoal(counted, bpm, inARow, needed);
       if (inARow < needed) return hold(counted, bpm, 'notch-count', { done: inARow, of: needed });
-      const next = Math.min(target.goalBpm, oneUp(bpm));
+      const next = Math.min(target.goalBpm, clampBpm(notchesFrom(bpm, 1)));
       const earnedBpm = Math.max(bpm, here.earnedBpm ?? 0);
       return raise({ atBpm: next, inARow: 0, stuck: 0, earnedBpm }, next, 'notch-up', { times: inARow });
     }
     const stuck = here.stuck + STUCK_BY[verdict.outcome];
     if (stuck < STUCK)
       return hold({ ...here, inARow: 0, stuck }, bpm, here.inARow ? 'notch-anew' : 'notch-again', { of: needed });
-    const down = downFrom(played, bpm - oneDown(bpm), target);
+    const down = downFrom(played, bpm - notchesFrom(bpm, -1), target);
     // What no longer holds is earned anew.
     const earnedBpm = isEarned ? null : here.earnedBpm;
     return lower({ atBpm: down.bpm, inARow: 0, stuck: 0, earnedBpm }, down.bpm, down.isFar ? 'climb-far' : 'notch-down');

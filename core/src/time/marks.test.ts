@@ -18,9 +18,13 @@ describe('the traditional marks', () => {
     expect(notchesFrom(100, 0)).toBe(100);
   });
 
-  it('end at 40 and 208', () => {
-    expect(notchesFrom(42, -5)).toBe(40);
-    expect(notchesFrom(208, 1)).toBe(208);
-    expect(notchesFrom(20, -1)).toBe(40);
+  it('go on below 40 and above 208 in steps as small as between them', () => {
+    expect([1, 2, 3].map((count) => notchesFrom(20, count))).toEqual([21, 22, 23]);
+    expect(notchesFrom(39, 1)).toBe(40);
+    expect(notchesFrom(42, -3)).toBe(36);
+    expect([1, 2].map((count) => notchesFrom(208, count))).toEqual([216, 225]);
+    expect(notchesFrom(212, -1)).toBe(208);
+    for (let bpm = 12; bpm < 300; bpm += 1)
+      for (const count of [1, -1]) expect(Math.abs(notchesFrom(bpm, count) / bpm - 1)).toBeLessThan(0.085);
   });
 });

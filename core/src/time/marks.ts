@@ -14,13 +14,29 @@ export const TRADITIONAL_MARKS: readonly number[] = [
   208,
 ];
 
+const SLOWEST = TRADITIONAL_MARKS[0] as number;
+const FASTEST = TRADITIONAL_MARKS.at(-1) as number;
+
+/** Where there are no marks, a notch is so much of the tempo, in whole beats per minute: about what it is between them. */
+const SHARE = 0.04;
+
+/** The next mark up or down from a tempo. */
+const nextMark = (bpm: number, isUp: boolean): number => {
+  const step = Math.max(1, Math.round(SHARE * bpm));
+  if (isUp) {
+    if (bpm >= FASTEST) return bpm + step;
+    return bpm < SLOWEST ? Math.min(SLOWEST, bpm + step) : (TRADITIONAL_MARKS.find((mark) => mark > bpm) as number);
+  }
+  if (bpm <= SLOWEST) return bpm - step;
+  return bpm > FASTEST ? Math.max(FASTEST, bpm - step) : (TRADITIONAL_MARKS.findLast((mark) => mark < bpm) as number);
+};
+
 /**
- * The mark `count` notches above (positive) or below (negative) a tempo. A tempo between two marks counts its first
- * notch to the neighbouring mark. Outside the marks the nearest end is returned.
+ * The mark `count` notches above (positive) or below (negative) a tempo. A tempo between two marks counts its first notch to the
+ * neighbouring mark. Below 40 and above 208 notches go on by 4 % of the tempo.
  */
 export const notchesFrom = (tempoBpm: number, count: number): number => {
-  const marks = TRADITIONAL_MARKS;
-  if (count === 0) return tempoBpm;
-  const ahead = count > 0 ? marks.filter((mark) => mark > tempoBpm) : marks.filter((mark) => mark < tempoBpm).reverse();
-  return ahead[Math.min(Math.abs(count), ahead.length) - 1] ?? (count > 0 ? 208 : 40);
+  let bpm = tempoBpm;
+  for (let k = 0; k < Math.abs(count); k += 1) bpm = nextMark(bpm, count > 0);
+  return bpm;
 };
