@@ -46,8 +46,10 @@ test('an answer that comes while the next repetition sounds takes effect after i
   // What sounds goes on; what follows is what was answered.
   await expect(page.getByTestId('tempo')).toHaveText('175');
   expect(await verdictOf(page, 1)).toMatchObject({ action: 'lower', nextBpm: 160 });
-  // A slip is taken back: tense, then easy.
-  expect(await verdictOf(page, 2)).toMatchObject({ action: 'raise', nextBpm: 165 });
+  // There it stays until it is easy. A slip is taken back: tense, then easy.
+  const stays = await verdictOf(page, 2);
+  expect(stays).toMatchObject({ action: 'hold', nextBpm: 160 });
+  expect(stays.text).toContain('until you answer that it is easy');
   await page.keyboard.press('3');
   await expect(page.getByTestId('tempo')).toHaveText('150');
   await page.keyboard.press('1');

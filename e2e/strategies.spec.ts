@@ -151,9 +151,15 @@ test('a sweep finds where it breaks, and the work goes on under it', async ({ pa
   expect(worksAt).toBe(Math.round(0.97 * (broke?.value ?? 0)));
 });
 
-test('a tempo that will not come clean makes the loop pause, with drills for the widest step by one key', async ({ page }) => {
-  await setUpWith(page, simulated(24));
-  await openBench(page, 'five-steps', 300, 200);
+test('a tempo that will not come clean makes the loop pause, with drills for the step that goes wrong by one key', async ({
+  page,
+}) => {
+  // One note is late every time.
+  await setUpWith(page, {
+    input: 'simulated',
+    skill: { ...DEFAULT_SETTINGS.skill, spreadMs: 5, easyUpToBpm: null, habitsMs: { 7: 45 } },
+  });
+  await openBench(page, 'five-steps', 300, 120);
   await page.keyboard.press('Enter');
   await playUntil(page, '[data-testid=phase]', 'A moment to think');
   await expect(page.getByRole('list', { name: 'Questions worth asking' })).toContainText('Is it that one?');

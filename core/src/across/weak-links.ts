@@ -1,3 +1,4 @@
+import { RETURN_SHARE } from '../measure/measure-repetition';
 import type { NoteResult } from '../schema/measures';
 import { type Estimate, meanEstimate, studentTProbability } from '../stats/interval-estimate';
 import { mean, median, sampleSd } from '../stats/summary';
@@ -16,8 +17,6 @@ export interface Link {
 
 /** The chance of any false alarm among all steps of a take. */
 const FALSE_ALARM = 0.05;
-/** A step that undoes at least this much of the one before it is its return. */
-const RETURN_SHARE = 0.5;
 
 /** Errors (played − notated, ms) of each step of a repetition; null where either note was missed. */
 const stepErrorsMs = (notes: readonly NoteResult[]): (number | null)[] =>

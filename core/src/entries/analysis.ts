@@ -23,7 +23,7 @@ export { type AttackFault, attackFaults, filterDoubleAttacks } from '../measure/
 export { isCertain } from '../measure/certainty';
 export { measureImport } from '../measure/measure-import';
 export { evenGridNotes, type MeasuredRecording, measureRecording } from '../measure/measure-recording';
-export { measureRepetition, widestStep } from '../measure/measure-repetition';
+export { measureRepetition } from '../measure/measure-repetition';
 export { editRepetition, onsetsOfRepetition, undoEdit } from '../measure/remeasure';
 export { CALIBRATION, type Calibration, calibrate, calibrationBurst } from '../signal/calibrate';
 export { detectOnsetsBesideClicks } from '../signal/click-onsets';

@@ -23,7 +23,7 @@ export { completeTake, makeTake } from '../session/make-take';
 export { mergeTake } from '../session/merge-take';
 export { playedOn, REST_MIN, restDue, type Stretch } from '../session/playing-stretch';
 export { enterBlock, practiceSessionAt, standAt, underWay } from '../session/practice-session';
-export { problemQuestions } from '../session/problem-solving';
+export { problemQuestions, suspectStep } from '../session/problem-solving';
 export { type Proposal, proposeStrategy } from '../session/propose-strategy';
 export {
   afterTakeInRun,

@@ -213,9 +213,22 @@ export const measureRepetition = (options: {
   };
 };
 
-/** The step that is farthest from its notated length, for the one-line finding; null where there are no steps. */
-export const widestStep = (results: readonly NoteResult[]): { fromIndex: number; differenceMs: number } | null =>
-  stepsOf(results).reduce<Step | null>(
-    (worst, step) => (!worst || Math.abs(step.differenceMs) > Math.abs(worst.differenceMs) ? step : worst),
-    null,
-  );
+/** A step that undoes at least this much of the one before it is its return: one late note makes its own step long and the next one short. */
+export const RETURN_SHARE = 0.5;
+
+/**
+ * The step that is farthest from its notated length; where one note makes two steps wrong, the one that leads to it. Null where there are
+ * no steps.
+ */
+export const widestStep = (results: readonly NoteResult[]): { fromIndex: number; differenceMs: number } | null => {
+  const steps = stepsOf(results);
+  const sizes = steps.map(({ differenceMs }) => Math.abs(differenceMs));
+  const widest = sizes.indexOf(Math.max(...sizes));
+  const [before, step] = [steps[widest - 1], steps[widest]];
+  const isReturn =
+    before &&
+    step &&
+    before.differenceMs * step.differenceMs < 0 &&
+    (sizes[widest - 1] ?? 0) >= RETURN_SHARE * (sizes[widest] ?? 0);
+  return (isReturn ? before : step) ?? null;
+};

@@ -176,7 +176,7 @@ describe('the loop', () => {
     expect(tempos[0]).toBeLessThanOrEqual(60);
     expect(tempos[2]).toBeLessThan(60);
     expect(state.phase).toBe('problem');
-    expect(describeReason(problemQuestions(state.repetitions)[0] as Reason, READER)).toMatch(/step from note \d+/);
+    expect(problemQuestions(state.repetitions).length).toBeGreaterThanOrEqual(3);
     const resumed = advance(state, { type: 'resume', nowS: 100 });
     expect(resumed.state.phase).toBe('counting');
   });

@@ -1,8 +1,8 @@
 import { Flex, Text } from '@chakra-ui/react';
-import { widestStep } from '@isochron/core/analysis';
 import { drillsForSpot } from '@isochron/core/material';
 import type { Selection } from '@isochron/core/planning';
 import type { Passage } from '@isochron/core/schema';
+import { suspectStep } from '@isochron/core/strategy';
 import { usePracticeConfig } from '../../api/queries/practice';
 import { Action } from '../../app/Action';
 import { useDescribe } from '../../app/use-describe';
@@ -10,14 +10,14 @@ import { usePageKeys } from '../../app/use-page-keys';
 import { useBench } from '../../stores/bench';
 import { usePractise } from './use-practise';
 
-/** While the loop pauses to think: drills for the step that was measured as the widest, the first one by a single key. */
+/** While the loop pauses to think: drills for the step that went wrong again and again, the first one by a single key. */
 export const PauseDrills = ({ passage, part }: { passage: Passage; part: Selection }) => {
   const say = useDescribe();
   const { config } = usePracticeConfig(passage, part);
   const practise = usePractise();
   const loop = useBench((bench) => bench.loop);
   const send = useBench((bench) => bench.send);
-  const step = widestStep(loop.repetitions.at(-1)?.notes ?? []);
+  const step = suspectStep(loop.repetitions);
   const offered = step && loop.drill ? drillsForSpot(loop.drill.grid.events.length, step.fromIndex + 1) : [];
   const take = (k: number) => {
     const uses = offered[k]?.uses;

@@ -1,0 +1,60 @@
+import { describe, expect, it } from 'vitest';
+import { madeResults } from '../player/made-results';
+import { makeReason } from '../schema/reason';
+import { describeReason } from '../words/describe-reason';
+import { problemQuestions, suspectStep } from './problem-solving';
+
+const NOTES = 17;
+const verdict = { outcome: 'not-yet' as const, reason: 'spread' as const, why: makeReason('none') };
+const repetitionsOf = (seed: number, habitMs: readonly number[] = [], count = 4) =>
+  madeResults({ repetitions: count, notes: NOTES, unsteadinessMs: 25, seed, habitMs }).map((notes) => ({
+    drill: 0,
+    notes,
+    verdict,
+  }));
+/** From a note on, or one note alone, later than the others. */
+const late = (at: number, ms: number) => Array.from({ length: NOTES }, (_, k) => (k >= at ? ms : 0));
+const lateOnce = (at: number, ms: number) => Array.from({ length: NOTES }, (_, k) => (k === at ? ms : 0));
+
+describe('the suspect when a tempo will not come clean', () => {
+  it('is none where nothing repeats itself, in 99 of 100 pauses', () => {
+    const suspected = Array.from({ length: 500 }, (_, seed) => suspectStep(repetitionsOf(seed + 1))).filter(Boolean);
+    expect(suspected.length).toBeLessThanOrEqual(5);
+  });
+
+  it('is the step that goes wrong again and again, with how far', () => {
+    const found = Array.from({ length: 100 }, (_, seed) => suspectStep(repetitionsOf(seed + 1, late(7, 150))));
+    expect(found.filter((step) => step?.fromIndex === 6).length).toBeGreaterThan(90);
+    for (const step of found) if (step) expect(step.differenceMs).toBeGreaterThan(90);
+  });
+
+  it('is the step that leads to a note that is late every time, and not the one after it', () => {
+    const found = Array.from({ length: 100 }, (_, seed) => suspectStep(repetitionsOf(seed + 1, lateOnce(7, 120))));
+    expect(found.filter((step) => step?.fromIndex === 6).length).toBeGreaterThan(90);
+    expect(found.filter((step) => step && step.fromIndex !== 6)).toEqual([]);
+  });
+
+  it('is no step that was far off once, however far', () => {
+    const [first, second, third] = repetitionsOf(3);
+    const [slip] = repetitionsOf(4, late(7, 400), 1);
+    expect(suspectStep([first, second, third, slip].flatMap((one) => one ?? []))).toBeNull();
+  });
+
+  it('is looked for in the drill that is played, and in what was judged', () => {
+    const habit = repetitionsOf(5, late(7, 150));
+    expect(suspectStep(habit)).not.toBeNull();
+    expect(suspectStep(habit.map((one, k) => ({ ...one, drill: k < 3 ? 1 : 0 })))).toBeNull();
+    const unjudged = { ...verdict, outcome: 'not-judged' as const };
+    expect(suspectStep(habit.map((one) => ({ ...one, verdict: unjudged })))).toBeNull();
+    expect(suspectStep([])).toBeNull();
+  });
+
+  it('is asked for first; without one the other questions stand alone', () => {
+    const say = (of: ReturnType<typeof repetitionsOf>) =>
+      problemQuestions(of as never).map((one) => describeReason(one, { noteNaming: 'british' }));
+    expect(say(repetitionsOf(5, late(7, 150)))[0]).toMatch(
+      /^The step from note 7 to the next was \d+ ms too long\. Is it that one\?$/,
+    );
+    expect(say(repetitionsOf(6))).toHaveLength(3);
+  });
+});
