@@ -53,7 +53,7 @@ describe('the suspect when a tempo will not come clean', () => {
     const say = (of: ReturnType<typeof repetitionsOf>) =>
       problemQuestions(of as never).map((one) => describeReason(one, { noteNaming: 'british' }));
     expect(say(repetitionsOf(5, late(7, 150)))[0]).toMatch(
-      /^The step from note 7 to the next was \d+ ms too long\. Is it that one\?$/,
+      /^The step from note 7 to the next was about \d+ ms too long again and again\. Is it that one\?$/,
     );
     expect(say(repetitionsOf(6))).toHaveLength(3);
   });

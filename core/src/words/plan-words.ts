@@ -29,7 +29,7 @@ export const PLAN_WORDS = {
   ),
   'ask-step': say({ ms: number, note: number }, (values) => {
     const value = values.ms;
-    return `The step from note ${values.note} to the next was ${Math.abs(value).toFixed(0)} ms too ${value > 0 ? 'long' : 'short'}. Is it that one?`;
+    return `The step from note ${values.note} to the next was about ${Math.abs(value).toFixed(0)} ms too ${value > 0 ? 'long' : 'short'} again and again. Is it that one?`;
   }),
   'ask-smaller': say({}, () => 'Would it go slower, or in a smaller piece?'),
   'ask-fingering': say({}, () => 'Another fingering, stroke or starting hand?'),

@@ -89,7 +89,7 @@ describe('words', () => {
       'The notes ran ahead of the beat by 1.2 % of the tempo.',
     );
     expect(describeReason(makeReason('ask-step', { note: 4, ms: -18.6 }), READER)).toBe(
-      'The step from note 4 to the next was 19 ms too short. Is it that one?',
+      'The step from note 4 to the next was about 19 ms too short again and again. Is it that one?',
     );
     expect(
       describeReason(
