@@ -1,4 +1,4 @@
-import { type Take, withPresentNames } from '@isochron/core/schema';
+import { PracticeSessionSchema, type Take, withPresentNames } from '@isochron/core/schema';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import { getTake } from './takes';
 import { formerAnswers } from './testing/former-database';
@@ -22,5 +22,5 @@ it('a page that was opened before the names changed sends its session and its ta
     expect(await getTake(server.store, id)).toMatchObject({ strategy: now.strategy, repetitions: now.repetitions });
   }
   const read = await fetch(`${server.api}/sessions/${session.id}`);
-  expect(await read.json()).toEqual(withPresentNames(session));
+  expect(await read.json()).toEqual(PracticeSessionSchema.parse(withPresentNames(session)));
 });

@@ -50,7 +50,7 @@ export const DECISION_WORDS = {
     { bpm: number },
     (values) => `That is well above what is clean now: down to ${bpmWords(values.bpm)}, where it probably would be.`,
   ),
-  'climb-below': say({ bpm: number }, (values) => `Twice not clean: just below, at ${bpmWords(values.bpm)}, then nudge up.`),
+  'climb-below': say({ bpm: number }, (values) => `Still not clean: just below, at ${bpmWords(values.bpm)}.`),
   'beyond-back': say(
     { beyond: number, bpm: number },
     (values) =>

@@ -49,7 +49,7 @@ describe('a database from before things were renamed', () => {
     });
     const row = await store.models.sessions.findByPk(now.session.id);
     const session = PracticeSessionSchema.parse(row?.get('document'));
-    expect(session).toEqual(now.session);
+    expect(session).toEqual(PracticeSessionSchema.parse(now.session));
     expect(session.blocks[2]?.snapshot).toMatchObject({ repetitions: 1 });
   });
 
