@@ -3,11 +3,11 @@
  * constants/probes.ts that moves. Writes docs/constants.md. Names as arguments try only files whose path has one of them, and print.
  */
 import { execFile } from 'node:child_process';
-import { copyFileSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
-import { createRequire } from 'node:module';
+import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { availableParallelism, tmpdir } from 'node:os';
-import { dirname, join } from 'node:path';
+import { join } from 'node:path';
 import { buildSync } from 'esbuild';
+import { copyTransforms, FOR_NODE } from '../scripts/bundle.mjs';
 
 const ROOT = join(import.meta.dirname, '..');
 const CORE = join(ROOT, 'core', 'src');
@@ -74,20 +74,12 @@ const changed = (value: number, times: number): number =>
 const folder = mkdtempSync(join(tmpdir(), 'isochron-constants-'));
 const bundlePath = join(folder, 'probes.mjs');
 buildSync({
+  ...FOR_NODE,
   absWorkingDir: ROOT,
   entryPoints: ['bench/constants/probes.ts'],
   outfile: bundlePath,
-  bundle: true,
-  platform: 'node',
-  format: 'esm',
-  target: 'node20',
-  logLevel: 'error',
-  banner: { js: "import { createRequire as requireFrom } from 'node:module'; const require = requireFrom(import.meta.url);" },
 });
-copyFileSync(
-  join(dirname(createRequire(import.meta.url).resolve('@echogarden/pffft-wasm/simd')), 'pffft.wasm'),
-  join(folder, 'pffft.wasm'),
-);
+copyTransforms(folder);
 const bundle = readFileSync(bundlePath, 'utf8');
 
 /** The bundle with another value of a constant; null where it has none of it. */

@@ -42,44 +42,52 @@ const require = createRequire(import.meta.url);
 // Loaded only when asked: a start that has nothing to build does without it.
 const esbuild = () => require('esbuild');
 
+/** How anything is bundled for Node. */
+export const FOR_NODE = {
+  bundle: true,
+  platform: 'node',
+  format: 'esm',
+  target: 'node20',
+  logLevel: 'error',
+  // Packages that were written for require.
+  banner: { js: "import { createRequire as requireFrom } from 'node:module'; const require = requireFrom(import.meta.url);" },
+};
+
 const optionsOf = (name) => {
   const { entries, minify, outside } = BUNDLES[name];
   return {
+    ...FOR_NODE,
     entryPoints: Object.fromEntries(Object.entries(entries).map(([entry, source]) => [entry, join(ROOT, name, 'src', source)])),
     outdir: join(ROOT, name, 'dist'),
     outExtension: { '.js': '.mjs' },
-    bundle: true,
     splitting: true,
     minify,
     external: outside,
-    platform: 'node',
-    format: 'esm',
-    target: 'node20',
-    logLevel: 'error',
-    // Packages that were written for require.
-    banner: { js: "import { createRequire as requireFrom } from 'node:module'; const require = requireFrom(import.meta.url);" },
   };
 };
 
 /** The transforms' WebAssembly is looked for beside the file that asks for it. */
-const copyTransforms = (name) => {
+export const copyTransforms = (folder) => {
   const transforms = join(dirname(require.resolve('@echogarden/pffft-wasm/simd')), 'pffft.wasm');
-  copyFileSync(transforms, join(ROOT, name, 'dist', 'pffft.wasm'));
+  copyFileSync(transforms, join(folder, 'pffft.wasm'));
 };
 
 /** Bundles a program, `cli` or `server`, into its folder `dist`; does nothing where that is current. */
 export const bundle = (name) => {
   const built = Object.keys(BUNDLES[name].entries).map((entry) => bundled(name, entry));
-  if (built.every((file) => existsSync(file) && statSync(file).mtimeMs > newestChange(name))) return;
-  esbuild().buildSync(optionsOf(name));
-  copyTransforms(name);
+  const changed = newestChange(name);
+  if (built.every((file) => existsSync(file) && statSync(file).mtimeMs > changed)) return;
+  const options = optionsOf(name);
+  esbuild().buildSync(options);
+  copyTransforms(options.outdir);
 };
 
 /** Bundles a program, and again whenever its sources change, until the script ends. */
 export const bundleAlways = async (name) => {
-  const context = await esbuild().context(optionsOf(name));
+  const options = optionsOf(name);
+  const context = await esbuild().context(options);
   await context.rebuild();
-  copyTransforms(name);
+  copyTransforms(options.outdir);
   await context.watch();
   return context;
 };

@@ -2,5 +2,4 @@
 import { bundle, bundled } from './bundle.mjs';
 
 bundle('cli');
-bundle('server');
 await import(bundled('cli', 'isochron'));

@@ -14,6 +14,7 @@ import { parseArgs } from 'node:util';
 import { Worker } from 'node:worker_threads';
 import { buildSync } from 'esbuild';
 import { unzipSync, zipSync } from 'fflate';
+import { FOR_NODE } from '../../scripts/bundle.mjs';
 import { READERS } from './readers.ts';
 import { SEEDS } from './seeds.ts';
 
@@ -50,6 +51,7 @@ const flat = (instrumented) => {
 const build = (name) => {
   const target = join(built, `${name}.mjs`);
   const { outputFiles } = buildSync({
+    ...FOR_NODE,
     stdin: {
       contents: `import { READERS } from './readers';
         export const read = (bytes) => READERS.find((one) => one.name === '${name}').read(bytes);`,
@@ -57,12 +59,6 @@ const build = (name) => {
       loader: 'ts',
     },
     write: false,
-    bundle: true,
-    platform: 'node',
-    format: 'esm',
-    target: 'node20',
-    logLevel: 'error',
-    banner: { js: "import { createRequire as requireFrom } from 'node:module'; const require = requireFrom(import.meta.url);" },
   });
   const code = outputFiles[0].text;
   writeFileSync(target, flat(createInstrumenter({ esModules: true, compact: true }).instrumentSync(code, target)));
@@ -72,13 +68,9 @@ const build = (name) => {
 
 const mutator = join(built, 'mutate.mjs');
 buildSync({
+  ...FOR_NODE,
   entryPoints: [join(HERE, 'mutate.ts')],
   outfile: mutator,
-  bundle: true,
-  platform: 'node',
-  format: 'esm',
-  target: 'node20',
-  logLevel: 'error',
 });
 
 const fuzz = async ({ name }) => {

@@ -2,7 +2,7 @@ import { spawnSync } from 'node:child_process';
 import { fileURLToPath } from 'node:url';
 
 /** The server's own command line, as seen from the bundle in cli/dist. */
-const COMMAND = fileURLToPath(new URL('../../server/dist/command.mjs', import.meta.url));
+const COMMAND = fileURLToPath(new URL('../../scripts/server-command.mjs', import.meta.url));
 
 /** Runs a command that needs the database: in the server's program, which has the driver. It prints its own words. */
 export const inServer = (name: string, args: readonly string[]): string => {

@@ -4,5 +4,5 @@
  *
  * @param name as scripts/bundle.mjs calls it
  */
-export const programAt = (name: 'vet-unpacked' | 'reanalyse.worker' | 'main' | 'command'): URL =>
+export const programAt = (name: 'vet-unpacked' | 'reanalyse.worker'): URL =>
   new URL(import.meta.url.endsWith('.ts') ? `../dist/${name}.mjs` : `./${name}.mjs`, import.meta.url);

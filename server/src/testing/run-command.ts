@@ -4,8 +4,9 @@ import { once } from 'node:events';
 import { readFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { fileURLToPath } from 'node:url';
-import { programAt } from '../program';
+import { bundle, bundled } from '../../../scripts/bundle.mjs';
+
+bundle('server');
 
 const SOURCES = join(import.meta.dirname, '..');
 
@@ -24,7 +25,7 @@ export const runCommand = async (dataFolder: string, args: readonly string[], ki
   const countFile = join(tmpdir(), `isochron-steps-${randomUUID()}`);
   const child = spawn(
     process.execPath,
-    ['--import', join(SOURCES, 'testing/kill-at.mjs'), fileURLToPath(programAt('command')), ...args],
+    ['--import', join(SOURCES, 'testing/kill-at.mjs'), bundled('server', 'command'), ...args],
     {
       cwd: join(SOURCES, '../..'),
       env: { ...process.env, ISOCHRON_DATA: dataFolder, KILL_AT: String(killAt), COUNT_FILE: countFile },

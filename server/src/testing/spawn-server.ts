@@ -1,8 +1,10 @@
 import { type ChildProcess, spawn } from 'node:child_process';
 import { createServer } from 'node:net';
 import { join } from 'node:path';
-import { fileURLToPath } from 'node:url';
-import { programAt } from '../program';
+import { bundle, bundled } from '../../../scripts/bundle.mjs';
+
+// As it is started by everyone, whoever asks for it here.
+bundle('server');
 
 const REPOSITORY = join(import.meta.dirname, '../../..');
 /** On a machine that has other things to do, with the demo's data to be made. */
@@ -46,13 +48,14 @@ const freePort = (): Promise<number> =>
 /** Starts a server over a data folder; it answers by now, or has ended with its reason among its errors. */
 export const spawnServer = async (dataFolder: string, options: SpawnOptions = {}): Promise<SpawnedServer> => {
   const { limitBlocks, port = await freePort(), env = {} } = options;
-  const command = `exec "$NODE" ${fileURLToPath(programAt('main'))}`;
+  const command = 'exec "$NODE" "$PROGRAM"';
   const limited = limitBlocks === undefined ? command : `ulimit -f ${limitBlocks}; ${command}`;
   const child = spawn('bash', ['-c', limited], {
     cwd: REPOSITORY,
     env: {
       ...process.env,
       NODE: process.execPath,
+      PROGRAM: bundled('server', 'main'),
       PORT: String(port),
       ISOCHRON_DATA: dataFolder,
       LOG_LEVEL: 'silent',

@@ -15,7 +15,6 @@ import {
 } from '@isochron/core/strategy';
 import { create } from 'zustand';
 import { playerMessage } from '../app/report-error';
-import { notKeptWords } from '../recorder/not-kept';
 import { sendUnsent } from '../recorder/outbox';
 import { enter } from './practice-session';
 import { type Beginning, type RunningTake, startTake } from './running-take';
@@ -96,10 +95,6 @@ export const useBench = create<Bench>((set, get) => {
   };
   const isRunning = () => get().running?.isOver() === false;
 
-  const tellWhetherKept = (one: RunningTake) => (isKept: boolean) => {
-    if (!isKept && one === get().running) set({ remark: notKeptWords('take') });
-  };
-
   const carryOut: {
     [Type in LoopEffect['type']]: (effect: Extract<LoopEffect, { type: Type }>, running: RunningTake) => void;
   } = {
@@ -111,14 +106,14 @@ export const useBench = create<Bench>((set, get) => {
     },
     keep: (_, one) => {
       const isOver = one.isOver();
-      const kept = one.keep(loopOf(one), isOver).then(tellWhetherKept(one));
+      const kept = one.keep(loopOf(one), isOver);
       void (isOver ? kept.then(sendUnsent) : kept);
     },
     'pause-recording': ({ atS }, { audio }) => audio.pauseRecording(atS),
     'resume-recording': ({ atS }, { audio }) => audio.resumeRecording(atS),
     finish: (_, one) => {
       clearInterval(clock);
-      void one.finish(() => loopOf(one)).then(tellWhetherKept(one));
+      void one.finish(() => loopOf(one));
     },
   };
 

@@ -12,6 +12,7 @@ import {
 import { type LoopState, makeTake, snapshotOf } from '@isochron/core/strategy';
 import { shownPracticeConfig, showPracticeConfig } from '../api/queries/practice';
 import { openTakeAudio, type TakeAudio } from '../audio/take-audio';
+import { notKeptWords } from '../recorder/not-kept';
 import { beginTake, endTake, keepForSending, sendUnsent } from '../recorder/outbox';
 import { forgetTake, holdChunks } from '../recorder/unsent';
 import { presentPracticeSession, stand } from './practice-session';
@@ -36,10 +37,10 @@ export interface RunningTake {
   readonly audio: TakeAudio;
   /** True once the sound is closed; an answer about ease may still come. */
   isOver(): boolean;
-  /** Keeps it in the browser as the loop stands; `complete` says that it may go to the server. False where it is only held in memory. */
-  keep(loop: LoopState, complete: boolean): Promise<boolean>;
+  /** Keeps it in the browser as the loop stands; `complete` says that it may go to the server. */
+  keep(loop: LoopState, complete: boolean): Promise<void>;
   /** Closes the sound, shows what the take leaves for its configuration, and sends it. `loopAfter` tells the loop as it stands by then. */
-  finish(loopAfter: () => LoopState): Promise<boolean>;
+  finish(loopAfter: () => LoopState): Promise<void>;
 }
 
 type Hearing = Pick<Parameters<typeof openTakeAudio>[0], 'onHeard' | 'onLevel' | 'onTrouble' | 'onLost'>;
@@ -85,8 +86,8 @@ export const startTake = async (
       repetitions: loop.repetitions,
     });
 
-  const keep = async (loop: LoopState, complete: boolean): Promise<boolean> => {
-    if (loop.repetitions.length === 0) return true;
+  const keep = async (loop: LoopState, complete: boolean): Promise<void> => {
+    if (loop.repetitions.length === 0) return;
     const snapshot = {
       takeId,
       repetitions: loop.repetitions.length,
@@ -99,7 +100,7 @@ export const startTake = async (
     };
     if (isPresent()) stand(complete ? null : snapshot);
     const how = await keepForSending({ session: presentPracticeSession(), take: takeOf(loop), complete });
-    return how !== 'held';
+    if (how === 'held' && isPresent()) hearing.onTrouble(notKeptWords('take'));
   };
 
   return {
@@ -114,7 +115,7 @@ export const startTake = async (
       // Shown at once, whether or not the server is there: for the configuration as it is kept, not as a block or a recording had it
       // practised.
       showPracticeConfig(afterTake(shownPracticeConfig(config), takeOf(loopAfter())));
-      const isKept = await keep(loopAfter(), true);
+      await keep(loopAfter(), true);
       if (loopAfter().repetitions.length === 0) {
         if (isPresent()) stand(null);
         // Stopped before its first verdict: its sound belongs to nothing.
@@ -122,7 +123,6 @@ export const startTake = async (
       }
       endTake(takeId);
       await sendUnsent();
-      return isKept;
     },
   };
 };
