@@ -25,6 +25,9 @@ const atRate = (sound: Float32Array, sampleRateHz: number): Float32Array => {
   });
 };
 
+/** Two attacks between which nothing was lost are found with the same delay, to a few samples. */
+const SAME_DELAY_S = 0.0005;
+
 const dot = (a: Float32Array, b: Float32Array): number => {
   let sum = 0;
   for (let n = 0; n < b.length; n += 1) sum += (a[n] ?? 0) * (b[n] as number);
@@ -82,6 +85,17 @@ export const plantedTake = () => {
         near = delay;
         reach = 0.2 * sampleRateHz;
         return timeS + delay / sampleRateHz;
+      });
+    },
+    /** Those of the delivered attacks whose neighbours were delivered as far from them as they were sent: no gap lies between. */
+    intactS: (delivered: readonly (number | null)[]): number[] => {
+      const delays = delivered.map((timeS, k) => (timeS === null ? null : timeS - (played[k]?.timeS ?? 0)));
+      const isSame = (a: number | null | undefined, b: number) =>
+        a !== null && a !== undefined && Math.abs(a - b) < SAME_DELAY_S;
+      return delivered.flatMap((timeS, k) => {
+        const delay = delays[k];
+        if (timeS === null || delay === null || delay === undefined) return [];
+        return isSame(delays[k - 1], delay) && isSame(delays[k + 1], delay) ? [timeS] : [];
       });
     },
     shortestIntervalMs: 60_000 / PLANTED_TEMPO_BPM / 4,

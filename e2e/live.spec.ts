@@ -83,6 +83,7 @@ test('the tap pad hears the space bar', async ({ page }) => {
 test('a real microphone path gives back the spread and unevenness that it delivered, within 1.5 ms', async ({ page }) => {
   test.setTimeout(ATTEMPTS * 60_000);
   const planted = plantedTake();
+  let proved = 0;
   for (let attempt = 1; ; attempt += 1) {
     await setUpWith(page, { input: 'microphone' });
     await openBench(page, 'five-steps', 120, PLANTED_TEMPO_BPM);
@@ -101,14 +102,20 @@ test('a real microphone path gives back the spread and unevenness that it delive
     const known = delivered.filter((timeS) => timeS !== null);
     const heard = (take?.repetitions[0]?.notes ?? []).filter((note) => note.onsetS !== null);
     const truth = heard.map((note) => known.find((timeS) => Math.abs(timeS - (note.onsetS ?? 0)) < 10 * SAME_NOTE_S) ?? null);
+    // What came whole, with its neighbours where they belong, is heard where it is, whatever is lost elsewhere.
+    for (const timeS of planted.intactS(delivered)) {
+      expect(Math.min(...heard.map((note) => Math.abs((note.onsetS ?? Infinity) - timeS)))).toBeLessThan(SAME_NOTE_S);
+      proved += 1;
+    }
     const isWhole = known.length === delivered.length;
-    // A gap beside an attack takes part of it away: such a recording proves nothing either way, one without gaps does.
+    // A gap beside an attack takes part of it away: the figures of such a recording prove nothing, those of one without gaps do.
     const isSame = truth.every((timeS, k) => timeS !== null && Math.abs(timeS - (heard[k]?.onsetS ?? 0)) < SAME_NOTE_S);
     if (!isWhole && (!isSame || heard.length < MIN_NOTES)) {
-      // A machine that takes the processor away every time cannot tell; figures of core are checked elsewhere all the same.
-      test.skip(attempt === ATTEMPTS, 'the browser’s stand-in for a microphone left gaps in every attempt');
       console.log(`attempt ${attempt}: the browser delivered ${known.length} of ${delivered.length} attacks; played again`);
-      continue;
+      if (attempt < ATTEMPTS) continue;
+      // A machine that takes the processor away every time cannot show the figures; the notes it has shown.
+      expect(proved).toBeGreaterThanOrEqual(MIN_NOTES);
+      return;
     }
     expect(heard.length).toBeGreaterThanOrEqual(MIN_NOTES);
     truth.forEach((timeS, k) => {

@@ -47,7 +47,7 @@ export { READINESS, readinessLeft } from '../material/readiness';
 export { type SectionShares, sectionShares } from '../material/section-shares';
 export { type FoundSection, foundSections } from '../material/sections';
 export { BUILT_IN_PASSAGES, builtInPassage, passageOf } from '../rhythm/built-in-passages';
-export { notesPerBeat, pitchesOf, pitchSequence, positionsOf, sameGrid } from '../rhythm/grid-shape';
+export { exactPositionsOf, notesPerBeat, pitchesOf, pitchSequence, positionsOf, sameGrid } from '../rhythm/grid-shape';
 export { combinedDrills, drillsOf, METHODS, methodOf } from '../rhythm/methods/methods';
 export { type NoteNaming, noteValueName } from '../rhythm/note-values';
 export { pitch } from '../rhythm/pitch';

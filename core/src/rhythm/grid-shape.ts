@@ -1,3 +1,4 @@
+import type Fraction from 'fraction.js';
 import { beats, beatsNumber } from '../schema/beats';
 import type { Grid, GridEvent } from '../schema/grid';
 import type { Hand, Marks } from '../schema/notation';
@@ -39,6 +40,9 @@ export const notesPerBeat = ({ events }: Pick<Grid, 'events'>): number => {
 
 /** Whether an event stands on a beat. */
 export const isOnBeat = ({ at }: Pick<GridEvent, 'at'>): boolean => beats(at).d === 1n;
+
+/** Exact positions of a grid's events, to be compared with bars and beats. */
+export const exactPositionsOf = ({ events }: Pick<Grid, 'events'>): Fraction[] => events.map((event) => beats(event.at));
 
 /** Positions of a grid's events as numbers, for times and drawing. */
 export const positionsOf = ({ events }: Pick<Grid, 'events'>): number[] => events.map((event) => beatsNumber(event.at));

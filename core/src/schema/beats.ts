@@ -6,6 +6,9 @@ import Fraction from 'fraction.js';
  */
 export type Beats = string;
 
+/** The same, to be reckoned with: a rational number without rounding. */
+export type Exact = Fraction;
+
 /** Reads a `Beats` text. Throws on anything that is not a whole number or a fraction. */
 export const beats = (value: Beats | number | Fraction): Fraction => new Fraction(value);
 

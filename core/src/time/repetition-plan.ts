@@ -1,7 +1,7 @@
 import { min } from 'd3-array';
 import type Fraction from 'fraction.js';
-import { positionsOf } from '../rhythm/grid-shape';
-import { beats, beatsNumber } from '../schema/beats';
+import { exactPositionsOf, positionsOf } from '../rhythm/grid-shape';
+import { beats } from '../schema/beats';
 import { barStarts } from '../schema/frame';
 import type { ClickPlan, Drill, Grid } from '../schema/grid';
 import type { TempoMapDocument } from '../schema/tempo';
@@ -45,7 +45,7 @@ const SHORTEST_DIVISION_S = 0.12;
 export const countInDivisions = ({ events }: Pick<Grid, 'events'>, tempoBpm: number): number => {
   const [first] = events;
   if (!first) return 1;
-  const perBeat = Math.round(1 / beatsNumber(first.length));
+  const perBeat = beats(first.length).inverse().round().valueOf();
   let divisions = perBeat >= 2 && perBeat <= 8 ? perBeat : 1;
   while (divisions > 1 && 60 / tempoBpm / divisions < SHORTEST_DIVISION_S) {
     divisions = divisions % 2 === 0 ? divisions / 2 : 1;
@@ -76,17 +76,22 @@ export const expectedNotes = (grid: Pick<Grid, 'events'>, tempo: TempoMapDocumen
 };
 
 /** The clicks of the count-in: whole bars before the first downbeat, at the tempo of the first downbeat. */
-const countInClicks = (grid: Grid, barBeats: number, bars: number, map: TempoMap): { beat: number; kind: Click['kind'] }[] => {
+const countInClicks = (
+  grid: Grid,
+  barBeats: Fraction,
+  bars: number,
+  map: TempoMap,
+): { beat: Fraction; kind: Click['kind'] }[] => {
   const divisions = countInDivisions(grid, map.tempoAt(0));
-  const pickup = beatsNumber(grid.pickup);
-  const count = bars * barBeats;
-  return Array.from({ length: Math.round(count * divisions) }, (_, tick) => tick).flatMap((tick) => {
-    const beat = tick / divisions - count;
+  const pickup = beats(grid.pickup);
+  const count = barBeats.mul(bars);
+  return Array.from({ length: count.mul(divisions).ceil().valueOf() }, (_, tick) => tick).flatMap((tick) => {
+    const beat = beats(tick).div(divisions).sub(count);
     const onBeat = tick % divisions === 0;
     // Where the pickup begins the player is the one who divides the beat.
-    if (!onBeat && pickup > 0 && beat > -pickup - 1e-9) return [];
-    const inBar = (((beat % barBeats) + barBeats) % barBeats) % barBeats;
-    return [{ beat, kind: !onBeat ? 'division' : inBar < 1e-9 ? 'bar' : 'beat' }];
+    if (!onBeat && pickup.gt(0) && beat.gte(pickup.neg())) return [];
+    const opensBar = beat.mod(barBeats).equals(0);
+    return [{ beat, kind: !onBeat ? 'division' : opensBar ? 'bar' : 'beat' }];
   });
 };
 
@@ -95,12 +100,10 @@ const isSilent = ({ gap }: ClickPlan, bar: number): boolean =>
   gap !== undefined && bar % (gap.clickedBars + gap.silentBars) >= gap.clickedBars;
 
 /** The unit of the meter that holds at a place, in beats. */
-const unitBeatsAt = ({ meters, beatUnit }: Grid, at: number): number => {
-  const meter = meters.filter((one) => beatsNumber(one.at) <= at + 1e-9).at(-1) ?? meters[0];
-  return meter ? 1 / meter.unit / beats(beatUnit).valueOf() : 1;
+const unitBeatsAt = ({ meters, beatUnit }: Grid, at: Fraction): Fraction => {
+  const meter = meters.findLast((one) => at.gte(beats(one.at))) ?? meters[0];
+  return meter ? beats(1).div(meter.unit).div(beats(beatUnit)) : beats(1);
 };
-
-const isWhole = (position: number) => Math.abs(position - Math.round(position)) < 1e-9;
 
 /**
  * Plans one repetition of a drill: bars of count-in from `startS`, clicked in the value of the first note, then the grid under
@@ -111,37 +114,40 @@ export const planRepetition = (options: { drill: Drill; tempo: TempoMapDocument;
   const { drill, tempo, startS } = options;
   const { grid, click } = drill;
   const map = openTempo(tempo);
-  const lines = barStarts(grid).map((line) => line.valueOf());
-  const firstBar = lines[1] as number;
+  const lines = barStarts(grid);
+  const firstBar = lines[1] as Fraction;
   const beatS = 60 / map.tempoAt(0);
-  const downbeatS = startS + click.countInBars * firstBar * beatS;
+  const downbeatS = startS + click.countInBars * firstBar.valueOf() * beatS;
   const counted = countInClicks(grid, firstBar, click.countInBars, map).map(({ beat, kind }) => ({
-    timeS: downbeatS + beat * beatS,
+    timeS: downbeatS + beat.valueOf() * beatS,
     kind,
   }));
-  const positions = positionsOf(grid);
-  const clickedBar = (line: number, bar: number): ClickedBar => {
-    const next = lines[bar + 1] as number;
+  const clickedBar = (line: Fraction, bar: number): ClickedBar => {
+    const next = lines[bar + 1] as Fraction;
     return {
       bar,
-      beats: next - line,
+      beats: next.sub(line),
       unitBeats: unitBeatsAt(grid, line),
-      notes: positions.filter((at) => at >= line - 1e-9 && at < next - 1e-9).map((at) => at - line),
+      notes: () =>
+        exactPositionsOf(grid)
+          .filter((at) => at.gte(line) && at.lt(next))
+          .map((at) => at.sub(line)),
     };
   };
   const played = lines.slice(0, -1).flatMap((line, bar) =>
     isSilent(click, bar)
       ? []
       : clickedPositions(click, clickedBar(line, bar)).map((inBar): Click => {
-          const isBeat = isWhole(inBar) || click.kind === 'off-beat' || click.kind === 'group';
-          return { timeS: downbeatS + map.timeOf(line + inBar), kind: inBar < 1e-9 ? 'bar' : isBeat ? 'beat' : 'division' };
+          const isBeat = inBar.d === 1n || click.kind === 'off-beat' || click.kind === 'group';
+          const kind = inBar.equals(0) ? 'bar' : isBeat ? 'beat' : 'division';
+          return { timeS: downbeatS + map.timeOf(line.add(inBar).valueOf()), kind };
         }),
   );
   return {
     tempo,
     countInStartS: startS,
     downbeatS,
-    endS: downbeatS + map.timeOf(lines.at(-1) as number),
+    endS: downbeatS + map.timeOf((lines.at(-1) as Fraction).valueOf()),
     clicks: [...counted, ...played],
     notes: expectedNotes(grid, tempo, downbeatS),
   };

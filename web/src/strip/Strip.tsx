@@ -8,7 +8,7 @@ import { strokeWords } from '../words';
 import { rowHeight, STROKES_HEIGHT, StripRow } from './StripRow';
 import { type StripSystem, type Stroke, stripSystems } from './strip-layout';
 
-const Notation = lazy(() => import('./Notation'));
+const Notation = lazy(() => import('../notation/Notation'));
 const BandPath = chakra('path');
 const RulePath = chakra('path');
 

@@ -1,6 +1,6 @@
 import { type AttackFault, attackFaults, isCertain, toleranceWindowMs } from '@isochron/core/analysis';
-import { expectedNotes, openTempo, positionsOf } from '@isochron/core/material';
-import { barStarts, type Grid, type Repetition, type Tolerance } from '@isochron/core/schema';
+import { exactPositionsOf, expectedNotes, openTempo, positionsOf } from '@isochron/core/material';
+import { barStarts, beats, type Exact, type Grid, type Repetition, type Tolerance } from '@isochron/core/schema';
 import { scaleLinear } from 'd3-scale';
 
 /** One note's stroke on the strip. */
@@ -23,7 +23,7 @@ export interface StripSystem {
   from: number;
   to: number;
   /** Positions of the bar lines inside it, in beats. */
-  bars: number[];
+  bars: Exact[];
   /** Whether it begins the grid, and whether it ends it. */
   isFirst: boolean;
   isLast: boolean;
@@ -64,25 +64,24 @@ const BAND = 0.26;
 const REACH = 0.47;
 
 /** The shortest distance between neighbouring positions, in beats; 1 where there is only one. */
-const shortest = (positions: readonly number[]): number =>
-  positions
-    .slice(1)
-    .reduce((least, at, k) => Math.min(least, at - (positions[k] as number)), positions.length > 1 ? Infinity : 1);
+const shortest = (positions: readonly Exact[]): number =>
+  positions.length < 2
+    ? 1
+    : positions.slice(1).reduce((least, at, k) => Math.min(least, at.sub(positions[k] as Exact).valueOf()), Infinity);
 
 /** Where a line may end: at every bar line, and where a bar alone is too long, at its beats. */
-const breaks = (lines: readonly number[], first: number, fits: (from: number, to: number) => boolean): number[] => {
-  const ends: number[] = [];
-  let from = Math.min(first, 0);
-  for (let bar = 0; bar + 1 < lines.length; bar += 1) {
-    const start = lines[bar] as number;
-    const end = lines[bar + 1] as number;
+const breaks = (lines: readonly Exact[], first: Exact, fits: (from: Exact, to: Exact) => boolean): Exact[] => {
+  const ends: Exact[] = [];
+  let from = first.lt(0) ? first : beats(0);
+  for (const [bar, end] of lines.slice(1).entries()) {
+    const start = lines[bar] as Exact;
     if (fits(from, end)) continue;
-    if (start > from) {
+    if (start.gt(from)) {
       ends.push(start);
       from = start;
     }
-    for (let beat = from + 1; beat < end && !fits(from, end); beat += 1) {
-      if (fits(from, beat + 1) && beat + 1 < end) continue;
+    for (let beat = from.add(1); beat.lt(end) && !fits(from, end); beat = beat.add(1)) {
+      if (fits(from, beat.add(1)) && beat.add(1).lt(end)) continue;
       ends.push(beat);
       from = beat;
     }
@@ -100,22 +99,27 @@ export const stripSystems = (grid: Grid, width: number, hasWords = true): StripS
   const base = hasWords ? wide : { ...wide, left: 20, right: 8 };
   // Signatures need their room before the first column.
   const room = { ...base, left: Math.max(base.left, headPx(grid) - base.inset) };
-  const positions = positionsOf(grid);
-  const lines = barStarts(grid).map((line) => line.valueOf());
+  const positions = exactPositionsOf(grid);
+  const lines = barStarts(grid);
   const usable = width - room.left - room.right - 2 * room.inset;
-  const within = (from: number, to: number) => positions.filter((at) => at >= from - 1e-9 && at < to - 1e-9);
-  const fits = (from: number, to: number) => {
-    const own = within(from, to);
-    const span = (own.at(-1) ?? 0) - (own[0] ?? 0);
-    return own.length < 2 || (span / shortest(own)) * room.leastColumn <= usable;
+  /** The events before a position: as many as stand before a system that begins there. */
+  const before = (at: Exact) => {
+    const k = positions.findIndex((position) => position.gte(at));
+    return k < 0 ? positions.length : k;
   };
-  const cuts = breaks(lines, positions[0] ?? 0, fits);
-  return [...cuts, Number.POSITIVE_INFINITY].flatMap((to, k) => {
-    const from = cuts[k - 1] ?? Number.NEGATIVE_INFINITY;
-    const own = within(from, to);
+  const fits = (from: Exact, to: Exact) => {
+    const own = positions.slice(before(from), before(to));
+    const [first, last] = [own[0], own.at(-1)];
+    if (own.length < 2 || !first || !last) return true;
+    return (last.sub(first).valueOf() / shortest(own)) * room.leastColumn <= usable;
+  };
+  const edges = [0, ...breaks(lines, positions[0] ?? beats(0), fits).map(before), positions.length];
+  return edges.slice(1).flatMap((to, k) => {
+    const from = edges[k] as number;
+    const own = positions.slice(from, to);
     if (own.length === 0) return [];
-    const firstAt = own[0] as number;
-    const lastAt = own.at(-1) as number;
+    const [first, last] = [own[0] as Exact, own.at(-1) as Exact];
+    const [firstAt, lastAt] = [first.valueOf(), last.valueOf()];
     const left = room.left + room.inset;
     const right = width - room.right - room.inset;
     const span = Math.max(lastAt - firstAt, own.length > 1 ? 0 : 4);
@@ -127,11 +131,11 @@ export const stripSystems = (grid: Grid, width: number, hasWords = true): StripS
     const column = Math.min(widest, scale(firstAt + shortest(own)) - left);
     return [
       {
-        from: positions.indexOf(firstAt),
-        to: positions.indexOf(lastAt) + 1,
-        bars: lines.filter((line) => line > firstAt && line <= lastAt),
-        isLast: positions.indexOf(lastAt) === positions.length - 1,
-        isFirst: positions.indexOf(firstAt) === 0,
+        from,
+        to,
+        bars: lines.filter((line) => line.gt(first) && line.lte(last)),
+        isLast: to === positions.length,
+        isFirst: from === 0,
         width,
         left,
         right,

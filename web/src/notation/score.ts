@@ -1,11 +1,20 @@
 import { piecesBetween, type WrittenValue, writtenValue } from '@isochron/core/material';
-import { barStarts, beats, type Clef, type Grid, type GridEvent, type GridNote, type Pitch } from '@isochron/core/schema';
+import {
+  barStarts,
+  beats,
+  type Clef,
+  type Exact,
+  type Grid,
+  type GridEvent,
+  type GridNote,
+  type Pitch,
+} from '@isochron/core/schema';
 
 /** One notated symbol: a note, a chord or a rest, as it is drawn. Positions are beats from the first downbeat. */
 export interface ScoreSymbol extends WrittenValue {
-  at: number;
+  at: Exact;
   /** Its length in beats, as written. */
-  length: number;
+  length: Exact;
   isRest: boolean;
   pitches: (Pitch | null)[];
   voice: number;
@@ -21,8 +30,6 @@ export interface ScoreSymbol extends WrittenValue {
   /** Which event of the grid it belongs to; null for rests and what ties continue. */
   event: number | null;
 }
-
-type Exact = ReturnType<typeof beats>;
 
 const HAND_LETTERS = { left: 'L', right: 'R' } as const;
 const STROKE_SIGNS = { up: '↑', down: '↓' } as const;
@@ -75,11 +82,11 @@ const voiceSymbols = (sounded: readonly Sounded[], grid: Grid, lines: readonly E
   const unit = beats(grid.beatUnit);
   const beat = beats(1);
   const symbols: ScoreSymbol[] = [];
-  const barOf = (at: Exact) => lines.findLast((line) => line.compare(at) <= 0) ?? beats(0);
+  const startOfBar = (at: Exact) => lines[barOf(at, lines)] ?? beats(0);
   const pieces = (from: Exact, to: Exact): { at: Exact; length: Exact; written: WrittenValue }[] =>
     cutAtLines(from, to, lines, beat).flatMap(([start, end]) => {
       let at = start;
-      return piecesBetween(start.sub(barOf(start)), end.sub(barOf(start)), unit).flatMap((piece) => {
+      return piecesBetween(start.sub(startOfBar(start)), end.sub(startOfBar(start)), unit).flatMap((piece) => {
         const written = writtenValue(piece);
         const own = { at, length: piece.div(unit), written: written ?? { value: 64, dots: 0 as const } };
         at = at.add(own.length);
@@ -90,8 +97,8 @@ const voiceSymbols = (sounded: readonly Sounded[], grid: Grid, lines: readonly E
     for (const { at, length, written } of pieces(from, to))
       symbols.push({
         ...written,
-        at: at.valueOf(),
-        length: length.valueOf(),
+        at,
+        length,
         isRest: true,
         pitches: [],
         voice: sounded[0]?.notes[0]?.voice ?? 1,
@@ -118,8 +125,8 @@ const voiceSymbols = (sounded: readonly Sounded[], grid: Grid, lines: readonly E
       const isFirst = n === 0;
       symbols.push({
         ...written,
-        at: at.valueOf(),
-        length: own.valueOf(),
+        at,
+        length: own,
         isRest: false,
         pitches: one.notes.map((note) => note.pitch),
         voice: lead.voice,
@@ -183,10 +190,12 @@ const scoreOf = (grid: Grid, staff: number): ScoreSymbol[][] => {
     });
 };
 
+/** Which bar a place lies in, counted from 0; -1 before the first downbeat. */
+export const barOf = (at: Exact, lines: readonly Exact[]): number => lines.findLastIndex((line) => line.lte(at));
+
 const hasNoteInBar = (rest: ScoreSymbol, symbols: readonly ScoreSymbol[], lines: readonly Exact[]): boolean => {
-  const bar = lines.findLastIndex((line) => line.valueOf() <= rest.at + 1e-9);
-  const [from, to] = [lines[bar]?.valueOf() ?? 0, lines[bar + 1]?.valueOf() ?? 0];
-  return symbols.some(({ isRest, at }) => !isRest && at >= from - 1e-9 && at < to - 1e-9);
+  const bar = barOf(rest.at, lines);
+  return symbols.some(({ isRest, at }) => !isRest && barOf(at, lines) === bar);
 };
 
 const SIGNS: Record<number, string> = { [-2]: 'bb', [-1]: 'b', 0: '', 1: '#', 2: '##' };
@@ -228,9 +237,9 @@ export const tupletGroups = (
     }
     // The group is full where its length is a plain note value again.
     let to = from;
-    let length = 0;
+    let length = beats(0);
     while (to < symbols.length && sameTuplet(symbols[to]?.tuplet, tuplet)) {
-      length += symbols[to]?.length ?? 0;
+      length = length.add(symbols[to]?.length ?? 0);
       to += 1;
       if (isPlain(length) && to - from >= 2) break;
     }
@@ -244,11 +253,8 @@ const sameTuplet = (a: ScoreSymbol['tuplet'], b: ScoreSymbol['tuplet']): boolean
   a?.actual === b?.actual && a?.normal === b?.normal;
 
 /** Whether a length in beats is a plain one: a power of two of a beat, or such threes of a compound beat. */
-const isPlain = (length: number): boolean =>
-  [1, 3].some((factor) => {
-    const power = Math.log2(length / factor);
-    return Math.abs(power - Math.round(power)) < 1e-6;
-  });
+const isPlain = (length: Exact): boolean => [length, length.div(3)].some(({ n, d }) => isPowerOfTwo(n) && isPowerOfTwo(d));
+const isPowerOfTwo = (value: bigint): boolean => value > 0n && (value & (value - 1n)) === 0n;
 
 /** What a screen reader says of a grid's notes from one event up to another. */
 export const notationWords = ({ events }: Grid, from: number, to: number): string => {

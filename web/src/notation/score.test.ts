@@ -4,7 +4,7 @@ import type { Clef, Grid, GridEvent, Passage } from '@isochron/core/schema';
 import { passageOfScore, readText } from '@isochron/core/score';
 import { describe, expect, it } from 'vitest';
 import { keyChangeSigns } from './key-change';
-import { notationScore, notationWords, pitchKey, stepsBelow, tupletGroups } from './notation-score';
+import { notationScore, notationWords, pitchKey, stepsBelow, tupletGroups } from './score';
 
 const gridOf = (id: string): Grid => firstDrill(builtInPassage(id) as Passage).grid;
 const symbols = (id: string, staff = 1) => notationScore(gridOf(id), staff)[0] ?? [];
@@ -61,7 +61,7 @@ describe('the notation', () => {
     const grid = gridOf('five-steps');
     const [first, , third] = grid.events;
     const [score] = notationScore({ ...grid, events: [first, third] as GridEvent[] });
-    expect(score?.slice(0, 3).map(({ isRest, value, at }) => ({ isRest, value, at }))).toEqual([
+    expect(score?.slice(0, 3).map(({ isRest, value, at }) => ({ isRest, value, at: at.valueOf() }))).toEqual([
       { isRest: false, value: 16, at: 0 },
       { isRest: true, value: 16, at: 0.25 },
       { isRest: false, value: 16, at: 0.5 },

@@ -1,0 +1,38 @@
+import { keyAlters } from '@isochron/core/material';
+import { barStarts, beats, type Exact, type Grid } from '@isochron/core/schema';
+import { Accidental } from 'vexflow/bravura';
+import type { Drawn } from './drawn-note';
+import { barOf } from './score';
+
+const ACCIDENTAL_CODES: Record<number, string> = { [-2]: 'bb', [-1]: 'b', 0: 'n', 1: '#', 2: '##' };
+
+/** The key at a place, in fifths; before the first one, the first. */
+export const fifthsAt = ({ keys }: Pick<Grid, 'keys'>, at: Exact): number =>
+  (keys.findLast((key) => at.gte(beats(key.at))) ?? keys[0])?.fifths ?? 0;
+
+/** Accidentals as print has them: where a note differs from its key, or from what stands before it in its bar; never after a tie. */
+export const addAccidentals = (drawn: readonly Drawn[], grid: Grid): void => {
+  const lines = barStarts(grid);
+  let bar = Number.NaN;
+  let inForce = new Map<string, number>();
+  const tied = new Map<string, Exact>();
+  for (const { symbol, note } of [...drawn].sort((a, b) => a.symbol.at.compare(b.symbol.at))) {
+    if (symbol.isRest) continue;
+    const own = barOf(symbol.at, lines);
+    if (own !== bar) {
+      bar = own;
+      inForce = new Map();
+    }
+    const fifths = fifthsAt(grid, symbol.at);
+    const alters = keyAlters(fifths);
+    symbol.pitches.forEach((pitch, k) => {
+      if (!pitch) return;
+      const place = `${pitch.step}${pitch.octave}`;
+      const isContinued = tied.get(`${symbol.voice}/${place}`)?.equals(symbol.at);
+      if (!isContinued && (inForce.get(place) ?? alters[pitch.step]) !== pitch.alter)
+        note.addModifier(new Accidental(ACCIDENTAL_CODES[pitch.alter] ?? 'n'), k);
+      if (!isContinued) inForce.set(place, pitch.alter);
+      if (symbol.tied) tied.set(`${symbol.voice}/${place}`, symbol.at.add(symbol.length));
+    });
+  }
+};

@@ -1,0 +1,136 @@
+import { barStarts, beats, type Exact, type Grid } from '@isochron/core/schema';
+import { max } from 'd3-array';
+import { Renderer } from 'vexflow/bravura';
+import { headPx, type StripSystem } from '../strip/strip-layout';
+import { drawStaff, notationHeight, STAFF_HEIGHT, STAVE_Y } from './draw-staff';
+import { COLOUR, type Context } from './ink';
+import { KEY_SIGN_PX, keyChangeSigns } from './key-change';
+
+/** What is drawn: one system of a grid, and what is written around its notes. */
+export interface NotationProps {
+  grid: Grid;
+  system: StripSystem;
+  /** Events beside which a sign of caution is drawn. */
+  spots?: ReadonlySet<number>;
+  /** Numbers of the bars as the page has them. */
+  barNumbers?: readonly (number | string)[];
+  /** Leaves out what is written beside the notes, where it is shown in another way. */
+  withoutMarks?: boolean;
+}
+
+type DrawnStaff = ReturnType<typeof drawStaff>;
+
+const SANS = "'Source Sans 3 Variable', sans-serif";
+const SERIF = "'Source Serif 4 Variable', serif";
+
+/** Draws a system of notation into an element, in place of what was there. Throws where the package cannot draw it. */
+export const drawNotation = (target: HTMLDivElement, props: NotationProps): void => {
+  const { grid, system } = props;
+  const height = notationHeight(grid);
+  target.replaceChildren();
+  const context = new Renderer(target, Renderer.Backends.SVG).resize(system.width, height).getContext();
+  context.setFillStyle(COLOUR);
+  context.setStrokeStyle(COLOUR);
+  const staves = grid.staves.map((_, k) => drawStaff(context, props, k + 1));
+  const top = staves[0]?.top ?? 0;
+  const bottom = staves.at(-1)?.bottom ?? height;
+  drawDynamics(context, system, staves);
+  drawMarks(context, props, staves, height);
+  drawBarLines(context, props, staves);
+  drawBarNumbers(context, props, top - 12);
+  if (system.isLast) {
+    context.fillRect(system.right + 11, top, 1, bottom - top);
+    context.fillRect(system.right + 15, top, 3, bottom - top + 1);
+  }
+  if (staves.length > 1) context.fillRect(Math.max(0, system.left - headPx(grid) + 2), top, 1, bottom - top);
+  keepFonts(target);
+};
+
+const drawDynamics = (context: Context, { beatX }: StripSystem, staves: readonly DrawnStaff[]): void => {
+  context.setFont(SERIF, 17, 'bold', 'italic');
+  for (const [k, { symbols, bottom }] of staves.entries())
+    for (const { at, dynamic } of symbols)
+      if (dynamic)
+        context.fillText(dynamic, beatX(at.valueOf()) - 10, Math.min(bottom + 34, STAVE_Y + (k + 1) * STAFF_HEIGHT + 4));
+};
+
+/** Fingers, sticks and strokes under the notes, one for each place; signs of caution over them. */
+const drawMarks = (
+  context: Context,
+  { system, spots, withoutMarks = false }: NotationProps,
+  staves: readonly DrawnStaff[],
+  height: number,
+): void => {
+  context.setFont(SANS, 14);
+  const marked = new Set<number>();
+  for (const { at, mark, event } of staves.flatMap(({ symbols }) => symbols)) {
+    const x = system.beatX(at.valueOf());
+    if (event !== null && spots?.has(event)) drawSpot(context, x, height - 22);
+    if (withoutMarks || !mark || marked.has(x)) continue;
+    marked.add(x);
+    context.fillText(mark, x - 3.5 * mark.length, height - 8);
+  }
+};
+
+/** Bar lines between the columns, each with the change of key and meter that it brings. */
+const drawBarLines = (context: Context, { grid, system }: NotationProps, staves: readonly DrawnStaff[]): void => {
+  const top = staves[0]?.top ?? 0;
+  const bottom = staves.at(-1)?.bottom ?? top;
+  const positions = staves.flatMap(({ symbols }) => symbols.map(({ at }) => at));
+  const startsAt =
+    (line: Exact) =>
+    ({ at }: { at: string }, k: number): boolean =>
+      // The first one stands at the head of the staff, also where notes come before its bar.
+      k > 0 && line.equals(beats(at));
+  for (const line of system.bars) {
+    const meter = grid.meters.find(startsAt(line));
+    const key = grid.keys.findIndex(startsAt(line));
+    const [now, then] = [grid.keys[key]?.fifths ?? 0, grid.keys[key - 1]?.fifths ?? 0];
+    const signs = key > 0 ? keyChangeSigns('treble', now, then).length * KEY_SIGN_PX : 0;
+    const before = max(positions, (at) => (at.lt(line) ? at.valueOf() : undefined)) ?? line.valueOf();
+    const x = system.beatX((line.valueOf() + before) / 2) - (meter ? 12 : 0) - signs;
+    if (key > 0) {
+      context.setFont('Bravura', 29);
+      for (const [k, { stave }] of staves.entries())
+        for (const [n, sign] of keyChangeSigns(grid.staves[k]?.clef ?? 'treble', now, then).entries())
+          context.fillText(sign.glyph, x + 5 + n * KEY_SIGN_PX, stave.getYForLine(sign.line));
+    }
+    context.fillRect(x, top, 1, bottom - top);
+    if (meter) {
+      context.setFont(SERIF, 19, 'bold');
+      context.fillText(String(meter.count), x + 3 + signs, top + 17);
+      context.fillText(String(meter.unit), x + 3 + signs, top + 37);
+    }
+  }
+};
+
+const drawBarNumbers = (context: Context, { grid, system, barNumbers }: NotationProps, y: number): void => {
+  if (!barNumbers) return;
+  context.setFont(SANS, 12);
+  const first = beats(grid.events[system.from]?.at ?? '0');
+  for (const [bar, line] of barStarts(grid).slice(0, -1).entries())
+    if (line.equals(first) || system.bars.some((own) => own.equals(line)))
+      context.fillText(String(barNumbers[bar] ?? ''), system.beatX(line.valueOf()) - 4, y);
+};
+
+/** A small sign of caution: a wedge that points at the note. */
+const drawSpot = (context: Context, x: number, y: number): void => {
+  context.beginPath();
+  context.moveTo(x, y - 8);
+  context.lineTo(x - 5, y);
+  context.lineTo(x + 5, y);
+  context.closePath();
+  context.stroke();
+};
+
+const FONT_ATTRIBUTES = ['font-family', 'font-size', 'font-weight', 'font-style'] as const;
+
+/** The page's reset lets every element inherit its font, which outweighs SVG attributes: say them again as styles. */
+const keepFonts = (target: HTMLDivElement): void => {
+  for (const element of target.querySelectorAll<SVGElement>('svg, svg *')) {
+    for (const name of FONT_ATTRIBUTES) {
+      const value = element.getAttribute(name);
+      if (value) element.style.setProperty(name, value);
+    }
+  }
+};

@@ -1,0 +1,89 @@
+import { majorKey } from '@isochron/core/material';
+import { beats, type Grid } from '@isochron/core/schema';
+import { group } from 'd3-array';
+import { ModifierContext, Stave, TickContext } from 'vexflow/bravura';
+import { headPx, type StripSystem } from '../strip/strip-layout';
+import { addAccidentals, fifthsAt } from './accidentals';
+import { beamsOf, tupletsOf } from './beams';
+import { drawSlurs, drawTies } from './curves';
+import { type Drawn, stemOf, toNote } from './drawn-note';
+import { type Context, INK } from './ink';
+import { notationScore, type ScoreSymbol, stepsBelow } from './score';
+
+export const STAVE_Y = 12;
+export const STAFF_HEIGHT = 104;
+const MARKS_HEIGHT = 42;
+/** So many steps below the last staff nothing is in the way of the marks; each further one takes its room. */
+const STEPS_FREE = 6;
+const STEP_PX = 5;
+
+/** How tall the notation of a grid is, in pixels. */
+export const notationHeight = (grid: Grid): number =>
+  grid.staves.length * STAFF_HEIGHT + MARKS_HEIGHT + 18 + Math.max(0, stepsBelow(grid) - STEPS_FREE) * STEP_PX;
+
+/**
+ * Gives every note its place: the strip's columns rule, each note head's middle stands over its gridline. What begins together, in
+ * whatever voice, makes room for each other's heads, dots and accidentals.
+ */
+const place = (all: readonly Drawn[], stave: Stave, system: StripSystem): void => {
+  for (const together of group(all, ({ symbol }) => symbol.at.toFraction()).values()) {
+    const tick = new TickContext();
+    const modifiers = new ModifierContext();
+    for (const { note } of together) {
+      note.setStave(stave);
+      note.setStyle(INK).setStemStyle(INK).setLedgerLineStyle(INK);
+      note.addToModifierContext(modifiers);
+      tick.addTickable(note);
+    }
+    tick.preFormat();
+    tick.setX(0);
+    const lead = (together.find(({ symbol }) => !symbol.isRest) ?? together[0]) as Drawn;
+    const head = lead.note.getAbsoluteX() + lead.note.getGlyphWidth() / 2;
+    const isWholeRest = lead.symbol.isRest && lead.symbol.value === 1;
+    const { at, length } = lead.symbol;
+    const x = system.beatX((isWholeRest ? at.add(length.div(2)) : at).valueOf());
+    tick.setX(Math.min(x, system.right + 6) - head);
+  }
+};
+
+/** Draws one staff of a system; gives back its symbols and where its lines lie. */
+export const drawStaff = (context: Context, { grid, system }: { grid: Grid; system: StripSystem }, staff: number) => {
+  const clef = grid.staves[staff - 1]?.clef ?? 'treble';
+  const from = Math.max(0, system.left - headPx(grid) + 2);
+  const stave = new Stave(from, STAVE_Y + (staff - 1) * STAFF_HEIGHT, system.right + 18 - from);
+  stave.addClef(clef);
+  const first = beats(grid.events[system.from]?.at ?? '0');
+  const after = grid.events[system.to]?.at;
+  const fifths = fifthsAt(grid, first);
+  if (fifths !== 0) stave.addKeySignature(majorKey(fifths));
+  const [meter] = grid.meters;
+  if (system.isFirst && meter) stave.addTimeSignature(`${meter.count}/${meter.unit}`);
+  stave.setStyle(INK);
+  stave.setContext(context).draw();
+
+  const last = beats(grid.events[Math.min(system.to, grid.events.length) - 1]?.at ?? '0');
+  // What is silent after the last note of a system has no column.
+  const inSystem = ({ at, isRest }: ScoreSymbol) =>
+    at.gte(first) && (after === undefined || at.lt(beats(after))) && !(isRest && at.gt(last));
+  const voices = notationScore(grid, staff);
+  const all: Drawn[] = [];
+  voices.forEach((symbols, voice) => {
+    const drawn = symbols.filter(inSystem).map((symbol) => ({ symbol, note: toNote(symbol, clef, voice, voices.length) }));
+    all.push(...drawn);
+  });
+  addAccidentals(all, grid);
+  const lines = voices.map((symbols, voice) => {
+    const own = all.filter(({ symbol }) => symbols.includes(symbol));
+    return { symbols, own, shapes: [...beamsOf(own, grid, stemOf(voice, voices.length)), ...tupletsOf(own)] };
+  });
+  place(all, stave, system);
+  for (const { note } of all) note.setContext(context).draw();
+  for (const { symbols, own, shapes } of lines) {
+    for (const shape of shapes) shape.setContext(context).draw();
+    const before = symbols.findLast((symbol) => symbol.at.lt(first));
+    drawTies(context, own, before?.tied ?? false);
+    drawSlurs(context, own);
+  }
+  const symbols = all.map(({ symbol }) => symbol);
+  return { symbols, stave, top: stave.getYForLine(0), bottom: stave.getYForLine(4) };
+};

@@ -1,0 +1,50 @@
+import { Articulation, Dot, GraceNote, GraceNoteGroup, StaveNote, Stem } from 'vexflow/bravura';
+import { pitchKey, type ScoreSymbol } from './score';
+
+/** A symbol with the note that is drawn for it. */
+export interface Drawn {
+  symbol: ScoreSymbol;
+  note: StaveNote;
+}
+
+/** Where a note without pitch, or a rest, stands on its staff; the voices of one staff stand apart. */
+const MIDDLE: Record<string, string> = { treble: 'b/4', bass: 'd/3', alto: 'c/4', tenor: 'a/3', percussion: 'b/4' };
+const REST_LINES: Record<string, readonly [string, string]> = {
+  treble: ['e/5', 'f/4'],
+  bass: ['g/3', 'a/2'],
+  alto: ['f/4', 'g/3'],
+  tenor: ['d/4', 'e/3'],
+  percussion: ['e/5', 'f/4'],
+};
+const ARTICULATION_CODES = { staccato: 'a.', tenuto: 'a-', staccatissimo: 'av', marcato: 'a^' } as const;
+const ABOVE = 3;
+const BELOW = 4;
+
+/** Which way stems go: where a staff has several voices the first one's up and the others' down. */
+export const stemOf = (voice: number, voices: number): number | null => (voices < 2 ? null : voice === 0 ? Stem.UP : Stem.DOWN);
+
+/** The note or rest that is drawn for a symbol, with its dots, articulation and grace notes. */
+export const toNote = (symbol: ScoreSymbol, clef: string, voice: number, voices: number): StaveNote => {
+  const middle = MIDDLE[clef] ?? 'b/4';
+  const restKey = voices > 1 ? (REST_LINES[clef]?.[Math.min(1, voice)] ?? middle) : middle;
+  const stem = stemOf(voice, voices);
+  const head = clef === 'percussion' && symbol.pitches.every((pitch) => pitch === null) ? '/x2' : '';
+  const note = new StaveNote({
+    keys: symbol.isRest ? [restKey] : symbol.pitches.map((pitch) => (pitch ? pitchKey(pitch) : `${middle}${head}`)),
+    duration: `${symbol.value}${symbol.isRest ? 'r' : ''}`,
+    dots: symbol.dots,
+    clef,
+    ...(stem === null ? { autoStem: true } : { stemDirection: stem }),
+  });
+  for (let dot = 0; dot < symbol.dots; dot += 1) Dot.buildAndAttach([note], { all: true });
+  const headSide = note.getStemDirection() === Stem.UP ? BELOW : ABOVE;
+  if (symbol.articulation) note.addModifier(new Articulation(ARTICULATION_CODES[symbol.articulation]).setPosition(headSide));
+  if (symbol.hasAccent && symbol.articulation !== 'marcato') note.addModifier(new Articulation('a>').setPosition(ABOVE));
+  if (symbol.graces.length > 0) {
+    const graces = symbol.graces.map(
+      (pitch) => new GraceNote({ keys: [pitchKey(pitch)], duration: '8', slash: symbol.graces.length === 1, clef }),
+    );
+    note.addModifier(new GraceNoteGroup(graces, true), 0);
+  }
+  return note;
+};
