@@ -6,7 +6,7 @@ import { heaviestPairing, type PossiblePair } from './heaviest-pairing';
  * Cost of leaving an expected note without an onset, or an onset without a note. A pair costs its distance in half intervals, so that
  * a note up to the middle between two gridlines is late, or early, once: not missed and added.
  */
-const UNPAIRED_COST = 0.5;
+export const UNPAIRED_COST = 0.5;
 
 /** The result of pairing onsets with expected notes. */
 export interface Alignment {
@@ -124,8 +124,8 @@ export const align = (
 /**
  * Pairs as {@link align} does, and looks farther where that leaves something unexplained: an entry that came a whole interval or
  * beat early or late, or a latency that has jumped. Where an offset outside the guess explains the repetition clearly better
- * it is taken, and `ambiguous` is set. `onsetsIn` gives the onsets that can belong to it within a guess; those of the guess that
- * was taken are given back with the pairing.
+ * it is taken, and `ambiguous` is set. `onsetsIn` gives the onsets that can belong to it within a guess; those at the offset that
+ * was found are given back with the pairing: what a wider look took in from before or after is none of its notes.
  */
 export const alignLookingFar = <One extends { timeS: number }>(
   notes: readonly ExpectedNote[],
@@ -134,14 +134,17 @@ export const alignLookingFar = <One extends { timeS: number }>(
 ): { alignment: Alignment; onsets: readonly One[] } => {
   const { nearS, reachS, farS = reachS } = guess;
   const timesOf = (found: readonly One[]) => found.map(({ timeS }) => timeS);
-  const onsets = onsetsIn(guess);
-  const near = { alignment: align(notes, timesOf(onsets), guess), onsets };
+  const settled = ({ offsetS, ambiguous }: Alignment) => {
+    const onsets = onsetsIn({ nearS: offsetS, reachS: Math.min(reachS, SETTLED_OFFSET_S) });
+    return { alignment: { ...alignAtOffset(notes, timesOf(onsets), offsetS), ambiguous }, onsets };
+  };
+  const near = settled(align(notes, timesOf(onsetsIn(guess)), guess));
   const isWhole = near.alignment.extra.length === 0 && near.alignment.onsetOf.every((which) => which !== null);
   if (farS <= reachS || (isWhole && near.alignment.cost < CLEARLY_BETTER)) return near;
   const wide = { nearS, reachS: farS };
-  const all = onsetsIn(wide);
-  const far = align(notes, timesOf(all), wide);
+  const all = timesOf(onsetsIn(wide));
+  const far = align(notes, all, wide);
   // Held against each other over the same onsets: what lies beyond the nearer guess counts for both.
-  if (far.cost + CLEARLY_BETTER >= align(notes, timesOf(all), guess).cost) return near;
-  return { alignment: { ...far, ambiguous: true }, onsets: all };
+  if (far.cost + CLEARLY_BETTER >= align(notes, all, guess).cost) return near;
+  return settled({ ...far, ambiguous: true });
 };

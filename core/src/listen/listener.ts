@@ -50,6 +50,13 @@ export interface Listener {
 const LAST_NOTE_REACH_S = 0.1;
 /** After the last note's gridline, so that a doubled note is still seen. */
 const SETTLE_S = 0.06;
+/** Where the last note is held, one that comes a step later is still heard: then one note was played too many. */
+const LANDING_S = 0.2;
+const settleS = ({ notes, endS }: Pick<RepetitionPlan, 'notes' | 'endS'>): number => {
+  const last = notes.at(-1);
+  if (!last || endS - last.timeS < 2 * last.intervalS) return SETTLE_S;
+  return Math.max(SETTLE_S, Math.min(LANDING_S, 1.15 * last.intervalS));
+};
 /** Clicks this close to the first note do not sound alone. */
 const ALONE_S = 0.03;
 
@@ -182,9 +189,11 @@ export const createListener = (sampleRateHz: number): Listener => {
     const first = expectation.plan.notes[0] as ExpectedNote;
     const begins = onsets.some((onset) => Math.abs(onset.timeS - first.timeS - nearS) < first.intervalS / 2);
     if (!begins) return nowS >= dueS + Math.max(reachS, Math.min(farS ?? reachS, MAX_OFFSET_S)) + LAST_NOTE_REACH_S;
-    // While the latency is unknown, what looks like the last note may be the one before it.
-    const isLast = (onset: Onset) => reachS <= SETTLED_OFFSET_S && Math.abs(onset.timeS - dueS) < last.intervalS / 2;
-    return nowS >= dueS + (onsets.some(isLast) ? SETTLE_S : reachS + LAST_NOTE_REACH_S);
+    // While the latency is unknown, what looks like the last note may be the one before it; so may what lies far from its place.
+    const isLast = (onset: Onset) =>
+      reachS <= SETTLED_OFFSET_S && Math.abs(onset.timeS - dueS) < Math.min(last.intervalS / 2, SETTLED_OFFSET_S);
+    const missingS = Math.max(reachS, Math.min(last.intervalS / 2, MAX_OFFSET_S)) + LAST_NOTE_REACH_S;
+    return nowS >= dueS + (onsets.some(isLast) ? settleS(expectation.plan) : missingS);
   };
 
   const conclude = (state: Listening): HeardRepetition => {

@@ -2,11 +2,12 @@ import { alignLookingFar, type OffsetGuess, SETTLED_OFFSET_S } from '../align/al
 import { chordReachS, groupChords } from '../align/group-chords';
 import { mergeDoubleAttacks } from '../align/merge-double-attacks';
 import { handsOf, pitchesOf } from '../rhythm/grid-shape';
+import { barStarts } from '../schema/frame';
 import type { Drill, Grid } from '../schema/grid';
-import type { Measures, NoteResult, Onset } from '../schema/measures';
+import type { Measures, NoteResult, Onset, PlayedAs } from '../schema/measures';
 import type { Tolerance } from '../schema/tolerance';
 import type { Verdict } from '../schema/verdict';
-import type { Profile } from '../signal/profiles';
+import { isHeard, type Profile } from '../signal/profiles';
 import { type ExpectedNote, type RepetitionPlan, shortestIntervalMs } from '../time/repetition-plan';
 import { judgedOf, toleranceUsageOf } from '../verdict/checks';
 import { verdictOf } from '../verdict/verdict-of';
@@ -16,6 +17,7 @@ import { checkPitches } from './check-pitch';
 import { drillMeasures } from './drill-measures';
 import { measureRepetition, noteResults } from './measure-repetition';
 import { ownTempoOf } from './own-tempo';
+import { playedAsOf, playedOn } from './played-as';
 
 /** Everything that is known of a repetition once it was played. */
 export interface AnalysedRepetition {
@@ -111,14 +113,44 @@ export const analyseRepetition = (heard: readonly Onset[], context: AnalysisCont
     noiseSdMs: profile.noiseSdMs,
     hands: events.map(handsOf),
   });
+  const playedAs = playedOtherwise(onsets, alignment.offsetS, measured, context);
   const toleranceUsage = toleranceUsageOf(judgedOf(notes, measured, tolerance, latencyS !== null));
-  const measures = { ...measured, ...drillMeasures(results, drill, notes, beatLengthS(notes)), toleranceUsage };
+  const measures = {
+    ...measured,
+    ...drillMeasures(results, drill, notes, beatLengthS(notes)),
+    toleranceUsage,
+    ...(playedAs ? { playedAs } : {}),
+  };
   const recording = gap ? 'gap' : clickMasks ? 'bleed' : null;
   const verdict = verdictOf({ notes, measures, tolerance, latencyS, judging: drill.judging, recording });
   // Before anything was settled, an offset of most of an interval may as well be an entry that came early or late.
   const isFar = latencyS === null && 1000 * Math.abs(alignment.offsetS - offset.nearS) > FAR_SHARE * shortestMs;
   const shiftDoubtful = alignment.ambiguous || (isFar && offset.reachS > SETTLED_OFFSET_S);
   return { notes: results, extras, measures, verdict, offsetS: alignment.offsetS, shiftDoubtful };
+};
+
+/** How it was played where that was not as asked, over everything that was heard from the first click on. */
+const playedOtherwise = (
+  onsets: readonly Onset[],
+  foundS: number,
+  found: Pick<Measures, 'missed' | 'extra'>,
+  context: AnalysisContext,
+): PlayedAs | null => {
+  const {
+    drill: { grid },
+    plan: { notes },
+    profile,
+  } = context;
+  const { nearS } = offsetToTry(context);
+  const [first] = notes;
+  if (!first) return null;
+  const fromS = first.timeS + Math.min(nearS, foundS) - Math.max(0.75 * first.intervalS, SETTLED_OFFSET_S);
+  const isBefore = ({ timeS }: Onset) => timeS < fromS;
+  // What sound brings before the first note may be the click itself.
+  const on = isHeard(profile) ? null : playedOn(onsets.filter(isBefore), found);
+  const pitches = grid.events.map((event) => pitchesOf(event, grid));
+  const secondBar = barStarts(grid)[1]?.valueOf() ?? Number.POSITIVE_INFINITY;
+  return on ?? playedAsOf({ notes, onsets: onsets.filter((one) => !isBefore(one)), nearS, foundS, secondBar, pitches });
 };
 
 /** Seconds a beat where a repetition begins; 0 for a single note. */
@@ -148,7 +180,7 @@ const withPitches = (results: readonly NoteResult[], grid: Grid): NoteResult[] =
 const sameNotes = (played: readonly (number | undefined)[], wanted: readonly number[]): boolean =>
   played.length === wanted.length && wanted.every((pitch) => played.includes(pitch));
 
-/** The onsets that can belong to a repetition: from just before its first note to just after its last. */
+/** The onsets that can belong to a repetition, wherever in its reach the latency lies: from just before its first note to just after its last. */
 const onsetsInReach = (
   onsets: readonly Onset[],
   plan: Pick<RepetitionPlan, 'notes'>,
@@ -157,7 +189,7 @@ const onsetsInReach = (
   const first = plan.notes[0];
   const last = plan.notes.at(-1);
   if (!first || !last) return [];
-  const from = first.timeS + nearS - 0.75 * first.intervalS;
+  const from = first.timeS + nearS - Math.max(reachS, 0.75 * first.intervalS);
   const to = last.timeS + nearS + Math.max(reachS, Math.min(0.75 * last.intervalS, 0.5));
   return onsets.filter((onset) => onset.timeS >= from && onset.timeS <= to);
 };

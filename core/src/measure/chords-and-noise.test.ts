@@ -94,19 +94,24 @@ describe('the detector’s noise', () => {
 
 describe('the verdict of few notes', () => {
   const judged = (count: number, spreadMs: number) => ({
-    measures: { ...analysed(bothHands()).measures, spreadMs: sdEstimate(spreadMs, count) },
+    measures: {
+      ...analysed(bothHands()).measures,
+      spreadMs: sdEstimate(spreadMs, count),
+      spreadShare: sdEstimate(spreadMs / 12, count),
+    },
     tolerance: TOLERANCE_PRESETS.secure,
     noteCount: count,
     windowMs: 12,
     intervalMs: 120,
+    isMixed: false,
     asksAccents: false,
     calibrated: false,
   });
 
   it('is only close where chance could explain the failure, and says so', () => {
-    // 5 notes: the interval reaches down to 0.6 of the value, so 9 ms may be 5.4 ms; the limit is 6.
-    expect(judge(judged(5, 9))).toMatchObject({ outcome: 'close', reason: 'spread' });
-    expect(sentence(judge(judged(5, 9)))).toContain('5 notes are too few to be sure');
+    // 5 notes: the interval reaches down to 0.6 of the value, so 8.5 ms may be 5.1 ms; the limit is 5.3.
+    expect(judge(judged(5, 8.5))).toMatchObject({ outcome: 'close', reason: 'spread' });
+    expect(sentence(judge(judged(5, 8.5)))).toContain('5 notes are too few to be sure');
     expect(judge(judged(60, 9))).toMatchObject({ outcome: 'not-yet', reason: 'spread' });
     expect(sentence(judge(judged(4, 2)))).toContain('as far as 4 notes can say');
   });

@@ -10,12 +10,14 @@ import {
   studentTQuantile,
   withoutNoise,
 } from '../stats/interval-estimate';
-import { mean, median, robustSd, sampleSd, theilSenSlope } from '../stats/summary';
+import { mean, median, robustSd, rootMeanSquare, sampleSd, theilSenSlope, weightedMedian } from '../stats/summary';
 import type { ExpectedNote } from '../time/repetition-plan';
 import { toleranceWindowMs } from '../verdict/tolerance-window';
 import { articulationPct, chordSpreadMs, rightHandMs } from './articulation';
 import { ONSET_NOISE_UNCERTAINTY, onsetNoiseMs, unsureNotes } from './certainty';
+import { findJump, sdWithoutJump, withoutJump } from './find-jump';
 import { npvi } from './npvi';
+import { spreadShareOf, unevennessShareOf } from './own-windows';
 
 /** An interval ratio above this is a hesitation; above {@link STOP_RATIO}, a stop. */
 const HESITATION_RATIO = 1.5;
@@ -56,6 +58,7 @@ interface Step {
   expectedS: number;
   differenceMs: number;
   fromIndex: number;
+  toIndex: number;
 }
 
 /** The intervals between successive notes that sound; a missed note joins its two intervals into one. */
@@ -65,7 +68,13 @@ const stepsOf = (results: readonly NoteResult[]): Step[] => {
     const before = sounding[k] as NoteResult;
     const playedS = (result.onsetS as number) - (before.onsetS as number);
     const expectedS = result.expectedS - before.expectedS;
-    return { ratio: playedS / expectedS, expectedS, differenceMs: (playedS - expectedS) * 1000, fromIndex: before.index };
+    return {
+      ratio: playedS / expectedS,
+      expectedS,
+      differenceMs: (playedS - expectedS) * 1000,
+      fromIndex: before.index,
+      toIndex: result.index,
+    };
   });
 };
 
@@ -147,7 +156,7 @@ export const measureRepetition = (options: {
   const ownNoiseMs = onsetNoiseMs(results);
   const noiseSdMs = ownNoiseMs ?? options.noiseSdMs ?? 0;
   const doubt = ownNoiseMs === null ? 0 : ONSET_NOISE_UNCERTAINTY;
-  const windowMs = ({ index }: NoteResult) => {
+  const windowMs = ({ index }: Pick<NoteResult, 'index'>) => {
     const { intervalS, unsteadinessMs } = notes[index] as ExpectedNote;
     return toleranceWindowMs(tolerance, intervalS * 1000, unsteadinessMs);
   };
@@ -180,6 +189,18 @@ export const measureRepetition = (options: {
   const stepNoiseMs = Math.SQRT2 * noiseSdMs;
   const unevennessPct = sampleSd(ratios) * 100;
   const unevennessMs = sampleSd(steps.map((step) => step.differenceMs));
+  const windows = played.map(windowMs);
+  const windowed = (values: readonly number[]) => values.map((value, k) => ({ value, window: windows[k] as number }));
+  // Where the notes are judged about: one that may lie farther off says less about it.
+  const centreOf = (values: readonly number[]) =>
+    tolerance.placementCounts
+      ? 0
+      : weightedMedian(
+          values,
+          windows.map((window) => 1 / window),
+        );
+  const jump = trend && findJump(deviations, (deviations.length - 2) * trend.sd ** 2);
+  const level = jump && withoutJump(deviations, jump);
   return {
     placementMs: deviations.length ? medianEstimate(placement, spread, deviations.length) : null,
     spreadMs: sdFigure(sdEstimate(spread, deviations.length), noiseSdMs, doubt),
@@ -188,15 +209,38 @@ export const measureRepetition = (options: {
     driftPct: finite(driftMsPerS / 10),
     driftRangePct: trend && { low: trend.low / 10, high: trend.high / 10 },
     steadySpreadMs: trend && sdFigure(sdEstimate(trend.sd, deviations.length - 1), noiseSdMs, doubt),
-    steadyAccuracyPct: trend && accuracyPct(trend.rest, tolerance.placementCounts ? 0 : median(trend.rest)),
+    steadySpreadShare: trend && spreadShareOf(windowed(trend.rest), noiseSdMs, doubt, 2),
+    steadyAccuracyPct: trend && accuracyPct(trend.rest, centreOf(trend.rest)),
+    ...(jump && level
+      ? {
+          jump: {
+            note: (played[jump.from] as NoteResult).index,
+            byMs: jump.byMs,
+            spreadMs: sdWithoutJump(deviations, jump),
+            spreadShare: spreadShareOf(windowed(level), noiseSdMs, doubt, 2)?.value ?? 0,
+            accuracyPct: accuracyPct(level, centreOf(level)),
+          },
+        }
+      : {}),
     unevennessPct: sdFigure(
       differenceSdEstimate(unevennessPct, ratios.length),
-      (stepNoiseMs / 10) * mean(steps.map((step) => 1 / step.expectedS)),
+      (stepNoiseMs / 10) * rootMeanSquare(steps.map((step) => 1 / step.expectedS)),
       doubt,
     ),
     unevennessMs: sdFigure(differenceSdEstimate(unevennessMs, ratios.length), stepNoiseMs, doubt),
     npvi: npvi(ratios),
-    accuracyPct: accuracyPct(deviations, tolerance.placementCounts ? 0 : placement),
+    spreadShare: spreadShareOf(windowed(deviations), noiseSdMs, doubt),
+    unevennessShare: unevennessShareOf(
+      steps.map(({ differenceMs, expectedS, fromIndex, toIndex }) => ({
+        differenceMs,
+        expectedMs: 1000 * expectedS,
+        windowsMs: [windowMs({ index: fromIndex }), windowMs({ index: toIndex })],
+      })),
+      noiseSdMs,
+      doubt,
+    ),
+    centreMs: finite(centreOf(deviations)),
+    accuracyPct: accuracyPct(deviations, centreOf(deviations)),
     levelSpreadDb: finite(sampleSd(levels(false))),
     accentContrastDb: finite(mean(levels(true)) - mean(levels(false))),
     missed: results.length - played.length,

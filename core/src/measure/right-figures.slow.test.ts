@@ -10,6 +10,7 @@ import { chance } from '../stats/random';
 import { planRepetition } from '../time/repetition-plan';
 import { constantTempo } from '../time/tempo-map';
 import { toleranceWindowMs } from '../verdict/tolerance-window';
+import { describeReason } from '../words/describe-reason';
 import { type AnalysisContext, analyseRepetition } from './analyse-repetition';
 import { evenGridNotes } from './measure-recording';
 import { measureRepetition } from './measure-repetition';
@@ -83,7 +84,7 @@ describe('the intervals of the figures', () => {
 });
 
 describe('a drag or a rush', () => {
-  it.each([0.8, 1.1, 1.5, 2, -1.1, -2])('of %s %% is named where it makes a repetition fail', (driftPct) => {
+  it.each([1.5, 2, -1.5, -2])('of %s %% is named where it makes a repetition fail', (driftPct) => {
     let failed = 0;
     let named = 0;
     for (const count of [16, 24, 32])
@@ -96,6 +97,16 @@ describe('a drag or a rush', () => {
       }
     expect(failed).toBeGreaterThan(60);
     expect(named / failed).toBeGreaterThanOrEqual(0.9);
+  });
+
+  it('of less than is allowed is never the reason', () => {
+    for (const driftPct of [0.5, -0.5])
+      for (let seed = 1; seed <= 100; seed += 1) {
+        const { normal } = chance(seed);
+        const played = (k: number) => 1000 * k * INTERVAL_S * (driftPct / 100) + 0.45 * ALLOWED_MS * normal();
+        const { verdict, measures } = analysed(32, played);
+        if (Math.abs(measures.driftPct ?? 0) < 1) expect(verdict.reason).not.toBe('drift');
+      }
   });
 
   it('is not made out of unsteadiness: a player without one is hardly ever told of it', () => {
@@ -188,5 +199,35 @@ describe('a stop', () => {
 
   it('is not made of one note left out', () => {
     expect(measured(stopped(0, 1)).reason).toBe('notes');
+  });
+});
+
+describe('a jump', () => {
+  const jumps = (byMs: number, seed: number) => {
+    const { normal } = chance(seed + 900);
+    return analysed(32, (k) => (k < 16 ? 0 : byMs) + 0.4 * ALLOWED_MS * normal());
+  };
+
+  it.each([25, -25])('of %s ms half way is said as one, from its note on, and not as a drag', (byMs) => {
+    let named = 0;
+    for (let seed = 1; seed <= 100; seed += 1) {
+      const { verdict, measures } = jumps(byMs, seed);
+      if (verdict.reason !== 'jump') continue;
+      named += 1;
+      expect(Math.abs((measures.jump?.note ?? 0) - 16)).toBeLessThanOrEqual(1);
+      expect(describeReason(verdict.why, { noteNaming: 'british' })).toContain(byMs < 0 ? 'early' : 'late');
+    }
+    expect(named).toBeGreaterThanOrEqual(90);
+  });
+
+  it('is seen neither in a steady drag nor in unsteadiness', () => {
+    let told = 0;
+    for (let seed = 1; seed <= 200; seed += 1) {
+      const { normal } = chance(seed + 3000);
+      const drag = analysed(32, (k) => 1000 * k * INTERVAL_S * 0.02 + 0.45 * ALLOWED_MS * normal());
+      const unsteady = analysed(32, () => 1.5 * ALLOWED_MS * normal());
+      told += [drag, unsteady].filter(({ verdict }) => verdict.reason === 'jump').length;
+    }
+    expect(told).toBeLessThanOrEqual(4);
   });
 });

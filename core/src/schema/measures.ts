@@ -51,6 +51,12 @@ export const NoteResultSchema = z.object({
   members: z.array(SingleOnsetSchema).optional(),
 });
 
+/** How a repetition was played, where that was not as asked; `note` is the one that came twice, counted from 0. */
+export const PlayedAsSchema = z.object({
+  kind: z.enum(['half-tempo', 'double-tempo', 'first-bar', 'stumble', 'played-on']),
+  note: z.number().int().min(0).optional(),
+});
+
 /** The measures of one repetition; null where there is no value. Definitions: docs/measures.md. */
 export const MeasuresSchema = z.object({
   placementMs: Figure,
@@ -62,17 +68,37 @@ export const MeasuresSchema = z.object({
   driftRangePct: z.object({ low: z.number(), high: z.number() }).nullable().optional(),
   /** Spread and accuracy about the trend: how steady it was for itself, however it dragged or rushed. */
   steadySpreadMs: Figure.optional(),
+  steadySpreadShare: Figure.optional(),
   steadyAccuracyPct: z.number().nullable().optional(),
+  /** Where the notes moved at once, later positive: from which one on, and how steady it was apart from that; absent where they did not. */
+  jump: z
+    .object({
+      note: z.number().int().min(0),
+      byMs: z.number(),
+      spreadMs: z.number(),
+      spreadShare: z.number(),
+      accuracyPct: z.number(),
+    })
+    .optional(),
   unevennessPct: Figure,
   unevennessMs: Figure,
   npvi: z.number().nullable(),
   accuracyPct: z.number(),
+  /**
+   * Spread and unevenness with each note as a share of its own window, which is what is held against the limits (0.5 is just allowed), and
+   * the deviation about which notes are judged; absent in what older versions measured.
+   */
+  spreadShare: Figure.optional(),
+  unevennessShare: Figure.optional(),
+  centreMs: z.number().nullable().optional(),
   /** How much of what the tolerance allows the unsteadiness took: 1 is just allowed. Absent in what older versions measured. */
   toleranceUsage: z.number().nullable().optional(),
   levelSpreadDb: z.number().nullable(),
   accentContrastDb: z.number().nullable(),
   missed: z.number().int(),
   extra: z.number().int(),
+  /** Absent where it was played as asked. */
+  playedAs: PlayedAsSchema.optional(),
   hesitations: z.number().int(),
   stops: z.number().int(),
   /** Notes of another pitch than the expected one; absent where pitch was not looked at. */
@@ -109,4 +135,5 @@ export const HEARD_KEYS = Object.keys(HeardShape) as (keyof typeof HeardShape)[]
 export type SingleOnset = z.infer<typeof SingleOnsetSchema>;
 export type Onset = z.infer<typeof OnsetSchema>;
 export type NoteResult = z.infer<typeof NoteResultSchema>;
+export type PlayedAs = z.infer<typeof PlayedAsSchema>;
 export type Measures = z.infer<typeof MeasuresSchema>;

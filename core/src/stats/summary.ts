@@ -25,6 +25,27 @@ export const median = (values: readonly number[]): number => {
   return sorted.length % 2 ? (sorted[middle] as number) : ((sorted[middle - 1] as number) + (sorted[middle] as number)) / 2;
 };
 
+/**
+ * The median in which each value counts by its weight: half of all weight lies on either side; the mean of the two middle values where
+ * it parts exactly between them. With equal weights it is the median. NaN for an empty list.
+ */
+export const weightedMedian = (values: readonly number[], weights: readonly number[]): number => {
+  const order = values.map((_, k) => k).sort((a, b) => (values[a] as number) - (values[b] as number));
+  const most = Math.max(...weights);
+  const whole = weights.reduce((sum, weight) => sum + weight / most, 0);
+  let below = 0;
+  for (const [place, k] of order.entries()) {
+    below += (weights[k] as number) / most;
+    const value = values[k] as number;
+    if (Math.abs(below - whole / 2) < 1e-9 * whole) return (value + (values[order[place + 1] ?? k] as number)) / 2;
+    if (below > whole / 2) return value;
+  }
+  return Number.NaN;
+};
+
+/** Root of the mean square. NaN for an empty list. */
+export const rootMeanSquare = (values: readonly number[]): number => Math.sqrt(mean(values.map((value) => value ** 2)));
+
 /** Robust standard deviation: 1.4826 × the median absolute deviation from the median. */
 export const robustSd = (values: readonly number[]): number => {
   const centre = median(values);

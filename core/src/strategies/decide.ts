@@ -126,6 +126,11 @@ const countedHere = ({ here }: DecisionState, { bpm }: RepetitionOutcome, isClea
   return { bpm, played: before.played + 1, cleanInARow: isClean ? before.cleanInARow + 1 : 0 };
 };
 
+const failing = (decisions: DecisionState, { verdict }: RepetitionOutcome) => ({
+  notCleanInARow: decisions.notCleanInARow + 1,
+  failedInARow: decisions.failedInARow + STUCK_BY[verdict.outcome],
+});
+
 /**
  * The next tempo after a repetition: the guards first, then what is owed, then the relaxed finish or the strategy, then the guard against
  * endless failing. Everything is clamped here and nowhere else. Pure: the same ladder and repetition give the same decision, so that a
@@ -177,6 +182,16 @@ const decideAs = (
     const { answer, cleans } = finishAfter(decisions.strategy.state, played, decisions.finishCleans);
     return done({ ...decisions, finishCleans: cleans }, withoutState(answer));
   }
+  // One stumble says nothing about the tempo; a second one in a row is the strategy's.
+  if (played.verdict.reason === 'stumble' && decisions.failedInARow === 0 && !played.repetitionKind) {
+    const { failedInARow, notCleanInARow } = failing(decisions, played);
+    const here = countedHere(decisions, played, false);
+    const why = makeReason('stumbled', { bpm: played.bpm });
+    return done(
+      { ...decisions, failedInARow, notCleanInARow, here, clean: [...decisions.clean, false] },
+      { action: 'hold', tempo: constantTempo(played.bpm), why },
+    );
+  }
   const { answer: told, isBack } = askStrategy(decisions, played, target);
   if (played.repetitionKind) {
     // A sweep is meant to break, a burst to be wild: neither counts as failing.
@@ -187,8 +202,7 @@ const decideAs = (
   const counted: DecisionState = {
     ...decisions,
     strategy: { ...decisions.strategy, state: answer.state },
-    notCleanInARow: isClean ? 0 : decisions.notCleanInARow + 1,
-    failedInARow: isClean ? 0 : decisions.failedInARow + STUCK_BY[played.verdict.outcome],
+    ...(isClean ? { notCleanInARow: 0, failedInARow: 0 } : failing(decisions, played)),
     clean: [...decisions.clean, isClean],
     here,
     isBack,

@@ -32,6 +32,7 @@ const judged = (measures: Partial<Measures>, rest: Partial<Judged> = {}): Judged
   noteCount: 16,
   windowMs: 12.5,
   intervalMs: 125,
+  isMixed: false,
   asksAccents: false,
   calibrated: false,
   ...rest,

@@ -1,7 +1,7 @@
-import type { Measures } from '../schema/measures';
+import type { Measures, PlayedAs } from '../schema/measures';
 import { makeReason, type ReasonValues, type ValuesArgument } from '../schema/reason';
 import type { Verdict, VerdictReason } from '../schema/verdict';
-import { CHECKS, type Check, DRIFT, type Judged, spreadLimitMs } from './checks';
+import { CHECKS, type Check, DRIFT, JUMP, type Judged, limitShare, steadyUsage } from './checks';
 
 /** A check that fails by less than this share of its limit is close. */
 const CLOSE_SHARE = 1 / 3;
@@ -13,16 +13,31 @@ const FEW_NOTES = 6;
 const OWED_TO_DRIFT: readonly VerdictReason[] = ['accuracy', 'spread', 'drift'];
 
 /**
- * Whether what failed is a drag or a rush and nothing else: the trend is clear of chance, and without it spread and accuracy pass.
+ * Whether what failed is a drag or a rush and nothing else: the trend breaks its own limit and is clear of chance, and without it spread
+ * and accuracy pass.
  */
 const isDrift = (judged: Judged, failed: readonly { check: Check }[]): boolean => {
   const { measures, tolerance } = judged;
-  const { driftRangePct: range, steadySpreadMs, steadyAccuracyPct } = measures;
-  if (failed.length === 0 || !range || range.low * range.high <= 0) return false;
-  const isSteady =
-    (steadySpreadMs?.value ?? Number.POSITIVE_INFINITY) <= spreadLimitMs(judged) &&
-    (steadyAccuracyPct ?? 0) >= tolerance.accuracyPct;
+  const { driftRangePct: range, driftPct, steadyAccuracyPct } = measures;
+  if (failed.length === 0 || !range || range.low * range.high <= 0 || Math.abs(driftPct ?? 0) <= tolerance.driftPct)
+    return false;
+  const isSteady = steadyUsage(judged) <= 1 && (steadyAccuracyPct ?? 0) >= tolerance.accuracyPct;
   return isSteady && failed.every(({ check }) => OWED_TO_DRIFT.includes(check.reason));
+};
+
+/** Whether what failed is that the notes moved at once, and nothing else. */
+const isJump = (judged: Judged, failed: readonly { check: Check }[]): boolean => {
+  const { measures, tolerance } = judged;
+  const { jump } = measures;
+  if (failed.length === 0 || !jump || jump.spreadShare > limitShare(judged) || jump.accuracyPct < tolerance.accuracyPct)
+    return false;
+  return failed.every(({ check }) => OWED_TO_DRIFT.includes(check.reason));
+};
+
+/** What the checks that failed have in common, where they have: it gives the reason in their place. */
+const causeOf = (judged: Judged, failed: readonly { check: Check }[]): Check | null => {
+  if (isJump(judged, failed)) return JUMP;
+  return isDrift(judged, failed) ? DRIFT : null;
 };
 
 /**
@@ -34,7 +49,8 @@ export const judge = (judged: Judged, leftOut: readonly VerdictReason[] = []): V
   const failed = CHECKS.filter((check) => !leftOut.includes(check.reason))
     .map((check) => ({ check, excess: check.excess(judged) }))
     .filter(({ excess }) => excess > 1e-9);
-  const first = isDrift(judged, failed) ? { check: DRIFT, excess: failed[0]?.excess ?? 0 } : failed[0];
+  const cause = causeOf(judged, failed);
+  const first = cause ? { check: cause, excess: failed[0]?.excess ?? 0 } : failed[0];
   if (!first) {
     const { noteCount: of, measures } = judged;
     const values = { inside: Math.round((measures.accuracyPct * of) / 100), of, ...(of < FEW_NOTES ? { few: of } : {}) };
@@ -54,7 +70,9 @@ export const judge = (judged: Judged, leftOut: readonly VerdictReason[] = []): V
 };
 
 /** The verdict of a repetition that cannot be judged, and is not held against the player. */
-export const notJudged = <Code extends Extract<VerdictReason, 'gap' | 'silence' | 'bleed' | 'few' | 'unsure'>>(
+export const notJudged = <
+  Code extends Extract<VerdictReason, 'gap' | 'silence' | 'bleed' | 'few' | 'unsure' | Exclude<PlayedAs['kind'], 'stumble'>>,
+>(
   reason: Code,
   ...values: ValuesArgument<ReasonValues<Code>>
 ): Verdict => ({ outcome: 'not-judged', reason, why: makeReason(reason, ...values) });

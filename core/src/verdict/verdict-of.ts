@@ -1,5 +1,6 @@
 import type { Drill } from '../schema/grid';
 import type { Measures } from '../schema/measures';
+import { makeReason } from '../schema/reason';
 import type { Tolerance } from '../schema/tolerance';
 import type { Verdict } from '../schema/verdict';
 import type { ExpectedNote } from '../time/repetition-plan';
@@ -27,6 +28,15 @@ export interface MeasuredRepetition {
 /** The verdict of a repetition: the one place where it follows from the measures. */
 export const verdictOf = ({ notes, measures, tolerance, latencyS, judging, recording }: MeasuredRepetition): Verdict => {
   if (recording === 'gap') return notJudged('gap');
+  // Another thing was played than was asked: it is said as that, and is no failure of evenness.
+  const { playedAs } = measures;
+  if (playedAs && playedAs.kind !== 'stumble') return notJudged(playedAs.kind);
+  if (playedAs)
+    return {
+      outcome: 'broken',
+      reason: 'stumble',
+      why: makeReason('stumble', playedAs.note === undefined ? {} : { note: playedAs.note + 1 }),
+    };
   if (notes.length - measures.missed < HEARD_SHARE * notes.length) return notJudged('silence');
   if (recording === 'bleed') return notJudged('bleed');
   // Playing in a tempo of its own has no place that a delay could be told from.

@@ -15,6 +15,7 @@ export const DECISION_WORDS = {
       `It felt tense ${values.times} times, and not easy since. Time to look at how it is played instead of repeating it.`,
   ),
   'not-judged': say({ bpm: number }, (values) => `Not judged, so nothing changes: again at ${bpmWords(values.bpm)}.`),
+  stumbled: say({ bpm: number }, (values) => `A stumble can happen to anyone: again at ${bpmWords(values.bpm)}.`),
   problem: say(
     { tries: number },
     (values) => `It did not come clean ${values.tries} times in a row. Time to look at the passage instead of repeating it.`,

@@ -9,6 +9,9 @@ const apart = (value: number, limit: number): [string, string] => {
   return [value.toFixed(1), limit.toFixed(1)];
 };
 
+/** How many times what is allowed: more than once, however little. */
+const overLimit = (times: number) => `${apart(times, 1)[0]} times`;
+
 /** Said after a failure that so few notes may owe to chance. */
 const doubt = (few: number | null) => (few === null ? '' : ` ${few} notes are too few to be sure.`);
 
@@ -38,6 +41,14 @@ export const VERDICT_WORDS = {
     (values) =>
       `${values.unsure} of ${values.of} notes could not be heard for certain, so this is not judged. Bring the microphone nearer, play where it rings less, or play a little louder; MIDI has no such doubts.`,
   ),
+  'half-tempo': say({}, () => 'You played at half the tempo of the click.'),
+  'double-tempo': say({}, () => 'You played at double the tempo of the click.'),
+  'first-bar': say({}, () => 'The first bar stayed silent: you came in at the second.'),
+  'played-on': say({}, () => 'You were still playing while it was counted in.'),
+  stumble: say(
+    { note: maybe },
+    ({ note }) => `A stumble: ${note === null ? 'one note' : `note ${note}`} came twice, and the rest a step late.`,
+  ),
   stop: say({}, () => 'The playing stopped on the way.'),
   broken: say(
     { count: number, of: number },
@@ -61,13 +72,22 @@ export const VERDICT_WORDS = {
       return `${Math.floor(values.pct)} % of the notes fell inside the window; ${asked} % are asked.${doubt(values.few)}`;
     return `${values.inside} of ${of} notes fell inside the window; ${Math.ceil((asked * of) / 100)} are asked.${doubt(values.few)}`;
   }),
-  spread: say({ ms: number, limit: number, few: maybe }, (values) => {
+  spread: say({ ms: number, limit: number, times: maybe, few: maybe }, (values) => {
+    const { times } = values;
+    if (times !== null)
+      return `The notes are unsteady by ${overLimit(times)} what is allowed for their lengths.${doubt(values.few)}`;
     const [is, asked] = apart(values.ms, values.limit);
     return `The notes are unsteady by ${is} ms; up to ${asked} ms is asked.${doubt(values.few)}`;
   }),
-  unevenness: say({ pct: number, limit: number, few: maybe }, (values) => {
+  unevenness: say({ pct: number, limit: number, times: maybe, few: maybe }, (values) => {
+    const { times } = values;
+    if (times !== null) return `The steps differ by ${overLimit(times)} what is allowed for their lengths.${doubt(values.few)}`;
     const [is, asked] = apart(values.pct, values.limit);
     return `The steps differ by ${is} %; up to ${asked} % is asked.${doubt(values.few)}`;
+  }),
+  jump: say({ note: number, ms: number, few: maybe }, (values) => {
+    const side = values.ms < 0 ? 'early' : 'late';
+    return `From note ${values.note} on you were ${ms(Math.abs(values.ms))} ${side}, steady before and after.${doubt(values.few)}`;
   }),
   drift: say({ pct: number, ms: maybe, few: maybe }, (values) => {
     const pct = values.pct;

@@ -155,7 +155,8 @@ export const strokesOf = (
   tolerance: Tolerance,
   calibrated: boolean,
 ): Stroke[] => {
-  const centre = calibrated ? 0 : (repetition.measures.placementMs?.value ?? 0);
+  const { centreMs, placementMs } = repetition.measures;
+  const centre = calibrated ? 0 : (centreMs ?? placementMs?.value ?? 0);
   const notes = expectedNotes(grid, repetition.tempo, 0);
   const all = attackFaults(repetition.notes, (index) => grid.events[index]?.accent ?? false);
   return notes.slice(system.from, system.to).map(({ index, beat, intervalS, unsteadinessMs }) => {

@@ -1,0 +1,113 @@
+import { describe, expect, it } from 'vitest';
+import { passageOfScore } from '../formats/score/score-passage';
+import { readText } from '../formats/score/text-read';
+import { firstDrill } from '../plan/practice-config';
+import type { Onset } from '../schema/measures';
+import { TOLERANCE_PRESETS } from '../schema/tolerance';
+import { profileOf } from '../signal/profiles';
+import { chance } from '../stats/random';
+import { planRepetition } from '../time/repetition-plan';
+import { constantTempo } from '../time/tempo-map';
+import { describeReason } from '../words/describe-reason';
+import { analyseRepetition } from './analyse-repetition';
+
+const BAR = 'C4/4 D4/16 E4/16 F4/16 G4/16 A4/8 G4/8 F4/4 |';
+const drill = firstDrill(passageOfScore(readText(`meter: 4/4\n${BAR}\n${BAR}\n${BAR}`), 'typed').passage);
+const plan = planRepetition({ drill, tempo: constantTempo(80), startS: 0 });
+const { notes } = plan;
+const firstS = notes[0]?.timeS ?? 0;
+const BAR_S = 3;
+
+/** The verdict on onsets, a few ms unsteady; with pitches as a MIDI instrument sends them. */
+const verdictOn = (timesS: readonly number[], pitches?: readonly number[], seed = 1) => {
+  const { normal } = chance(seed);
+  const onsets = timesS.map(
+    (timeS, k): Onset => ({
+      timeS: timeS + 0.004 * normal(),
+      levelDb: -12,
+      ...(pitches ? { pitch: pitches[k] as number } : {}),
+    }),
+  );
+  const { verdict } = analyseRepetition(onsets, {
+    drill,
+    plan,
+    profile: profileOf(pitches ? 'midi' : 'tap'),
+    tolerance: TOLERANCE_PRESETS.secure,
+    latencyS: null,
+    offset: { nearS: 0, reachS: 0.06, farS: 0.8 },
+    gap: false,
+  });
+  return { ...verdict, sentence: describeReason(verdict.why, { noteNaming: 'british' }) };
+};
+
+const times = notes.map(({ timeS }) => timeS);
+const until = (timesS: readonly number[]) => timesS.filter((timeS) => timeS < (times.at(-1) ?? 0) + 0.3);
+
+describe('what was played instead', () => {
+  it('is half or double the tempo', () => {
+    const at = (scale: number) => until(times.map((timeS) => firstS + scale * (timeS - firstS)));
+    expect(verdictOn(at(2))).toMatchObject({ outcome: 'not-judged', reason: 'half-tempo' });
+    expect(verdictOn(at(0.5))).toMatchObject({ outcome: 'not-judged', reason: 'double-tempo' });
+  });
+
+  it('is everything but the first bar, or everything a bar late', () => {
+    const without = times.filter((timeS) => timeS > firstS + BAR_S - 0.1);
+    expect(verdictOn(without)).toMatchObject({ outcome: 'not-judged', reason: 'first-bar' });
+    expect(verdictOn(until(times.map((timeS) => timeS + BAR_S)))).toMatchObject({ reason: 'first-bar' });
+  });
+
+  it('is one note twice and the rest a step late, with its place', () => {
+    const at = 5;
+    const step = notes[at]?.intervalS ?? 0;
+    const played = until([...times.slice(0, at + 1), ...times.slice(at).map((timeS) => timeS + step)]);
+    const verdict = verdictOn(played);
+    expect(verdict).toMatchObject({ outcome: 'broken', reason: 'stumble' });
+    expect(verdict.sentence).toMatch(/note 6 came twice|one note came twice/);
+  });
+
+  it('is told by its pitches in an even run, where the times tell nothing', () => {
+    const text = `meter: 4/4\n${'C4/8 D4 E4 F4 G4 A4 B4 C5 |\n'.repeat(2)}`;
+    const even = firstDrill(passageOfScore(readText(text), 'typed').passage);
+    const own = planRepetition({ drill: even, tempo: constantTempo(80), startS: 0 });
+    const pitches = own.notes.map((_, k) => [60, 62, 64, 65, 67, 69, 71, 72][k % 8] as number);
+    const stumbled = [...pitches.slice(0, 5), ...pitches.slice(4, -1)];
+    const verdictOf = (sent: readonly number[]) =>
+      analyseRepetition(
+        own.notes.map(({ timeS }, k) => ({ timeS, levelDb: -12, pitch: sent[k] as number })),
+        {
+          drill: even,
+          plan: own,
+          profile: profileOf('midi'),
+          tolerance: TOLERANCE_PRESETS.secure,
+          latencyS: null,
+          offset: { nearS: 0, reachS: 0.06 },
+          gap: false,
+        },
+      ).verdict;
+    expect(verdictOf(pitches).outcome).toBe('clean');
+    expect(verdictOf(stumbled)).toMatchObject({ reason: 'stumble', why: { values: { note: 5 } } });
+  });
+
+  it('is going on into the count-in, where what followed came apart', () => {
+    const before = [-3.2, -2.6, -2, -1.4].map((s) => firstS + s);
+    expect(verdictOn([...before, ...times.slice(3)])).toMatchObject({ outcome: 'not-judged', reason: 'played-on' });
+    expect(verdictOn([...before, ...times])).toMatchObject({ outcome: 'clean' });
+  });
+
+  it('is none of this where it was only bad', () => {
+    const kinds = new Set<string>();
+    for (let seed = 1; seed <= 150; seed += 1) {
+      const { uniform } = chance(seed + 77);
+      const wild = times.flatMap((timeS) =>
+        uniform() < 0.25
+          ? []
+          : uniform() < 0.15
+            ? [timeS, timeS + 0.1]
+            : [timeS + (seed % 3 === 0 ? 0.15 * (uniform() - 0.5) : 0)],
+      );
+      kinds.add(verdictOn(wild, undefined, seed).reason);
+    }
+    for (const kind of ['half-tempo', 'double-tempo', 'first-bar', 'stumble', 'played-on'])
+      expect([...kinds]).not.toContain(kind);
+  });
+});
