@@ -30,7 +30,7 @@ export const groupChords = (onsets: readonly Onset[], withinS = CHORD_S): Onset[
 /** Hands farther apart than this are two entries, in seconds. */
 const WIDEST_CHORD_S = 0.09;
 /** A chord never reaches so far towards the next note, as a share of the shortest interval. */
-const CHORD_SHARE = 0.4;
+const CHORD_SHARE = 0.49;
 
 /**
  * How far apart the notes of a chord may be where the grid asks for chords: hands that are out of step are one late hand, not a

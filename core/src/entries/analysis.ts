@@ -42,4 +42,5 @@ export { type Chance, chance } from '../stats/random';
 export { mean, median, sampleSd } from '../stats/summary';
 export { judgedOf, toleranceUsageOf } from '../verdict/checks';
 export { judge } from '../verdict/judge';
+export { toleranceFor } from '../verdict/tolerance-for';
 export { toleranceWindowMs } from '../verdict/tolerance-window';

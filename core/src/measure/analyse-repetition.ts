@@ -103,7 +103,7 @@ export const analyseRepetition = (heard: readonly Onset[], context: AnalysisCont
     offset,
   );
   const timed = noteResults(notes, near, alignment, (latencyS ?? 0) - profile.attackDelayMs / 1000);
-  const results = profile.hasPitch && !drill.listen ? withPitches(timed, drill.grid) : timed;
+  const results = profile.hasPitch && !drill.listen ? withPitches(timed, drill.grid, profile.sendsPitch ?? false) : timed;
   const extras = alignment.extra.map((index) => near[index] as Onset);
   const measured = measureRepetition({
     notes,
@@ -158,13 +158,13 @@ const beatLengthS = ([first, second]: readonly ExpectedNote[]): number =>
   first && second && second.beat > first.beat ? (second.timeS - first.timeS) / (second.beat - first.beat) : 0;
 
 /** Adds what is known of each note's pitch: chords by their notes, single notes by what was heard. */
-const withPitches = (results: readonly NoteResult[], grid: Grid): NoteResult[] => {
+const withPitches = (results: readonly NoteResult[], grid: Grid, isSent: boolean): NoteResult[] => {
   const wantedOf = ({ index }: NoteResult) => {
     const event = grid.events[index];
     return event ? pitchesOf(event, grid) : [];
   };
   const singles = results.map((result) => (result.members ? null : (result.pitch ?? null)));
-  const checked = checkPitches(singles, results.map(wantedOf));
+  const checked = checkPitches(singles, results.map(wantedOf), isSent);
   return results.map((result, k) => {
     const wanted = wantedOf(result);
     if (result.members) {

@@ -21,11 +21,13 @@ const AGREED = 0.6;
  * Compares heard pitches (fractional MIDI numbers, null where unclear) with the expected ones. An instrument may sound in
  * another octave or key than its part is written in: a transposition by whole semitones that most notes agree on is taken
  * off. A note that sounds an octave away is not called wrong: its overtones may have been heard. Nor is one at the pitch of the
- * note before, which may still ring, or one far from everything that is asked for: two notes that ring together sound so.
+ * note before, which may still ring, or one far from everything that is asked for: two notes that ring together sound so. Where the
+ * instrument sent its notes (`isSent`) nothing is doubtful: an octave away is wrong as well.
  */
 export const checkPitches = (
   heard: readonly (number | null)[],
   expected: readonly (readonly number[])[],
+  isSent = false,
 ): { results: PitchResult[]; transposition: number } => {
   const steps = heard.map((pitch, k) => {
     const wanted = expected[k] ?? [];
@@ -44,6 +46,7 @@ export const checkPitches = (
     const pitch = heard[k];
     if (step === null || pitch === null || pitch === undefined) return UNCLEAR;
     const rest = step - transposition;
+    if (isSent) return { cents: 0, wrong: Math.abs(rest) >= 0.5 };
     const cents = 100 * (rest - 12 * Math.round(rest / 12));
     if (Math.abs(cents) <= WRONG_CENTS) return { cents, wrong: false };
     const before = (expected[k - 1] ?? []).map((one) => one + transposition);

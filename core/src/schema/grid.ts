@@ -81,6 +81,8 @@ export const DrillSchema = z.object({
     leftOut: z.array(VerdictReasonSchema),
     /** Played at a tempo of its own: evenness is measured against the tempo that was played. */
     ownTempo: z.boolean().optional(),
+    /** How long the notes are to sound. */
+    articulation: z.enum(['short', 'connected']).optional(),
   }),
   /** What it is called among the drills of its methods, a part by each of them. */
   titles: z.array(ReasonSchema).max(5).optional(),

@@ -20,6 +20,8 @@ export const ToleranceSchema = z.object({
   placementCounts: z.boolean(),
   /** Whether a note of another pitch counts as missed, where the instrument's pitch can be heard. */
   pitchCounts: z.boolean().default(false),
+  /** The same for an instrument that sends its notes: there a wrong one is sure. */
+  pitchCountsMidi: z.boolean().default(true),
 });
 
 export type Tolerance = z.infer<typeof ToleranceSchema>;
@@ -32,6 +34,7 @@ const common = {
   brokenShare: 0.1,
   placementCounts: false,
   pitchCounts: false,
+  pitchCountsMidi: true,
 };
 
 /** The ready-made tolerances, widest first. */

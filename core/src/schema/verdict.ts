@@ -26,6 +26,10 @@ export const VerdictReasonSchema = z.enum([
   'drift',
   'jump',
   'accents',
+  'let-go',
+  'articulation',
+  'together',
+  'hands',
   'placement',
 ]);
 

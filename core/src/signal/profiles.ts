@@ -9,6 +9,8 @@ export interface Profile {
   family: Family | null;
   /** Whether its notes have a pitch that can be checked. */
   hasPitch: boolean;
+  /** Whether it says itself which notes were played, so that a wrong one is sure. */
+  sendsPitch?: boolean;
   /** How much later than its physical onset a note is heard to begin, in ms; belongs to placement only. */
   attackDelayMs: number;
   /** The detector's own timing noise (standard deviation, ms), from the benchmark in docs/figures.md. */
@@ -89,6 +91,7 @@ const PROFILES: readonly Profile[] = [
     about: 'Timing, pitch and touch come from the instrument itself.',
     family: null,
     hasPitch: true,
+    sendsPitch: true,
     attackDelayMs: 0,
     noiseSdMs: 1,
   },

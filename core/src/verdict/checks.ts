@@ -1,3 +1,4 @@
+import type { Drill } from '../schema/grid';
 import type { Measures } from '../schema/measures';
 import { makeReason, type Reason } from '../schema/reason';
 import type { Tolerance } from '../schema/tolerance';
@@ -17,6 +18,8 @@ export interface Judged {
   /** Whether the notes have windows of different widths. */
   isMixed: boolean;
   asksAccents: boolean;
+  /** How long its notes are to sound, where the drill is about that. */
+  articulation?: Drill['judging']['articulation'];
   /** False where no latency is known: placement is then relative and fails no one. */
   calibrated: boolean;
 }
@@ -27,6 +30,7 @@ export const judgedOf = (
   measures: Measures,
   tolerance: Tolerance,
   calibrated: boolean,
+  { articulation }: Pick<Drill['judging'], 'articulation'> = {},
 ): Judged => {
   const intervalMs = shortestIntervalMs(notes);
   return {
@@ -39,6 +43,7 @@ export const judgedOf = (
       (note) => toleranceWindowMs(tolerance, 1000 * note.intervalS) > (1 + SAME) * toleranceWindowMs(tolerance, intervalMs),
     ),
     asksAccents: notes.some((note) => note.accent),
+    ...(articulation ? { articulation } : {}),
     calibrated,
   };
 };
@@ -201,7 +206,7 @@ export const DRIFT: Check = {
   hard: false,
   // A few notes never lie on a level line: only a trend that is clear of chance is one.
   excess: ({ measures: { driftPct, driftRangePct: range }, tolerance }) =>
-    range && Math.abs(driftPct ?? 0) < CLEAR * (range.high - range.low)
+    range === null || (range && Math.abs(driftPct ?? 0) < CLEAR * (range.high - range.low))
       ? PASS
       : Math.abs(driftPct ?? 0) / tolerance.driftPct - 1,
   why: ({ measures }, few) =>
@@ -223,6 +228,47 @@ const accents: Check = {
     makeReason('accents', { db: measures.accentContrastDb ?? 0, asked: tolerance.accentContrastDb, ...few }),
 };
 
+/** Held notes that were let go: the point of holding them. */
+const letGo: Check = {
+  reason: 'let-go',
+  hard: true,
+  excess: ({ measures }) => ((measures.letGo ?? 0) > 0 ? FAIL : PASS),
+  why: ({ measures }) => makeReason('let-go', { count: measures.letGo ?? 0 }),
+};
+
+/** Short notes sound up to so much of their step, connected ones at least so much, in % (our choice, no source). */
+const ARTICULATION_PCT = { short: { most: 65 }, connected: { least: 85 } } as const;
+
+const articulation: Check = {
+  reason: 'articulation',
+  hard: false,
+  excess: ({ measures: { articulationPct: pct }, articulation: asked }) => {
+    if (!asked || pct === null || pct === undefined) return PASS;
+    return asked === 'short' ? pct / ARTICULATION_PCT.short.most - 1 : 1 - pct / ARTICULATION_PCT.connected.least;
+  },
+  why: ({ measures, articulation: asked }, few) =>
+    asked === 'short'
+      ? makeReason('articulation', { pct: measures.articulationPct ?? 0, most: ARTICULATION_PCT.short.most, ...few })
+      : makeReason('articulation', { pct: measures.articulationPct ?? 0, least: ARTICULATION_PCT.connected.least, ...few }),
+};
+
+/** What is struck at once may come so far apart, in ms, whatever the tempo: about as far as one hand of a pianist leads (from memory, no source). */
+const TOGETHER_MS = 25;
+
+const together: Check = {
+  reason: 'together',
+  hard: false,
+  excess: (judged) => (judged.measures.chordSpreadMs ?? 0) / TOGETHER_MS - 1,
+  why: (judged, few) => makeReason('together', { ms: judged.measures.chordSpreadMs ?? 0, limit: TOGETHER_MS, ...few }),
+};
+
+const hands: Check = {
+  reason: 'hands',
+  hard: false,
+  excess: (judged) => Math.abs(judged.measures.rightHandMs ?? 0) / TOGETHER_MS - 1,
+  why: (judged, few) => makeReason('hands', { ms: judged.measures.rightHandMs ?? 0, ...few }),
+};
+
 const placement: Check = {
   reason: 'placement',
   hard: false,
@@ -232,4 +278,18 @@ const placement: Check = {
 };
 
 /** The checks in the order in which they give a verdict its reason. */
-export const CHECKS: readonly Check[] = [stop, broken, notes, accuracy, spread, unevenness, DRIFT, accents, placement];
+export const CHECKS: readonly Check[] = [
+  stop,
+  broken,
+  notes,
+  accuracy,
+  spread,
+  unevenness,
+  DRIFT,
+  accents,
+  letGo,
+  articulation,
+  hands,
+  together,
+  placement,
+];

@@ -41,6 +41,8 @@ export const verdictOf = ({ notes, measures, tolerance, latencyS, judging, recor
   if (recording === 'bleed') return notJudged('bleed');
   // Playing in a tempo of its own has no place that a delay could be told from.
   const knownLatencyS = judging.ownTempo ? null : latencyS;
-  if (notes.length < MIN_NOTES && knownLatencyS === null) return notJudged('few');
-  return judgeSurely(judgedOf(notes, measures, tolerance, knownLatencyS !== null), measures, judging.leftOut);
+  // Chords are judged by how they come together, however few there are.
+  const hasOnlyTime = measures.chordSpreadMs === null || measures.chordSpreadMs === undefined;
+  if (notes.length < MIN_NOTES && knownLatencyS === null && hasOnlyTime) return notJudged('few');
+  return judgeSurely(judgedOf(notes, measures, tolerance, knownLatencyS !== null, judging), measures, judging.leftOut);
 };

@@ -99,6 +99,23 @@ export const VERDICT_WORDS = {
     const [is, asked] = apart(values.db, values.asked);
     return `The accents stand out by ${is} dB; ${asked} dB are asked.${doubt(values.few)}`;
   }),
+  'let-go': say(
+    { count: number },
+    ({ count }) => `${countWords(count, 'held note was', 'held notes were')} let go before the others were done.`,
+  ),
+  articulation: say({ pct: number, most: maybe, least: maybe, few: maybe }, ({ pct, most, least, few }) => {
+    const [is, limit] = apart(pct, most ?? least ?? 0);
+    const asked = most === null ? `at least ${limit} %` : `at most ${limit} %`;
+    return `The notes sound for ${is} % of their step; ${asked} is asked.${doubt(few)}`;
+  }),
+  together: say({ ms: number, limit: number, few: maybe }, (values) => {
+    const [is, asked] = apart(values.ms, values.limit);
+    return `Notes struck together come ${is} ms apart; up to ${asked} ms is asked.${doubt(values.few)}`;
+  }),
+  hands: say({ ms: number, few: maybe }, ({ ms: by, few }) => {
+    const [late, early] = by < 0 ? ['left', 'right'] : ['right', 'left'];
+    return `The ${late} hand comes ${ms(Math.abs(by))} after the ${early}.${doubt(few)}`;
+  }),
   placement: say({ ms: number, few: maybe }, (values) => {
     const value = values.ms;
     return `The playing lies ${ms(Math.abs(value))} ${value < 0 ? 'ahead of' : 'behind'} the beat.${doubt(values.few)}`;

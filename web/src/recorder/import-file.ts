@@ -1,4 +1,4 @@
-import { profileOf } from '@isochron/core/analysis';
+import { profileOf, toleranceFor } from '@isochron/core/analysis';
 import { constantTempo } from '@isochron/core/material';
 import { firstDrill, newPracticeConfig } from '@isochron/core/planning';
 import { AppError, nowMs, type Passage, practiceConfigKey, type Settings, type Take } from '@isochron/core/schema';
@@ -62,9 +62,9 @@ export const importFile = async (
   onProgress: (share: number) => void,
 ): Promise<Imported> => {
   const { file, passage, tempoBpm, withoutClick } = choice;
-  const { tolerance } = choice.settings;
   const content = await contentOf(file);
   const profile = profileOf(content.kind === 'midi' ? 'midi' : choice.profileId);
+  const tolerance = toleranceFor(choice.settings.tolerance, profile);
   const plain = firstDrill(passage);
   const drill = withoutClick ? { ...plain, click: { ...plain.click, kind: 'none' as const } } : plain;
   const request = { content, drill, tempo: constantTempo(tempoBpm), tolerance, profile };

@@ -1,3 +1,4 @@
+import { profileOf, toleranceFor } from '@isochron/core/analysis';
 import { afterTake } from '@isochron/core/planning';
 import {
   type Drill,
@@ -8,6 +9,7 @@ import {
   type Purpose,
   type Settings,
   type Take,
+  type Tolerance,
 } from '@isochron/core/schema';
 import { type LoopState, makeTake, snapshotOf } from '@isochron/core/strategy';
 import { shownPracticeConfig, showPracticeConfig } from '../api/queries/practice';
@@ -35,6 +37,8 @@ export interface RunningTake {
   readonly takeId: string;
   readonly beginning: Beginning;
   readonly audio: TakeAudio;
+  /** What it is judged by: as the player set it, for what is played. */
+  readonly tolerance: Tolerance;
   /** True once the sound is closed; an answer about ease may still come. */
   isOver(): boolean;
   /** Keeps it in the browser as the loop stands; `complete` says that it may go to the server. */
@@ -63,6 +67,7 @@ export const startTake = async (
     endTake(takeId);
     throw error;
   });
+  const tolerance = toleranceFor(settings.tolerance, profileOf(audio.profileId));
   const startedAt = now();
   let endedAt: Date | null = null;
 
@@ -79,7 +84,7 @@ export const startTake = async (
       goalBpm: loop.target.goalBpm,
       startBpm: loop.target.startBpm,
       strategy: snapshotOf(loop.decisions.strategy),
-      tolerance: settings.tolerance,
+      tolerance,
       latencyS: audio.latencyS,
       profileId: audio.profileId,
       drills: [...drills],
@@ -107,6 +112,7 @@ export const startTake = async (
     takeId,
     beginning,
     audio,
+    tolerance,
     isOver: () => endedAt !== null,
     keep,
     async finish(loopAfter) {

@@ -82,6 +82,8 @@ export const drillsOf = (grid: Grid, methodId: string, parameters: unknown = {})
   return method.drills(grid, read.success ? read.data : method.parameters.parse({}));
 };
 
+const articulationOf = (articulation: Drill['judging']['articulation']) => (articulation ? { articulation } : {});
+
 /** A method used on a drill that others made: what it asks for goes before what they did, what they left out stays left out. */
 const usedOn = (drill: Drill, { id, parameters }: MethodUse): Drill[] =>
   drillsOf(drill.grid, id, parameters).map((made) => ({
@@ -95,6 +97,7 @@ const usedOn = (drill: Drill, { id, parameters }: MethodUse): Drill[] =>
     judging: {
       leftOut: [...new Set([...drill.judging.leftOut, ...made.judging.leftOut])],
       ...(drill.judging.ownTempo || made.judging.ownTempo ? { ownTempo: true } : {}),
+      ...articulationOf(made.judging.articulation ?? drill.judging.articulation),
     },
   }));
 

@@ -24,6 +24,7 @@ export const SLOW_QUICK: Method<z.infer<typeof Parameters>> = {
         staccatoGrid(grid),
         { percent: parameters.percent },
         {
+          judging: { leftOut: [], articulation: 'short' },
           tempo: [{ beat: 0, share: parameters.percent / 100 }],
           // Slowly, every note is clicked.
           click:

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { beats, writeBeats } from '../../schema/beats';
-import type { Grid, GridEvent, GridNote } from '../../schema/grid';
+import type { Drill, Grid, GridEvent, GridNote } from '../../schema/grid';
 import { wordField } from './fields';
 import { makeDrill } from './make-drill';
 import type { Method } from './method';
@@ -41,6 +41,8 @@ export const legatoGrid = (grid: Grid): Grid => {
   };
 };
 
+const judged = (articulation: NonNullable<Drill['judging']['articulation']>) => ({ judging: { leftOut: [], articulation } });
+
 /** Short notes with quick release, and connected ones. */
 export const TOUCH: Method<z.infer<typeof Parameters>> = {
   id: 'touch',
@@ -49,7 +51,11 @@ export const TOUCH: Method<z.infer<typeof Parameters>> = {
   parameters: Parameters,
   fields: [wordField('how', 'Play', { both: 'short, then connected', staccato: 'short', legato: 'connected' })],
   drills: (grid, { how }) => [
-    ...(how !== 'legato' ? [makeDrill('touch', { how: 'staccato' }, staccatoGrid(grid), { how: 'short' })] : []),
-    ...(how !== 'staccato' ? [makeDrill('touch', { how: 'legato' }, legatoGrid(grid), { how: 'connected' })] : []),
+    ...(how !== 'legato'
+      ? [makeDrill('touch', { how: 'staccato' }, staccatoGrid(grid), { how: 'short' }, judged('short'))]
+      : []),
+    ...(how !== 'staccato'
+      ? [makeDrill('touch', { how: 'legato' }, legatoGrid(grid), { how: 'connected' }, judged('connected'))]
+      : []),
   ],
 };

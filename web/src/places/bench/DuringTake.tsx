@@ -1,5 +1,5 @@
 import { Box, Flex, Grid, Heading, Text } from '@chakra-ui/react';
-import { isWithoutClick } from '@isochron/core/material';
+import { headlineBpm, isWithoutClick } from '@isochron/core/material';
 import type { Selection } from '@isochron/core/planning';
 import type { Passage } from '@isochron/core/schema';
 import { chosenCount, problemQuestions, strategyOf } from '@isochron/core/strategy';
@@ -92,6 +92,9 @@ export const DuringTake = ({ passage, part }: { passage: Passage; part: Selectio
   const hasDrills = chosenCount(loop.drills) > 1;
   const section = passage.sections.find(({ id }) => id === part.sectionId) ?? null;
   const span = loop.wishedBpm === null ? spanWords(loop.plan?.tempo) : null;
+  // A drill may be clicked at a share of the tempo that is asked for: what sounds is what is shown.
+  const clicked = loop.plan?.tempo.kind === 'constant' && loop.tempo.kind === 'constant' ? loop.plan.tempo : loop.tempo;
+  const share = loop.wishedBpm === null && headlineBpm(clicked) !== headlineBpm(loop.tempo);
   const stepBpm = Number(loop.decisions.strategy.options.stepBpm ?? 5);
 
   const acts = useMemo(
@@ -126,11 +129,16 @@ export const DuringTake = ({ passage, part }: { passage: Passage; part: Selectio
             lineHeight="0.9"
             data-testid="tempo"
             role="img"
-            aria-label={`Tempo ${span ?? tempoWords(loop.tempo)}`}
+            aria-label={`Tempo ${span ?? tempoWords(clicked)}`}
           >
-            {loop.wishedBpm === null ? (span ?? tempoWords(loop.tempo)) : bpm(loop.wishedBpm)}
+            {loop.wishedBpm === null ? (span ?? tempoWords(clicked)) : bpm(loop.wishedBpm)}
           </Text>
           <Text fontSize="24px" color="now" fontWeight="600" data-testid="phase">
+            {share && (
+              <Box as="span" color="quiet">
+                for {tempoWords(loop.tempo)} ·{' '}
+              </Box>
+            )}
             {loop.wishedBpm === null ? PHASE_WORDS[loop.phase] : 'next, by your choice'}
           </Text>
         </Flex>

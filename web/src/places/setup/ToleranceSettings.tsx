@@ -56,7 +56,12 @@ export const ToleranceSettings = () => {
           onChange={(driftPct) => own({ driftPct })}
         />
         <YesNoField
-          label="A wrong note counts as missed"
+          label="A wrong note counts (MIDI)"
+          value={tolerance.pitchCountsMidi}
+          onChange={(pitchCountsMidi) => own({ pitchCountsMidi })}
+        />
+        <YesNoField
+          label="A wrong note counts (sound)"
           value={tolerance.pitchCounts}
           onChange={(pitchCounts) => own({ pitchCounts })}
         />
