@@ -2,7 +2,7 @@
  * Players unlike the ones that ship with the product: made for checking, and never used to choose a constant. Each gives the deviation of
  * every note in ms, for a standard deviation that is asked for at each note.
  */
-import { chance } from '@isochron/core/analysis';
+import { chanceOf } from './random';
 
 /** What a player is given: the notes' times, and how unsteady each note is to be. */
 export interface ToPlay {
@@ -26,7 +26,7 @@ const scaled =
     noise(sdMs.length, seed).map((value, k) => value * (sdMs[k] as number));
 
 const independent = (count: number, seed: number): number[] => {
-  const { normal } = chance(seed);
+  const { normal } = chanceOf(seed);
   return Array.from({ length: count }, () => normal());
 };
 
@@ -34,7 +34,7 @@ const independent = (count: number, seed: number): number[] => {
 const autoregressive =
   (keep: number) =>
   (count: number, seed: number): number[] => {
-    const { normal } = chance(seed);
+    const { normal } = chanceOf(seed);
     let before = normal();
     return Array.from({ length: count }, (_, k) => {
       if (k > 0) before = keep * before + Math.sqrt(1 - keep ** 2) * normal();
@@ -44,7 +44,7 @@ const autoregressive =
 
 /** 1/f noise by Voss and McCartney: sources that are drawn anew every 1, 2, 4 … notes, so that slow wandering weighs as much as quick. */
 const pink = (count: number, seed: number): number[] => {
-  const { normal } = chance(seed);
+  const { normal } = chanceOf(seed);
   const sources = 6;
   const values = Array.from({ length: sources }, () => normal());
   return Array.from({ length: count }, (_, k) => {
@@ -55,7 +55,7 @@ const pink = (count: number, seed: number): number[] => {
 
 /** Student's t with three degrees of freedom, unit variance: mostly tight, now and then far off. */
 const heavyTailed = (count: number, seed: number): number[] => {
-  const { normal } = chance(seed);
+  const { normal } = chanceOf(seed);
   return Array.from({ length: count }, () => {
     const scale = (normal() ** 2 + normal() ** 2 + normal() ** 2) / 3;
     return normal() / Math.sqrt(scale) / Math.sqrt(3);
@@ -64,7 +64,7 @@ const heavyTailed = (count: number, seed: number): number[] => {
 
 /** A gamma of shape 4, centred, of unit variance: rather late than early. */
 const skewed = (count: number, seed: number): number[] => {
-  const { uniform } = chance(seed);
+  const { uniform } = chanceOf(seed);
   return Array.from({ length: count }, () => {
     let sum = 0;
     for (let k = 0; k < 4; k += 1) sum -= Math.log(1 - uniform());
@@ -74,7 +74,7 @@ const skewed = (count: number, seed: number): number[] => {
 
 /** A clock that is corrected to the click, and a hand that lags by chance (two levels). */
 const twoLevel = (count: number, seed: number): number[] => {
-  const { normal } = chance(seed);
+  const { normal } = chanceOf(seed);
   const correction = 0.3;
   let clock = 0;
   const raw = Array.from({ length: count }, () => {

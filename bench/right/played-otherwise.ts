@@ -1,8 +1,8 @@
 /** What was played instead of what was asked, told from playing that is only bad. */
-import { chance } from '@isochron/core/analysis';
 import type { ExpectedNote } from '@isochron/core/material';
 import { barStarts, type Drill } from '@isochron/core/schema';
 import { playerOf } from '../players/players';
+import { chanceOf } from '../players/random';
 import { hearTaps, planOf } from './heard';
 import { RHYTHMS } from './rhythms';
 import { pct, shareOf, type Table } from './table';
@@ -49,7 +49,7 @@ const saidOf = (drill: Drill, playing: Playing, seed: number, bpm: number): stri
   const { notes } = planOf(drill, bpm);
   const beatS = 60 / bpm;
   const barS = (barStarts(drill.grid)[1]?.valueOf() ?? 0) * beatS;
-  const { uniform } = chance(seed);
+  const { uniform } = chanceOf(seed);
   const played = playing(notes, barS, uniform);
   const sdMs = played.map(() => 1000 * UNSTEADY_SHARE * Math.min(...notes.map((note) => note.intervalS)));
   const deviations = playerOf('two-level').deviationsMs({ timesS: played, sdMs, seed: seed + 5000 });

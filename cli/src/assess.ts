@@ -1,8 +1,11 @@
 import { acrossRepetitions, analyseRepetition, evenGridNotes, findingOf, profileOf } from '@isochron/core/analysis';
-import { constantTempo, headlineBpm } from '@isochron/core/material';
-import { nextStart } from '@isochron/core/planning';
+import { constantTempo, expectedNotes, headlineBpm, shortestIntervalMs } from '@isochron/core/material';
+import { nextStart, passageGrid } from '@isochron/core/planning';
 import {
+  type Ease,
+  EaseSchema,
   type Grid,
+  type GridEvent,
   type Measures,
   type Repetition,
   TOLERANCE_PRESETS,
@@ -14,6 +17,7 @@ import { describeReason } from '@isochron/core/words';
 import Papa from 'papaparse';
 import { EVEN_RUN, evenRun, tempo } from './even-options';
 import { parseCall, readBytes } from './parse-call';
+import { readPassage } from './read-passage';
 import { USAGE, UsageError } from './usage';
 
 const READER = { noteNaming: 'american' } as const;
@@ -22,15 +26,24 @@ const OPTIONS = {
   goal: { type: 'string' },
   strategy: { type: 'string' },
   tolerance: { type: 'string' },
+  ease: { type: 'string' },
+  labels: { type: 'string' },
+  score: { type: 'string' },
   json: { type: 'boolean' },
 } as const;
 
+/** The rows of a CSV file whose first line names at least these columns. */
+const readTable = async <Column extends string>(file: string, columns: readonly Column[]) => {
+  const text = (await readBytes(file)).toString('utf8');
+  const { data, meta } = Papa.parse<Record<Column, string>>(text.trim(), { header: true, skipEmptyLines: true });
+  if (!columns.every((column) => meta.fields?.includes(column)))
+    throw new UsageError(`${file} needs a first line that names the columns: ${columns.join(',')}`, 1);
+  return data;
+};
+
 /** Onset times (s) by repetition, from a CSV file with the columns `repetition` and `timeS`. */
 const readRepetitions = async (file: string): Promise<number[][]> => {
-  const text = (await readBytes(file)).toString('utf8');
-  const { data, meta } = Papa.parse<Record<string, string>>(text.trim(), { header: true, skipEmptyLines: true });
-  if (!meta.fields?.includes('repetition') || !meta.fields.includes('timeS'))
-    throw new UsageError(`${file} needs a first line that names the columns: repetition,timeS`, 1);
+  const data = await readTable(file, ['repetition', 'timeS']);
   const rows = new Map<string, number[]>();
   for (const [k, { repetition = '', timeS = '' }] of data.entries()) {
     const time = Number(timeS);
@@ -63,19 +76,63 @@ const strategyIdOf = (name = 'half-speed-climb') => {
   return strategyOf(name).id;
 };
 
+/** What was answered of each repetition: one answer for all, or one for each in turn, the last one for the rest. */
+const easesOf = (text = 'working'): Ease[] =>
+  text.split(',').map((word) => {
+    const ease = EaseSchema.safeParse(word.trim());
+    if (!ease.success) throw new UsageError(`--ease must be of ${EaseSchema.options.join(', ')}; it is ${word}.`, 2);
+    return ease.data;
+  });
+
+/** What stands beside each note, from a CSV file with the columns `note` (counted from 1) and `label`. */
+const readLabels = async (file: string | undefined): Promise<Map<number, string>> => {
+  if (file === undefined) return new Map();
+  const rows = await readTable(file, ['note', 'label']);
+  return new Map(rows.map(({ note, label }) => [Number(note), label.trim()]));
+};
+
+/** The events of an even run: places without pitches, hands or chords. */
+const evenEvents = (count: number, perBeat: number): GridEvent[] =>
+  Array.from({ length: count }, (_, k) => {
+    const length = `1/${perBeat}`;
+    return { at: `${k}/${perBeat}`, length, accent: false, notes: [{ pitch: null, length, staff: 1, voice: 1, marks: {} }] };
+  }) as unknown as GridEvent[];
+
+/** What is to be played: the notes of a score at the tempo, or an even run. */
+const askedFor = async (values: { score?: string; labels?: string; bpm?: string; 'per-beat'?: string; beats?: string }) => {
+  const labels = await readLabels(values.labels);
+  const withLabels = (events: readonly GridEvent[]): GridEvent[] =>
+    events.map((event, k) => {
+      const sign = labels.get(k + 1);
+      return sign ? { ...event, notes: event.notes.map((note) => ({ ...note, marks: { ...note.marks, sign } })) } : event;
+    });
+  if (values.score !== undefined) {
+    const grid = passageGrid((await readPassage(values.score)).passage);
+    const tempoBpm = tempo('bpm', values.bpm);
+    return {
+      tempoBpm,
+      notes: expectedNotes(grid, constantTempo(tempoBpm), 0),
+      grid: { ...grid, events: withLabels(grid.events) },
+    };
+  }
+  const run = evenRun(values);
+  const notes = evenGridNotes({ ...run, startS: 0 });
+  const meters = [{ at: '0', count: Math.ceil(run.beats), unit: 4 }];
+  const events = withLabels(evenEvents(notes.length, run.notesPerBeat));
+  return { tempoBpm: run.tempoBpm, notes, grid: { events, meters, beatUnit: '1/4', bars: 1 } as unknown as Grid };
+};
+
 /** `isochron assess`: measures, verdicts, what repetitions say together, and the decisions that follow, from onset times alone. */
 export const assess = async (args: string[]): Promise<string> => {
   const { values, positionals } = parseCall(args, OPTIONS);
   const [file] = positionals;
   if (!file) throw new UsageError(`Name a CSV file.\n\n${USAGE}`, 2);
-  const run = evenRun(values);
-  const goalBpm = values.goal === undefined ? run.tempoBpm : tempo('goal', values.goal);
+  const { tempoBpm, notes, grid } = await askedFor(values);
+  const eases = easesOf(values.ease);
+  const goalBpm = values.goal === undefined ? tempoBpm : tempo('goal', values.goal);
   const tolerance = presetOf(values.tolerance);
-  const notes = evenGridNotes({ ...run, startS: 0 });
-  const intervalS = notes[0]?.intervalS ?? 1;
-  const target = { goalBpm: Math.max(goalBpm, run.tempoBpm), startBpm: run.tempoBpm };
-  // Times alone: there are no pitches, hands or chords to look at.
-  const grid = { events: [] } as unknown as Grid;
+  const intervalS = shortestIntervalMs(notes) / 1000;
+  const target = { goalBpm: Math.max(goalBpm, tempoBpm), startBpm: tempoBpm };
   let decisions = beginDecisions(beginStrategy(strategyIdOf(values.strategy), null));
   const repetitions: Repetition[] = [];
   const assessed = (await readRepetitions(file)).map((timesS, index): Assessed => {
@@ -88,7 +145,7 @@ export const assess = async (args: string[]): Promise<string> => {
         tolerance,
         latencyS: null,
         // Where a repetition begins is not known: its first onset is taken for its first note, and looked around.
-        offset: { nearS: timesS[0] ?? 0, reachS: 0.45 * intervalS, farS: 60 / run.tempoBpm },
+        offset: { nearS: timesS[0] ?? 0, reachS: 0.45 * intervalS, farS: 60 / tempoBpm },
         ownOnsets: true,
         gap: false,
       },
@@ -98,16 +155,16 @@ export const assess = async (args: string[]): Promise<string> => {
       measures,
       verdict,
       ease: null,
-      tempo: constantTempo(run.tempoBpm),
+      tempo: constantTempo(tempoBpm),
       ...figures,
     } as unknown as Repetition);
     const played = {
-      tempo: constantTempo(run.tempoBpm),
-      bpm: run.tempoBpm,
+      tempo: constantTempo(tempoBpm),
+      bpm: tempoBpm,
       verdict,
       toleranceUsage: measures.toleranceUsage ?? null,
     };
-    const next = decide(decisions, { ...played, ease: 'working' }, target);
+    const next = decide(decisions, { ...played, ease: eases[Math.min(index, eases.length - 1)] as Ease }, target);
     decisions = next.decisions;
     const { action, tempo: to, why } = next.decision;
     return {
@@ -122,7 +179,16 @@ export const assess = async (args: string[]): Promise<string> => {
   const start = nextStart(repetitions, target.goalBpm, target.startBpm);
   const next = { bpm: start.bpm, sentence: describeReason(start.why, READER) };
   if (values.json)
-    return `${JSON.stringify({ repetitions: assessed, finding, steps: across.links, components: across.components, next })}\n`;
+    return `${JSON.stringify({
+      repetitions: assessed,
+      finding,
+      explained: across.explained,
+      scattering: across.scattering,
+      labels: across.labels,
+      steps: across.links,
+      components: across.components,
+      next,
+    })}\n`;
   return [
     ...assessed.map(
       ({ measures, verdict, sentence, decision }, k) =>

@@ -184,6 +184,33 @@ describe('isochron assess', () => {
     expect((await isochron('assess', file, ...args)).out).toContain('the step from note 6 to note 7');
   });
 
+  it('takes labels, a score and what was answered', async () => {
+    const file = join(folder, 'labelled.csv');
+    // Of every four notes, the third is 20 ms late.
+    const rows = Array.from({ length: 6 }, (_, repetition) =>
+      notes.map(
+        ({ timeS }, k) =>
+          `${repetition + 1},${(timeS + (k % 4 === 2 ? 0.02 : 0) + 0.002 * Math.sin(k * 7 + repetition)).toFixed(6)}`,
+      ),
+    );
+    await writeFile(file, ['repetition,timeS', ...rows.flat()].join('\n'));
+    const labels = join(folder, 'labels.csv');
+    await writeFile(labels, ['note,label', ...notes.map((_, k) => `${k + 1},${k % 4 === 2 ? 'p' : 'i'}`)].join('\n'));
+    const labelled = await isochron('assess', file, ...args, '--labels', labels, '--ease', 'working,tense');
+    expect(labelled.out).toMatch(/“i” plays 20 ms earlier than “p”/);
+    expect(labelled.out).toContain('lower: That felt tense');
+    const { out } = await isochron('assess', file, ...args, '--json');
+    expect(JSON.parse(out)).toMatchObject({
+      finding: expect.stringMatching(/^Of every 4 notes, the third comes 20 ms later/),
+      explained: { isSystematic: true },
+    });
+    const score = join(folder, 'assessed.txt');
+    await writeFile(score, 'meter: 4/4\nC4/16 D E F G F E D C D E F G F E D |');
+    const written = await isochron('assess', file, '--bpm', '100', '--score', score);
+    expect(written.out).toMatch(/^1 {2}\S+: /);
+    expect((await isochron('assess', file, ...args, '--ease', 'fine')).err).toContain('--ease must be of easy');
+  });
+
   it('refuses what is no list of onsets with a sentence', async () => {
     const file = join(folder, 'wrong.csv');
     await writeFile(file, 'a,b\n1,2\n');

@@ -10,9 +10,11 @@ the tempo strategies, backs up and restores
   isochron measure FILE.wav --bpm N --start S --score FILE.mid|.musicxml|.mxl|.abc|.txt [--clicks CLICKS.txt]
                    [--instrument KIND] [--json]
       measures what the score says; knowing its pitches, it hears slurs and soft notes better
-  isochron assess ONSETS.csv --bpm N --per-beat M --beats B [--goal N] [--strategy NAME] [--tolerance NAME] [--json]
-      what repetitions of M even notes a beat come to, from a CSV file with the columns repetition,timeS: measures,
-      verdicts, what they say together, and the decisions that follow
+  isochron assess ONSETS.csv --bpm N (--per-beat M --beats B | --score FILE) [--goal N] [--strategy NAME]
+      [--tolerance NAME] [--ease EASE,…] [--labels NOTES.csv] [--json]
+      what repetitions of M even notes a beat, or of a score, come to, from a CSV file with the columns
+      repetition,timeS: measures, verdicts, what they say together with its tests, and the decisions that follow;
+      NOTES.csv has the columns note,label; EASE is easy, working, tense or pain, for all or one for each in turn
   isochron convert IN OUT
       reads notation and writes it, by the endings: .musicxml, .mxl, .mid, .abc, .txt (docs/text-notation.md)
   isochron passage IN [--json]

@@ -7,6 +7,8 @@ declare module 'jstat' {
   const jStat: {
     chisquare: Distribution;
     studentt: Distribution;
+    centralF: { cdf(value: number, above: number, below: number): number };
+    normal: { cdf(value: number, mean: number, sd: number): number };
     binomial: { cdf(value: number, count: number, probability: number): number };
   };
   export default jStat;

@@ -3,10 +3,14 @@ import { sameGrid } from '../rhythm/grid-shape';
 import type { Drill, Grid } from '../schema/grid';
 import type { NoteResult } from '../schema/measures';
 import type { Repetition, Take } from '../schema/take';
+import { median } from '../stats/summary';
 import { type ClockMotor, clockMotorSplit } from './clock-motor';
+import { detrended } from './detrended';
+import { type Explained, explain } from './explanation';
 import { type LabelDifference, labelDifferences } from './label-differences';
 import { centredDeviationsMs, type Position, positionProfile } from './position-profile';
-import { usableRepetitions } from './usable';
+import { type ScatteringNote, scatteringNote } from './scattering-note';
+import { MIN_REPETITIONS, usableRepetitions } from './usable';
 import { type VarianceComponents, varianceComponents } from './variance-components';
 import { type Link, weakLinks } from './weak-links';
 
@@ -19,6 +23,12 @@ export interface AcrossRepetitions {
   profile: Position[];
   components: VarianceComponents | null;
   /** Weakest first. */
+  /** What is the same every time, and what explains it; null where there is too little to tell. */
+  explained: Explained | null;
+  /** The one note that comes out different every time. */
+  scattering: ScatteringNote | null;
+  /** The shortest step between two notes, in ms, at the tempo in the middle of all. */
+  stepMs: number;
   links: Link[];
   labels: LabelDifference[];
   /** Only where there was no click to follow. */
@@ -41,6 +51,18 @@ const longestEvenRun = (notes: readonly NoteResult[]): number[] => {
   });
   return best;
 };
+
+const scatteringIn = (repetitions: readonly (readonly NoteResult[])[]): ScatteringNote | null => {
+  const data = repetitions.length < MIN_REPETITIONS ? null : detrended(repetitions);
+  return data && scatteringNote(data);
+};
+
+const stepMsOf = (repetitions: readonly (readonly NoteResult[])[]): number =>
+  median(
+    repetitions.map((notes) =>
+      Math.min(...notes.slice(1).map(({ expectedS }, k) => 1000 * (expectedS - (notes[k] as NoteResult).expectedS))),
+    ),
+  );
 
 /** Repetitions of one grid. */
 export interface GridRepetitions {
@@ -84,6 +106,9 @@ export const acrossRepetitions = ({ grid, repetitions }: GridRepetitions, withou
     onUnevenBeats: all.length - usable.length,
     profile: positionProfile(all.map(({ notes }) => notes)),
     components: varianceComponents(positions),
+    explained: explain(usable, grid.events),
+    scattering: scatteringIn(usable),
+    stepMs: stepMsOf(usable),
     links: weakLinks(usable),
     labels: labelDifferences(usable, grid.events),
     clockMotor: clockMotorSplit(runs),

@@ -1,32 +1,13 @@
-import { commonMark } from '../rhythm/grid-shape';
 import type { GridEvent } from '../schema/grid';
 import type { NoteResult } from '../schema/measures';
 import { type Estimate, sdEstimate, studentTQuantile } from '../stats/interval-estimate';
 import { lag1Autocorrelation, mean, sampleSd } from '../stats/summary';
+import { LABEL_KINDS, type LabelKind } from './label-kinds';
 import { centredDeviationsMs } from './position-profile';
 import { MIN_REPETITIONS } from './usable';
 
-/** A way to label notes: by hand, by finger … */
-export interface LabelKind {
-  id: string;
-  name: string;
-  labelOf(event: GridEvent): string | null;
-}
-
 /** The chance of any false alarm among the pairs of one kind of label. */
 const FALSE_ALARM = 0.05;
-
-/** Every way to label notes. To add one, add it here. */
-const LABEL_KINDS: readonly LabelKind[] = [
-  { id: 'hand', name: 'hand', labelOf: (event) => commonMark(event, 'hand') },
-  { id: 'finger', name: 'finger', labelOf: (event) => commonMark(event, 'finger') },
-  { id: 'stick', name: 'stick', labelOf: (event) => commonMark(event, 'stick') },
-  { id: 'stroke', name: 'stroke', labelOf: (event) => commonMark(event, 'stroke') },
-  { id: 'string', name: 'string', labelOf: (event) => commonMark(event, 'string') },
-  { id: 'sign', name: 'sign', labelOf: (event) => commonMark(event, 'sign') },
-  // Joins, landings and pivots of a drill against each other.
-  { id: 'role', name: 'place', labelOf: ({ role }) => role ?? null },
-];
 
 /** The notes of one label over all repetitions. */
 export interface LabelFigures {

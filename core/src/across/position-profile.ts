@@ -22,6 +22,12 @@ export const centredDeviationsMs = (notes: readonly NoteResult[]): (number | nul
   return notes.map((note) => (note.deviationMs === null ? null : note.deviationMs - placement));
 };
 
+/** One repetition's deviations, each from the middle of all others: from a middle that it is itself, a note would lie at 0. */
+export const deviationsFromOthersMs = (notes: readonly NoteResult[]): number[] => {
+  const played = notes.flatMap(({ deviationMs }) => deviationMs ?? []);
+  return played.length < 2 ? [] : played.map((value, k) => value - median(played.toSpliced(k, 1)));
+};
+
 /**
  * The per-position profile: mean and standard deviation of the deviation at every event of a grid, over repetitions of
  * the same grid. The placement of each repetition is taken off, so that leaning on the click is not a profile.

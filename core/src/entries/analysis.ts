@@ -9,7 +9,7 @@ export { type AttackHabit, attackHabitReason, attackHabits, doubleAttackReason }
 export { distractionCost } from '../across/distraction';
 export { findingOf } from '../across/finding';
 export { labelDifferences } from '../across/label-differences';
-export { centredDeviationsMs, type Position } from '../across/position-profile';
+export { deviationsFromOthersMs, type Position } from '../across/position-profile';
 export { usableRepetitions } from '../across/usable';
 export { weakLinks } from '../across/weak-links';
 export { MAX_OFFSET_S, type OffsetGuess, SETTLED_OFFSET_S } from '../align/align';

@@ -87,6 +87,7 @@ export {
   type EarlierAnalysis,
   EarlierAnalysisSchema,
   type Ease,
+  EaseSchema,
   type Edit,
   type Gap,
   type InputKind,

@@ -1,7 +1,6 @@
-import { byGrid } from '../across/across-repetitions';
-import { weakestHeard } from '../across/finding';
-import { MIN_REPETITIONS, usableRepetitions } from '../across/usable';
-import { weakLinks } from '../across/weak-links';
+import { acrossRepetitions, byGrid } from '../across/across-repetitions';
+import { stepOf } from '../across/explanation';
+import { heardExplanation } from '../across/finding';
 import type { WeakSpot } from '../schema/practice';
 import type { Repetition, Take } from '../schema/take';
 import { askedBpm } from './asked-bpm';
@@ -31,9 +30,12 @@ const lastLengthS = ({ notes, downbeatS }: Repetition): number => {
 
 const weakSpotOf = (take: Pick<Take, 'drills' | 'repetitions'>): WeakSpot | null => {
   const [most] = byGrid([take]);
-  const notes = usableRepetitions(most?.repetitions ?? []).map((repetition) => repetition.notes);
-  const weakest = notes.length < MIN_REPETITIONS ? undefined : weakestHeard(weakLinks(notes));
-  return weakest && most ? { note: weakest.from + 1, of: most.grid.events.length, ms: weakest.biasMs.value } : null;
+  if (!most) return null;
+  const { explained, stepMs } = acrossRepetitions(most, false);
+  const found = heardExplanation(explained, stepMs);
+  if (found?.subject.family !== 'note' && found?.subject.family !== 'step') return null;
+  const { note, byMs } = stepOf(found.subject.position, found.byMs);
+  return { note, of: most.grid.events.length, ms: byMs.value };
 };
 
 /** What is counted of a take. */

@@ -20,6 +20,8 @@ const NAMES: Record<string, (label: string) => string> = {
 };
 const named = (kind: string, label: string) => NAMES[kind]?.(label) ?? label;
 
+const ORDINALS = ['', 'first', 'second', 'third', 'fourth', 'fifth', 'sixth'];
+
 /** The one thing that repetitions say most clearly. */
 export const FINDING_WORDS = {
   'finding-too-few': say(
@@ -39,8 +41,20 @@ export const FINDING_WORDS = {
   }),
   'finding-label-timing': say({ ms: number, low: maybe, high: maybe, kind: text, first: text, second: text }, (values) => {
     const bias = values.ms;
-    return `${capital(named(values.kind, values.first))} plays ${ms(bias)} ${bias < 0 ? 'earlier' : 'later'} than ${named(values.kind, values.second)}${range(values.low, values.high)}.`;
+    const second = values.second === '' ? 'the others' : named(values.kind, values.second);
+    return `${capital(named(values.kind, values.first))} plays ${ms(bias)} ${bias < 0 ? 'earlier' : 'later'} than ${second}${range(values.low, values.high)}.`;
   }),
+  'finding-place': say({ place: number, of: number, ms: number, low: maybe, high: maybe }, (values) => {
+    const notes =
+      values.of === 2 ? 'Every second note' : `Of every ${values.of} notes, the ${ORDINALS[values.place] ?? values.place}`;
+    const side = values.ms < 0 ? 'earlier' : 'later';
+    return `${notes} comes ${ms(values.ms)} ${side} than the others${range(values.low, values.high)}.`;
+  }),
+  'finding-scatter': say(
+    { note: number, ms: number, others: number },
+    (values) =>
+      `Note ${values.note} comes out different every time: it varies by ${ms(values.ms)}, the others by ${ms(values.others)}.`,
+  ),
   'finding-label-level': say({ db: number, kind: text, first: text, second: text }, (values) => {
     const level = values.db;
     return `${capital(named(values.kind, values.first))} plays ${Math.abs(level).toFixed(1)} dB ${level < 0 ? 'softer' : 'louder'} than ${named(values.kind, values.second)}.`;

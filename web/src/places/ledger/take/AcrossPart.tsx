@@ -5,7 +5,7 @@ import {
   attackHabits,
   awkwardInArcs,
   awkwardReason,
-  centredDeviationsMs,
+  deviationsFromOthersMs,
   doubleAttackReason,
   findingOf,
   type GridRepetitions,
@@ -53,7 +53,7 @@ export const AcrossPart = ({ take, played }: { take: Take; played: GridRepetitio
     [repetitions, grid],
   );
   const doubledBpm = repetitions.findLast(({ measures }) => measures.doubledBpm != null)?.measures.doubledBpm;
-  const deviations = usable.flatMap(({ notes }) => centredDeviationsMs(notes).filter((value) => value !== null));
+  const deviations = usable.flatMap(({ notes }) => deviationsFromOthersMs(notes));
   const slowest = usable.reduce<(typeof usable)[number] | null>(
     (least, one) => (least && headlineBpm(least.tempo) <= headlineBpm(one.tempo) ? least : one),
     null,
