@@ -11,6 +11,7 @@ export interface CalendarBlock {
 
 /** A weekday's practice as the week has it. */
 const EVENING_HOUR = 18;
+const DAY_MIN = 24 * 60;
 
 const dateOf = (day: string): [number, number, number] => day.split('-').map(Number) as [number, number, number];
 
@@ -26,7 +27,9 @@ export const dayCalendar = (day: string, blocks: readonly CalendarBlock[], fromM
   return written(
     blocks.map(({ title, minutes, restMin, about }, k): EventAttributes => {
       atMin += restMin;
-      const start: EventAttributes['start'] = [...dateOf(day), Math.floor(atMin / 60) % 24, Math.floor(atMin % 60)];
+      // What goes on past midnight lies on the day after.
+      const date = dateOf(dayAt(dayIndex(day) + Math.floor(atMin / DAY_MIN)));
+      const start: EventAttributes['start'] = [...date, Math.floor(atMin / 60) % 24, Math.floor(atMin % 60)];
       atMin += minutes;
       return {
         uid: `${day}-${k + 1}@isochron`,

@@ -14,7 +14,9 @@ import { createNoteOnsetModel, type NoteOnsetModel } from '../signal/onset-model
 import { isHeard } from '../signal/profiles';
 import { createPulseDetector } from '../signal/pulses';
 import { clickFrame } from '../time/click';
+import { isRising } from '../time/drill-tempo';
 import type { ExpectedNote, RepetitionPlan } from '../time/repetition-plan';
+import { openTempo } from '../time/tempo-map';
 
 /** A repetition to listen for. Times are seconds on the audio clock. */
 export type Expectation = Omit<AnalysisContext, 'gap' | 'clickMasks' | 'plan'> & {
@@ -109,6 +111,21 @@ const isOwnTempoComplete = (notes: readonly ExpectedNote[], onsets: readonly Ons
   return nowS - latest > (heardS.length >= notes.length ? OWN_TEMPO_SILENCE_S / 2 : quietS);
 };
 
+/** A sweep is over where nothing follows for two beats and so long: who stops has found the break. */
+const BROKEN_OFF_S = 1.5;
+const BROKEN_OFF_BEATS = 2;
+
+const isBrokenOff = ({ tempo, downbeatS, notes }: RepetitionPlan, onsets: readonly Onset[], nowS: number): boolean => {
+  const [first] = notes;
+  const heardS = onsets.filter(({ timeS }) => first && timeS > first.timeS - first.intervalS / 2).map(({ timeS }) => timeS);
+  const latestS = heardS.at(-1);
+  if (latestS === undefined || heardS.length < 2) return false;
+  const map = openTempo(tempo);
+  const beatS = 60 / map.tempoAt(Math.max(0, map.beatOf(latestS - downbeatS)));
+  const longestS = Math.max(...notes.map(({ intervalS }) => intervalS));
+  return nowS - latestS > Math.max(BROKEN_OFF_S, BROKEN_OFF_BEATS * beatS, 2 * longestS);
+};
+
 const joined = (blocks: readonly Float32Array[]): Float32Array => {
   const whole = new Float32Array(blocks.reduce((sum, block) => sum + block.length, 0));
   let at = 0;
@@ -183,6 +200,7 @@ export const createListener = (sampleRateHz: number): Listener => {
     const last = expectation.plan.notes.at(-1);
     if (!last) return true;
     const { nearS, reachS, farS } = offsetToTry(expectation);
+    if (isRising(expectation.drill.tempo) && isBrokenOff(expectation.plan, onsets, nowS)) return true;
     if (expectation.drill.judging.ownTempo) return isOwnTempoComplete(expectation.plan.notes, onsets, nowS);
     const dueS = last.timeS + nearS;
     // A repetition whose first note is not at its place may be a shifted one: its last note comes later, or came earlier.

@@ -13,7 +13,8 @@ import { drillMeasures } from './drill-measures';
 
 const passage = builtInPassage('five-steps') as Passage;
 const straight = firstDrill(passage);
-const [, sweep] = withStrategyDrills([straight], 'below-the-break') as [Drill, Drill];
+// As long as sweeps get: at 125 a minute has 32 bars. Slower ones have fewer, and tell less surely which note went first.
+const [, sweep] = withStrategyDrills([straight], 'below-the-break', 125) as [Drill, Drill];
 const tempo = drillTempo(sweep, constantTempo(100));
 const plan = planRepetition({ drill: sweep, tempo, startS: 0 });
 const map = openTempo(tempo);

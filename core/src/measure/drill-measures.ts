@@ -1,4 +1,4 @@
-import { breakTempo } from '../curve/break-tempo';
+import { breakTempo, type SweptNote } from '../curve/break-tempo';
 import { doubleAttackTempo } from '../curve/double-attack-tempo';
 import { sweptNotes } from '../curve/swept-notes';
 import { wentFirst } from '../curve/went-first';
@@ -7,6 +7,7 @@ import { beatsNumber } from '../schema/beats';
 import type { Drill, GridEvent } from '../schema/grid';
 import type { Measures, NoteResult } from '../schema/measures';
 import { median, sampleSd } from '../stats/summary';
+import { isRising } from '../time/drill-tempo';
 import type { ExpectedNote } from '../time/repetition-plan';
 
 /** A held note may be let go this share of its length early: fingers come up together at the end. */
@@ -74,19 +75,29 @@ const placesOf = (events: readonly GridEvent[]): number[] => {
   });
 };
 
+/** So many notes missing at the end of a sweep are a stop. */
+const STOP_NOTES = 3;
+
+/** Where the player stopped in a sweep, which is a break as plain as any; null where it was played to its end. */
+const stopTempo = (swept: readonly SweptNote[]): { bpm: number; low: number; high: number } | null => {
+  const last = swept.findLastIndex(({ isMissing }) => !isMissing);
+  const at = swept[last];
+  if (!at || swept.length - 1 - last < STOP_NOTES) return null;
+  const [low, high] = [swept[Math.max(0, last - STOP_NOTES)], swept[last + 1]];
+  return { bpm: at.bpm, low: low?.bpm ?? at.bpm, high: high?.bpm ?? at.bpm };
+};
+
 /** Where a run from slow to fast broke and what went first there; undefined for other drills, null where it did not break. */
 const breakOf = (
   results: readonly NoteResult[],
   { grid: { events }, tempo: points }: Pick<Drill, 'grid'> & Partial<Pick<Drill, 'tempo'>>,
   expected: readonly ExpectedNote[],
 ): Pick<Measures, 'breakBpm' | 'wentFirst' | 'doubledBpm'> => {
-  const rises =
-    points !== undefined &&
-    points.length > 1 &&
-    points.every(({ share }, k) => k === 0 || share >= (points[k - 1]?.share ?? 0));
-  if (!rises) return {};
+  if (!isRising(points)) return {};
   const swept = sweptNotes(results, expected);
-  const found = breakTempo(swept);
+  const stopped = stopTempo(swept);
+  const evened = breakTempo(swept);
+  const found = stopped && (!evened || evened.bpm > stopped.bpm) ? stopped : evened;
   const isDoubled = new Set(results.filter(({ doubleAttackMs }) => doubleAttackMs !== undefined).map(({ index }) => index));
   const maybe = swept.map(({ bpm }, k) => ({ bpm, isDoubled: isDoubled.has((expected[k + 1] as ExpectedNote).index) }));
   const doubledBpm = doubleAttackTempo(maybe);

@@ -33,3 +33,9 @@ export const startTempo = (goalBpm: number, last: Pick<TakeSummary, 'nextStartBp
         : makeReason('start-half-goal', { goal: goalBpm }),
   };
 };
+
+/** Where a strategy stands by itself, never above the goal. */
+export const strategyStartTempo = (ownBpm: number, goalBpm: number): StartTempo => {
+  const bpm = clampBpm(Math.min(goalBpm, ownBpm));
+  return { bpm, why: makeReason('start-school', { bpm }) };
+};

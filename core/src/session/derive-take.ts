@@ -4,6 +4,7 @@ import { practiceModeOf } from '../plan/practice-config';
 import { summariseTake } from '../plan/summarise-take';
 import type { Drill } from '../schema/grid';
 import type { Repetition, Take } from '../schema/take';
+import { startAfter } from '../strategies/strategies';
 import { type ExpectedNote, expectedNotes } from '../time/repetition-plan';
 import { verdictOf } from '../verdict/verdict-of';
 
@@ -44,7 +45,8 @@ const derived = (take: Take, measuredNow: Repetition | null): Take => {
   const repetitions = take.repetitions.map((one) =>
     engine === ENGINE_VERSION || one === measuredNow ? judgedAgain(take, one) : one,
   );
-  const summary = endedAt === null ? null : summariseTake({ ...take, repetitions }, goalBpm, startBpm);
+  const summary =
+    endedAt === null ? null : summariseTake({ ...take, repetitions }, goalBpm, startBpm, startAfter(take.strategy));
   return { ...take, repetitions, summary };
 };
 
@@ -56,10 +58,15 @@ export interface TakeFigures extends DailySummary {
   cleanCount: number;
 }
 
+/** How many repetitions of what was chosen were played, and clean: a sweep is meant to break, and a burst to be wild. */
+const countsOf = ({ repetitions, drills }: Take) => {
+  const chosen = repetitions.filter(({ drill }) => !drills[drill]?.repetitionKind);
+  return { repetitionCount: chosen.length, cleanCount: chosen.filter(({ verdict }) => verdict.outcome === 'clean').length };
+};
+
 /** The figures of a derived take. */
 export const figuresOf = (take: Take): TakeFigures => ({
   ...dailySummaryOf(take),
   practiceMode: practiceModeOf(take),
-  repetitionCount: take.repetitions.length,
-  cleanCount: take.repetitions.filter(({ verdict }) => verdict.outcome === 'clean').length,
+  ...countsOf(take),
 });

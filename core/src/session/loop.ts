@@ -8,7 +8,7 @@ import type { Decision, Ease, Repetition } from '../schema/take';
 import type { TempoMapDocument } from '../schema/tempo';
 import { beginDecisions, type DecisionState, toFinish } from '../strategies/decide';
 import { FINISH_DROP_BPM } from '../strategies/relaxed-finish';
-import { nextRepetitionKind } from '../strategies/strategies';
+import { nextRepetitionKind, snapshotOf, startAfter } from '../strategies/strategies';
 import type { RepetitionOutcome, SessionTarget } from '../strategies/strategy';
 import { clampBpm } from '../time/clamp-tempo';
 import { drillTempo } from '../time/drill-tempo';
@@ -31,6 +31,8 @@ import { chosenCount, drillFor } from './strategy-drills';
 const FIRST_LEAD_S = 0.7;
 /** The least time from a decision to the next click. */
 const LEAD_S = 0.2;
+/** Time to settle after a sweep was broken off, before the next count-in. */
+const AFTER_CUT_S = 1;
 /** What still sounds when the loop stands still is recorded; and the recording goes on well before the first click. */
 const PAUSE_TAIL_S = 1;
 const RESUME_LEAD_S = 0.25;
@@ -95,13 +97,16 @@ const schedule = (state: LoopState, startS: number): Step => {
   };
 };
 
+const summaryOf = (state: LoopState) =>
+  summariseTake(state, state.target.goalBpm, state.target.startBpm, startAfter(snapshotOf(state.decisions.strategy)));
+
 const finish = (state: LoopState, ended: LoopEnd): Step => ({
   state: {
     ...state,
     phase: 'finished',
     ended,
     plan: null,
-    summary: summariseTake(state, state.target.goalBpm, state.target.startBpm),
+    summary: summaryOf(state),
   },
   effects: [{ type: 'silence' }, { type: 'finish' }],
 });
@@ -163,6 +168,8 @@ const playedOf = (state: LoopState, plan: RepetitionPlan, analysed: AnalysedRepe
     : { ...told, bpm: ownBpm };
 };
 
+const isSweep = ({ drill }: LoopState): boolean => drill?.repetitionKind === 'sweep';
+
 /** How long the player rests after a repetition, in bars as they are counted in. */
 const restS = ({ target, drill }: LoopState, { tempo }: RepetitionPlan): number =>
   drill && target.restBars ? countInS({ ...drill, click: { ...drill.click, countInBars: target.restBars } }, tempo) : 0;
@@ -188,9 +195,11 @@ const onAnalysed = (state: LoopState, analysed: AnalysedRepetition, nowS: number
   const isUnheard = analysed.verdict.outcome === 'not-judged' && decision.action === 'hold';
   const said: LoopEffect[] = [{ type: 'announce', what: isUnheard ? 'not-judged' : decision.action }, { type: 'keep' }];
   const goesOn = !state.timeIsUp || decision.action === 'stop';
-  const nextS = Math.max(plan.endS + restS(state, plan), nowS + LEAD_S);
+  // A sweep that was broken off is over.
+  const isCut = isSweep(state) && nowS < (plan.notes.at(-1)?.timeS ?? 0);
+  const nextS = Math.max(isCut ? nowS + AFTER_CUT_S : plan.endS + restS(state, plan), nowS + LEAD_S);
   const next = goesOn ? follow(kept, decision, nextS) : finish(kept, 'time');
-  return { state: next.state, effects: [...said, ...next.effects] };
+  return { state: next.state, effects: [...said, ...(isCut ? [{ type: 'silence' as const }] : []), ...next.effects] };
 };
 
 /** What a decision leads to: the end, a pause for thought, or the next repetition from `startS` on. */
@@ -217,7 +226,8 @@ const redecide = (state: LoopState, decided: Decided, ease: Ease | null, nowS: n
     case 'playing': {
       const sounds = state.tempo;
       const goesOn = sameTempo(sounds, decision.tempo) && decision.action !== 'problem' && decision.action !== 'goal';
-      return { state: { ...kept, pending: goesOn ? null : { tempo: decision.tempo } }, effects: stored };
+      const asks = decision.action === 'problem' ? { problem: decision.why } : {};
+      return { state: { ...kept, pending: goesOn ? null : { tempo: decision.tempo, ...asks } }, effects: stored };
     }
     case 'counting': {
       const leads = decision.action === 'goal' || decision.action === 'problem';
@@ -229,7 +239,7 @@ const redecide = (state: LoopState, decided: Decided, ease: Ease | null, nowS: n
     case 'problem':
       return { state: { ...kept, tempo: decision.tempo }, effects: stored };
     default:
-      return { state: { ...kept, summary: summariseTake(kept, state.target.goalBpm, state.target.startBpm) }, effects: stored };
+      return { state: { ...kept, summary: summaryOf(kept) }, effects: stored };
   }
 };
 

@@ -1,6 +1,7 @@
 import type { TempoHistory } from '../schema/api';
 import type { PracticeConfig } from '../schema/practice-config';
 import { makeReason, type Reason } from '../schema/reason';
+import { median } from '../stats/summary';
 import { dayIndex } from '../time/day';
 
 /** A strategy that suits where a passage stands, and why. */
@@ -28,8 +29,12 @@ export const proposeStrategy = ({ goalBpm }: Pick<PracticeConfig, 'goalBpm'>, da
   if (best >= goalBpm) return { strategyId: 'beyond-the-goal', why: makeReason('propose-beyond', { best }) };
   if (best >= NEAR_GOAL * goalBpm)
     return { strategyId: 'notch-by-notch', why: makeReason('propose-near', { best, goal: goalBpm }) };
-  const before = days.slice(0, -STUCK_DAYS).map(({ bestCleanBpm }) => bestCleanBpm);
-  if (before.length > 0 && best <= (1 + STUCK_GAIN) * Math.max(...before))
+  // Against the days just before, not an old lucky one.
+  const before = days.slice(-2 * STUCK_DAYS, -STUCK_DAYS).map(({ bestCleanBpm }) => bestCleanBpm);
+  if (
+    before.length > 0 &&
+    median(days.slice(-STUCK_DAYS).map(({ bestCleanBpm }) => bestCleanBpm)) <= (1 + STUCK_GAIN) * median(before)
+  )
     return {
       strategyId: 'below-the-break',
       why: makeReason('propose-stuck', { days: STUCK_DAYS, best: Math.max(best, ...before) }),

@@ -15,7 +15,7 @@ import { type Skill, STEADY } from '../schema/skill';
 import { TOLERANCE_PRESETS } from '../schema/tolerance';
 import { profileOf } from '../signal/profiles';
 import { beginStrategy } from '../strategies/strategies';
-import { constantTempo, headlineBpm } from '../time/tempo-map';
+import { constantTempo, headlineBpm, openTempo } from '../time/tempo-map';
 import { describeReason } from '../words/describe-reason';
 import { compareStrategies, strategiesSentence } from './compare-strategies';
 import { configuredStart } from './configured-start';
@@ -48,7 +48,7 @@ const drill = firstDrill(passage);
 const begin = (strategyId: string, startBpm: number, more = {}): LoopState =>
   advance(IDLE, {
     type: 'begin',
-    drills: withStrategyDrills([drill], strategyId),
+    drills: withStrategyDrills([drill], strategyId, 100),
     target: { goalBpm: 200, startBpm, day: 0, ...more },
     strategy: beginStrategy(strategyId, null),
     tempo: constantTempo(startBpm),
@@ -76,6 +76,33 @@ const playOne = (state: LoopState, skill: Partial<Skill>, seed: number): LoopSta
 };
 
 describe('a strategy that asks for more than the drill', () => {
+  it('takes stopping in a sweep for the break, ends the sweep at once, and works under it', () => {
+    const state = begin('below-the-break', 100);
+    const { plan, drill: asked } = state;
+    if (!plan || !asked) throw new Error('nothing is planned');
+    const map = openTempo(plan.tempo);
+    const until = plan.notes.filter(({ beat }) => map.tempoAt(beat) <= 105);
+    const stoppedS = until.at(-1)?.timeS ?? 0;
+    const analysed = analyseRepetition(simulatePlaying(until, { ...STEADY, spreadMs: 3 }, plan.tempo, 3), {
+      drill: asked,
+      plan,
+      tolerance: TOLERANCE_PRESETS.secure,
+      profile: profileOf('any'),
+      latencyS: null,
+      offset: state.offset,
+      gap: false,
+    });
+    const playing = advance(state, { type: 'clock', nowS: plan.notes[0]?.timeS ?? 0 }).state;
+    const { state: next, effects } = advance(playing, { type: 'analysed', analysed, nowS: stoppedS + 2 });
+    expect(next.repetitions[0]?.measures.breakBpm?.value).toBeCloseTo(105, 0);
+    expect(headlineBpm(next.tempo)).toBe(102);
+    expect(next.drill?.repetitionKind).toBeUndefined();
+    // The clicks that were left fall silent, and it goes on without waiting for them.
+    expect(effects.map(({ type }) => type)).toContain('silence');
+    expect(next.plan?.countInStartS).toBeLessThan(stoppedS + 4);
+    expect(next.decisions.failedInARow).toBe(0);
+  });
+
   it('sweeps first, finds the planted break, and the work goes on under it', () => {
     let state = begin('below-the-break', 100);
     expect(state.drill?.repetitionKind).toBe('sweep');
@@ -131,11 +158,11 @@ describe('a strategy that asks for more than the drill', () => {
   });
 
   it('has its drills after those that were chosen, and no other strategy has any', () => {
-    const drills = withStrategyDrills([drill, drill], 'from-both-sides');
+    const drills = withStrategyDrills([drill, drill], 'from-both-sides', 100);
     expect(chosenCount(drills)).toBe(2);
     expect(drills.slice(2).every(({ repetitionKind }) => repetitionKind === 'burst')).toBe(true);
-    expect(withStrategyDrills([drill], 'half-speed-climb')).toEqual([drill]);
-    expect(withStrategyDrills([], 'below-the-break')).toEqual([]);
+    expect(withStrategyDrills([drill], 'half-speed-climb', 100)).toEqual([drill]);
+    expect(withStrategyDrills([], 'below-the-break', 100)).toEqual([]);
   });
 });
 

@@ -1,21 +1,30 @@
 import { BURST } from '../rhythm/methods/burst';
 import { STRATEGY_SWEEP_SHARES, SWEEP } from '../rhythm/methods/sweep';
 import { tempoPoints } from '../rhythm/methods/tempo-shape';
+import { barStarts } from '../schema/frame';
 import type { Drill } from '../schema/grid';
 import { strategyOf } from '../strategies/strategies';
 import type { RepetitionKind } from '../strategies/strategy';
 
-/** In at least so many bars. */
-const SWEEP_BARS = 32;
+/** A sweep lasts about a minute, which is as long as one can attend; in so many bars. */
+const SWEEP_S = 60;
+const [LEAST_BARS, MOST_BARS] = [8, 32];
+const SWEEP_SHARE = (STRATEGY_SWEEP_SHARES[0] + STRATEGY_SWEEP_SHARES[1]) / 2;
+
+const sweepBars = ({ grid }: Drill, bpm: number): number => {
+  const barBeats = barStarts(grid)[1]?.valueOf() ?? 4;
+  return Math.max(LEAST_BARS, Math.min(MOST_BARS, Math.floor((SWEEP_S * SWEEP_SHARE * bpm) / 60 / barBeats)));
+};
+
 /** Bursts go round over so many places of the passage at most. */
 const MAX_BURSTS = 6;
 /** A take has so many drills at most. */
 const MAX_DRILLS = 64;
 
 /** What is played for a strategy that asks for something else than the drill itself, made of that drill. */
-const MAKERS: Record<Exclude<RepetitionKind, 'asked'>, (drill: Drill) => Drill[]> = {
-  sweep: ({ grid }) =>
-    SWEEP.drills(grid, { fromPercent: 100 * STRATEGY_SWEEP_SHARES[0], bars: SWEEP_BARS }).map((drill) => ({
+const MAKERS: Record<Exclude<RepetitionKind, 'asked'>, (drill: Drill, bpm: number) => Drill[]> = {
+  sweep: (asked, bpm) =>
+    SWEEP.drills(asked.grid, { fromPercent: 100 * STRATEGY_SWEEP_SHARES[0], bars: sweepBars(asked, bpm) }).map((drill) => ({
       ...drill,
       tempo: tempoPoints(drill.grid, [
         [0, STRATEGY_SWEEP_SHARES[0]],
@@ -25,12 +34,12 @@ const MAKERS: Record<Exclude<RepetitionKind, 'asked'>, (drill: Drill) => Drill[]
   burst: ({ grid }) => BURST.drills(grid, BURST.parameters.parse({})).slice(0, MAX_BURSTS),
 };
 
-/** The drills of a take: those that were chosen, then what its strategy asks for besides. */
-export const withStrategyDrills = (chosen: readonly Drill[], strategyId: string): Drill[] => {
+/** The drills of a take that begins at a tempo: those that were chosen, then what its strategy asks for besides. */
+export const withStrategyDrills = (chosen: readonly Drill[], strategyId: string, bpm: number): Drill[] => {
   const [first] = chosen;
   if (!first) return [];
   const asked = (strategyOf(strategyId).repetitionKinds ?? []).flatMap((repetitionKind) =>
-    MAKERS[repetitionKind](first).map((drill) => ({ ...drill, repetitionKind })),
+    MAKERS[repetitionKind](first, bpm).map((drill) => ({ ...drill, repetitionKind })),
   );
   return [...chosen.slice(0, MAX_DRILLS - asked.length), ...asked];
 };

@@ -134,6 +134,7 @@ export const ADAPTIVE: TempoStrategy<z.infer<typeof Options>, AdaptiveState> = {
       return isClean
         ? raise({ ...seen, inARow: 0 }, next, 'adaptive-up', { percent: percent(next) })
         : hold(seen, bpm, 'adaptive-same', { percent: percent(bpm) });
+    if (next < bpm - NEAR_BPM && isClean) return lower({ ...seen, stuck: 0 }, next, 'adaptive-aside');
     if (next < bpm - NEAR_BPM) return lower({ ...seen, stuck: 0 }, next, 'adaptive-down', { percent: percent(next) });
     return hold(seen, bpm, 'adaptive-same', { percent: percent(bpm) });
   },

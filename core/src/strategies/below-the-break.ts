@@ -25,6 +25,8 @@ type BreakState = z.infer<typeof State>;
 /** Where a sweep held together to its end, the next one is asked for so much faster at most: the one step that this strategy makes at once. */
 const SWEEP_STEP = 1.25;
 const STUCK = 2;
+/** A day's first sweep is asked for so far under the last break. */
+const START_UNDER = 0.1;
 /** Down by this share where the work is not clean. */
 const DOWN_SHARE = 0.03;
 
@@ -44,7 +46,7 @@ const afterSweep = (
     return raise({ ...state, ...calm, atBpm: next }, next, 'sweep-held');
   }
   const under = Math.round(breakBpm * (1 - underPct / 100));
-  const next = Math.min(goalBpm, under, Math.floor(bpm * SWEEP_STEP));
+  const next = Math.min(goalBpm, under);
   const working: BreakState = { ...calm, phase: 'work', breakBpm, atBpm: next };
   const [first, second] = wentFirst;
   const values = {
@@ -76,6 +78,8 @@ export const BELOW_THE_BREAK: TempoStrategy<z.infer<typeof Options>, BreakState>
   // Each day has its own break.
   begin: (_options, kept) => ({ ...State.parse({}), breakBpm: kept?.breakBpm ?? null }),
   close: (state) => state,
+  // The first sweep lies around where it broke before.
+  start: ({ breakBpm }) => (breakBpm === null ? null : Math.round(breakBpm * (1 - START_UNDER))),
   repetitionKind: ({ phase }) => (phase === 'sweep' ? 'sweep' : 'asked'),
   next(state, played, { underPct, times, goalCleans }, target) {
     const { bpm, verdict } = played;

@@ -243,6 +243,49 @@ describe.each(STRATEGIES.map((strategy) => [strategy.name, strategy] as const))(
     expect(decisions.failedInARow).toBe(0);
   });
 
+  it('names the movement where it fails at a tempo that is slow already', () => {
+    const failing = (bpm: number) => {
+      let decisions = begin(strategy.id);
+      let why = '';
+      for (let k = 0; k < FAILURES_BEFORE_PROBLEM; k += 1) {
+        const next = decide(decisions, play(bpm, 'not-yet'), { goalBpm: 200, startBpm: bpm });
+        decisions = next.decisions;
+        why = describeReason(next.decision.why, READER);
+      }
+      return why;
+    };
+    expect(failing(44)).toMatch(/the movement is the suspect, not the speed/);
+    expect(failing(110)).not.toMatch(/suspect/);
+  });
+
+  it('keeps nobody for more than six repetitions where less than every other is clean', () => {
+    let decisions = begin(strategy.id);
+    let bpm = 100;
+    let kept = 0;
+    // Never four failures in a row, and one in three clean: no problem, but above what holds.
+    for (let k = 0; k < 30; k += 1) {
+      const played = play(bpm, k % 3 === 2 ? 'clean' : 'close', 'working', 1.1);
+      const next = decide(decisions, played, { goalBpm: 200, startBpm: 100 });
+      decisions = next.decisions;
+      bpm = nextBpm(next);
+      kept = next.decision.action === 'lower' ? 0 : kept + 1;
+      expect(kept).toBeLessThan(6);
+    }
+  });
+
+  it('counts one stumble in again at the same tempo, and takes a second one for what it is', () => {
+    const stumble = {
+      ...play(90, 'broken'),
+      verdict: { outcome: 'broken' as const, reason: 'stumble' as const, why: makeReason('stumble', {}) },
+    };
+    const once = decide(begin(strategy.id), stumble, target);
+    expect(once.decision).toMatchObject({ action: 'hold', tempo: constantTempo(90), why: { code: 'stumbled' } });
+    const again = decide(once.decisions, stumble, target);
+    expect(again.decision.why.code).not.toBe('stumbled');
+    const { decisions } = decide(once.decisions, play(90, 'clean', 'working', 0.3), target);
+    expect(decide(decisions, stumble, target).decision.why.code).toBe('stumbled');
+  });
+
   it('stops it to think after eight close ones in a row as well', () => {
     let decisions = begin(strategy.id);
     const actions = Array.from({ length: 8 }, () => {

@@ -3,8 +3,9 @@ import type { Decision } from '../schema/take';
 import type { TempoMapDocument } from '../schema/tempo';
 import { clampBpm, clampTempo } from '../time/clamp-tempo';
 import { constantTempo, headlineBpm } from '../time/tempo-map';
-import { hold } from './answers';
+import { hold, lower } from './answers';
 import { beforeRaise } from './before-a-raise';
+import { downFrom } from './down-from';
 import { guardRuling, isProblem, type Ruling } from './guards';
 import { beginFinish, fallsApart, finishAfter } from './relaxed-finish';
 import { type StrategyRun, strategyOf } from './strategies';
@@ -20,6 +21,8 @@ export interface DecisionState {
   notCleanInARow: number;
   /** Which repetitions of the take were clean. */
   clean: readonly boolean[];
+  /** Those since it last went down, the last few of them. */
+  strain: readonly boolean[];
   /** What was played at the tempo at work. */
   here: { bpm: number; played: number; cleanInARow: number };
   /** Whether it was clean beyond the goal, and is on its way back. */
@@ -36,6 +39,7 @@ export const beginDecisions = (strategy: StrategyRun): DecisionState => ({
   failedInARow: 0,
   notCleanInARow: 0,
   clean: [],
+  strain: [],
   here: { bpm: 0, played: 0, cleanInARow: 0 },
   isBack: false,
   finishCleans: null,
@@ -50,6 +54,8 @@ export interface PendingDecision {
   tempo: TempoMapDocument;
   /** The code of its reason, where it is not a late answer about ease. */
   code?: 'finish-wish';
+  /** Why it leads to a pause for thought, where it does. */
+  problem?: Reason;
 }
 
 /** A reason with the tempo that is really meant: clamping may have changed it. */
@@ -72,6 +78,7 @@ const inBounds = (ruling: Ruling, fromBpm: number): Ruling => {
 const settled = (pending: PendingDecision, ruling: Ruling | null, fromBpm: number): Ruling => {
   const pendingBpm = headlineBpm(pending.tempo);
   if (ruling?.action === 'stop' || (ruling?.action === 'lower' && headlineBpm(ruling.tempo) < pendingBpm)) return ruling;
+  if (pending.problem) return { action: 'problem', tempo: pending.tempo, why: pending.problem };
   const action = pendingBpm < fromBpm ? 'lower' : pendingBpm > fromBpm ? 'raise' : 'hold';
   return { action, tempo: pending.tempo, why: makeReason(pending.code ?? 'as-answered', { bpm: pendingBpm }) };
 };
@@ -121,6 +128,23 @@ const heldBack = (
   return isWide ? { ...answer, tempo: constantTempo(most) } : answer;
 };
 
+/** After so many repetitions of which less than every other was clean it goes down, whatever the strategy: by this share (our choice). */
+const STRAIN_REPETITIONS = 6;
+const STRAIN_SHARE = 0.04;
+
+/** Nobody is kept where less than every other repetition is clean. */
+const unstrained = (
+  answer: StrategyAnswer,
+  strain: readonly boolean[],
+  played: RepetitionOutcome,
+  target: SessionTarget,
+): StrategyAnswer => {
+  const cleans = strain.filter((isClean) => isClean).length;
+  if (answer.action === 'lower' || strain.length < STRAIN_REPETITIONS || 2 * cleans >= strain.length) return answer;
+  const { bpm } = downFrom(played, Math.max(1, Math.round(STRAIN_SHARE * played.bpm)), target);
+  return bpm < played.bpm ? lower(answer.state, bpm, 'strain', { cleans, of: strain.length }) : answer;
+};
+
 const countedHere = ({ here }: DecisionState, { bpm }: RepetitionOutcome, isClean: boolean): DecisionState['here'] => {
   const before = here.bpm === bpm ? here : { bpm, played: 0, cleanInARow: 0 };
   return { bpm, played: before.played + 1, cleanInARow: isClean ? before.cleanInARow + 1 : 0 };
@@ -158,7 +182,15 @@ export const decide = (
   if (tense % TENSE_BEFORE_PROBLEM === 0)
     return {
       ...noted,
-      decision: { action: 'problem', tempo, why: makeReason('problem-tense', { times: tense }), overruled: false },
+      decision: {
+        action: 'problem',
+        tempo,
+        why:
+          played.bpm <= SLOW_BPM
+            ? makeReason('problem-tense-slow', { times: tense, bpm: played.bpm })
+            : makeReason('problem-tense', { times: tense }),
+        overruled: false,
+      },
     };
   return slower === asked.decision ? { decisions: { ...asked.decisions, tense }, decision: slower } : noted;
 };
@@ -198,19 +230,24 @@ const decideAs = (
     return done({ ...decisions, strategy: { ...decisions.strategy, state: told.state }, isBack }, withoutState(told));
   }
   const here = countedHere(decisions, played, isClean);
-  const answer = heldBack(told, decisions, played, target, here);
+  const strain = [...decisions.strain, isClean].slice(-STRAIN_REPETITIONS);
+  const answer = unstrained(heldBack(told, decisions, played, target, here), strain, played, target);
   const counted: DecisionState = {
     ...decisions,
     strategy: { ...decisions.strategy, state: answer.state },
     ...(isClean ? { notCleanInARow: 0, failedInARow: 0 } : failing(decisions, played)),
     clean: [...decisions.clean, isClean],
+    strain: answer.action === 'lower' ? [] : strain,
     here,
     isBack,
   };
   if (target.relaxedFinish && fallsApart(counted.clean) && answer.action !== 'goal')
     return done({ ...counted, finishCleans: 0 }, withoutState(beginFinish(answer.state, played)));
   if (!isProblem(counted.failedInARow)) return done(counted, withoutState(answer));
-  const reason = makeReason('problem', { tries: counted.notCleanInARow });
+  const reason =
+    played.bpm <= SLOW_BPM
+      ? makeReason('problem-slow', { tries: counted.notCleanInARow, bpm: played.bpm })
+      : makeReason('problem', { tries: counted.notCleanInARow });
   return done({ ...counted, failedInARow: 0, notCleanInARow: 0 }, { action: 'problem', tempo: answer.tempo, why: reason });
 };
 

@@ -8,6 +8,9 @@ import { STUCK_BY } from './stuck';
 
 const Options = z.object({
   times: z.union([z.literal(3), z.literal(5), z.literal(10), z.literal(15)]).default(10),
+  notches: z.union([z.literal(1), z.literal(2)]).default(1),
+  /** Marks under the last one that was earned, where a day begins; as the last take left it where 0. */
+  startUnder: z.union([z.literal(0), z.literal(1), z.literal(2), z.literal(4)]).default(0),
 });
 
 const State = z.object({
@@ -42,11 +45,28 @@ export const NOTCH_BY_NOTCH: TempoStrategy<z.infer<typeof Options>, z.infer<type
       label: 'Up after clean',
       choices: [3, 5, 10, 15].map((count) => ({ value: count, name: `${count} times in a row` })),
     },
+    {
+      key: 'notches',
+      label: 'Up by',
+      choices: [1, 2].map((count) => ({ value: count, name: count === 1 ? 'one mark' : 'two marks' })),
+    },
+    {
+      key: 'startUnder',
+      label: 'A day begins',
+      choices: [
+        { value: 0, name: 'a little under what was clean' },
+        { value: 1, name: 'a mark under the last one earned' },
+        { value: 2, name: 'two marks under it' },
+        { value: 4, name: 'four marks under it' },
+      ],
+    },
   ],
   state: State,
   begin: (_options, kept) => ({ atBpm: null, inARow: 0, stuck: 0, earnedBpm: kept?.earnedBpm ?? null }),
   close: (state) => state,
-  next(state, played, { times }, target) {
+  start: ({ earnedBpm }, { startUnder }) =>
+    earnedBpm === null || startUnder === 0 ? null : notchesFrom(earnedBpm, -startUnder),
+  next(state, played, { times, notches }, target) {
     const { bpm, verdict } = played;
     const here = state.atBpm === bpm ? state : { ...state, atBpm: bpm, inARow: 0, stuck: 0 };
     const isEarned = here.earnedBpm !== null && bpm <= here.earnedBpm;
@@ -56,7 +76,7 @@ export const NOTCH_BY_NOTCH: TempoStrategy<z.infer<typeof Options>, z.infer<type
       const counted = { ...here, inARow, stuck: Math.max(0, here.stuck - RELIEF) };
       if (bpm >= target.goalBpm) return atGoal(counted, bpm, inARow, needed);
       if (inARow < needed) return hold(counted, bpm, 'notch-count', { done: inARow, of: needed });
-      const next = Math.min(target.goalBpm, clampBpm(notchesFrom(bpm, 1)));
+      const next = Math.min(target.goalBpm, clampBpm(notchesFrom(bpm, notches)));
       const earnedBpm = Math.max(bpm, here.earnedBpm ?? 0);
       return raise({ atBpm: next, inARow: 0, stuck: 0, earnedBpm }, next, 'notch-up', { times: inARow });
     }

@@ -70,6 +70,10 @@ export const resumeStrategy = (id: string, snapshot: StrategySnapshot): Strategy
 export const nextRepetitionKind = ({ id, options, state }: StrategyRun): RepetitionKind =>
   strategyOf(id).repetitionKind?.(state, options) ?? 'asked';
 
+/** Where a strategy begins the next take by itself, after one that left this; null where what the take left rules. */
+export const startAfter = (left: (StrategySnapshot & { id: string }) | null): number | null =>
+  left && STRATEGIES.some(({ id }) => id === left.id) ? strategyStart(beginStrategy(left.id, left)) : null;
+
 /** Where a strategy begins a take by itself; null where what the last take left rules. */
 export const strategyStart = ({ id, options, state }: StrategyRun): number | null =>
   strategyOf(id).start?.(state, options) ?? null;

@@ -32,3 +32,7 @@ export const drillTempo = (
   if (points.length === 1) return { kind: 'constant', bpm: clampBpm(bpm * first.share) };
   return { kind: 'ramp', points: points.map(({ beat, share }) => ({ beat, bpm: clampBpm(bpm * share) })) };
 };
+
+/** Whether a drill's tempo only rises: a sweep. */
+export const isRising = (points: Drill['tempo']): boolean =>
+  points !== undefined && points.length > 1 && points.every(({ share }, k) => k === 0 || share >= (points[k - 1]?.share ?? 0));

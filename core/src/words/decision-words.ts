@@ -20,6 +20,21 @@ export const DECISION_WORDS = {
     { tries: number },
     (values) => `It did not come clean ${values.tries} times in a row. Time to look at the passage instead of repeating it.`,
   ),
+  'problem-slow': say(
+    { tries: number, bpm: number },
+    ({ tries, bpm }) =>
+      `Not clean ${tries} times in a row, and ${bpmWords(bpm)} is slow already. The fingering or the movement is the suspect, not the speed.`,
+  ),
+  'problem-tense-slow': say(
+    { times: number, bpm: number },
+    ({ times, bpm }) =>
+      `Tense ${times} times, and ${bpmWords(bpm)} is slow already. The fingering or the movement is the suspect, not the speed.`,
+  ),
+  strain: say(
+    { cleans: number, of: number, bpm: number },
+    ({ cleans, of, bpm }) =>
+      `${cleans === 0 ? 'None' : cleans} of the last ${of} clean: that is above what holds now. Down to ${bpmWords(bpm)}.`,
+  ),
   slowest: say({ bpm: number }, (values) => `It goes no slower than this: again at ${bpmWords(values.bpm)}.`),
   fastest: say({ bpm: number }, (values) => `It goes no faster than this: again at ${bpmWords(values.bpm)}.`),
   'as-answered': say({ bpm: number }, (values) => `As you answered for the repetition before: now ${bpmWords(values.bpm)}.`),
@@ -73,7 +88,7 @@ export const DECISION_WORDS = {
   ),
   'notch-up': say(
     { times: number, bpm: number },
-    (values) => `${values.times} in a row, clean: one notch up to ${bpmWords(values.bpm)}.`,
+    (values) => `${values.times} in a row, clean: up to ${bpmWords(values.bpm)}.`,
   ),
   'notch-anew': say(
     { of: number, bpm: number },
@@ -138,6 +153,10 @@ export const DECISION_WORDS = {
   'adaptive-same': say(
     { percent: number, bpm: number },
     (values) => `Again at ${bpmWords(values.bpm)}, where about ${values.percent} in 100 are clean.`,
+  ),
+  'adaptive-aside': say(
+    { bpm: number },
+    (values) => `Clean. To learn more about where it gets hard, now ${bpmWords(values.bpm)}.`,
   ),
   'adaptive-down': say(
     { percent: number, bpm: number },

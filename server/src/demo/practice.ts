@@ -90,7 +90,7 @@ const feeling = (skill: Skill, tempoBpm: number, uniform: () => number): Ease =>
  */
 export const practise = (evening: Evening): { take: Take; recording: Float32Array | null; sampleRateHz: number } => {
   const { passage, config, startBpm, skill, seed } = evening;
-  const drills = withStrategyDrills([drillOf(passage, config)], config.strategyId);
+  const drills = withStrategyDrills([drillOf(passage, config)], config.strategyId, startBpm);
   const target = { goalBpm: config.goalBpm, startBpm };
   const strategy = beginStrategy(config.strategyId, config.strategies[config.strategyId] ?? null);
   const { uniform } = chance(seed + 7);

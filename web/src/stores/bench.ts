@@ -149,7 +149,7 @@ export const useBench = create<Bench>((set, get) => {
     async begin(beginning) {
       if (isRunning() || get().opening) return;
       const { config } = beginning;
-      const drills = withStrategyDrills(beginning.drills, config.strategyId);
+      const drills = withStrategyDrills(beginning.drills, config.strategyId, beginning.startBpm);
       const takeId = crypto.randomUUID();
       leave();
       set({ opening: true, trouble: '', remark: '', takeId, loop: IDLE, peakDb: null });

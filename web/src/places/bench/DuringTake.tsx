@@ -38,8 +38,10 @@ const BlockWords = ({ passage }: { passage: Passage }) => {
   const loop = useBench((bench) => bench.loop);
   const peakDb = useBench((bench) => bench.peakDb);
   const { settings } = useSettings();
-  const clean = loop.repetitions.filter(({ verdict }) => verdict.outcome === 'clean').length;
-  const played = loop.repetitions.length;
+  // A sweep is meant to break, a burst to be wild: neither is a failure.
+  const own = loop.repetitions.filter(({ drill }) => !loop.drills[drill]?.repetitionKind);
+  const clean = own.filter(({ verdict }) => verdict.outcome === 'clean').length;
+  const played = own.length;
   const chosen = chosenCount(loop.drills);
   return (
     <Box fontSize="17px" color="quiet" minWidth="200px">
