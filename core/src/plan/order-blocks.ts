@@ -4,8 +4,8 @@ import { practiceConfigId } from '../schema/practice-config';
 
 type Ordered = Pick<PlanBlock, 'kind' | 'minutes' | 'config'>;
 
-/** Where in the day a kind of block stands. */
-const PLACES: Record<BlockKind, number> = { 'warm-up': 0, revisit: 1, edge: 2, method: 3, slow: 4, own: 5, musical: 6 };
+/** Where in the day a kind of block stands: the repair of a weak spot and slow work before speed. */
+const PLACES: Record<BlockKind, number> = { 'warm-up': 0, revisit: 1, method: 2, slow: 3, edge: 4, own: 5, musical: 6 };
 /** Work is cut in pieces of at least this length when it is mixed. */
 const PIECE_MIN = 4;
 
@@ -31,7 +31,7 @@ const inTurn = <Block>(lists: readonly Block[][]): Block[] =>
     lists.flatMap((list) => list[k] ?? []),
   ).flat();
 
-const isWork = ({ kind }: Ordered): boolean => PLACES[kind] >= PLACES.edge && kind !== 'musical';
+const isWork = ({ kind }: Ordered): boolean => PLACES[kind] >= PLACES.method && kind !== 'musical';
 
 /**
  * The orders in which a day's blocks may come; teachers disagree. Serial: kind after kind. Blocked: all of one passage, then all of the next.

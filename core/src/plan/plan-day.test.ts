@@ -145,11 +145,10 @@ describe('a day’s plan', () => {
           const minutes = own.reduce((sum, { minutes: each }) => sum + each, 0);
           expect(minutes === 0 || minutes + today(id) <= input.settings.capMin).toBe(true);
           const isDue = one.due !== null && one.due.inDays <= 0;
-          // Nothing that is due is passed over in silence.
-          if (isDue)
-            expect(
-              own.some(({ kind }) => kind === 'revisit') || leftOut.some(({ config }) => practiceConfigId(config) === id),
-            ).toBe(true);
+          // Nothing that is due is passed over in silence, and nothing is left out and planned at once.
+          const isLeftOut = leftOut.some(({ config }) => practiceConfigId(config) === id);
+          if (isDue) expect(own.length > 0 || isLeftOut).toBe(true);
+          expect(own.length > 0 && isLeftOut).toBe(false);
         }
         // Fast minutes: work that begins near its goal.
         const fast = blocks.filter(({ kind, config, startBpm }) => {
@@ -203,6 +202,49 @@ describe('a day’s plan', () => {
     const kept = plan({ items: fast, played: [dayOf('a', '2026-03-02', 3600, 3600)] });
     expect(kept.blocks.some(({ kind }) => kind === 'edge')).toBe(false);
     expect(kept.blocks.find(({ kind }) => kind === 'slow')).toMatchObject({ purpose: 'slow', startBpm: 80 });
+  });
+
+  it('begins every new passage sooner or later, beside what is at work', () => {
+    const items = Array.from({ length: 12 }, (_, k) => item(`p${k}`, k < 5 ? {} : { lastDay: '', bestCleanBpm: null }));
+    const begun = new Set<string>();
+    for (let day = 0; day < 56; day += 1) {
+      const today = dayAt(dayIndex(TODAY) + day);
+      const { blocks, leftOut } = plan({ day: today, items });
+      const planned = blocks.map(({ config }) => config.passageId);
+      for (const { config } of leftOut) expect(planned).not.toContain(config.passageId);
+      // What is planned is played.
+      for (const one of items)
+        if (planned.includes(one.config.passageId)) {
+          begun.add(one.config.passageId);
+          one.lastDay = today;
+        }
+    }
+    expect(begun.size).toBe(12);
+  });
+
+  it('puts a goal whose day is near before what was left for longer', () => {
+    const near = item('z', { lastDay: '2026-03-03' });
+    const soon = { ...near, config: { ...near.config, goalDay: '2026-03-10' } };
+    const items = [item('a'), item('b'), item('c'), item('d'), soon];
+    const worked = (some: PlanItem[]) =>
+      plan({ items: some })
+        .blocks.filter(({ kind }) => kind === 'edge')
+        .map(({ config }) => config.passageId);
+    expect(worked(items)).toContain('z');
+    expect(worked([...items.slice(0, 4), near])).not.toContain('z');
+  });
+
+  it('warms up with another passage each day', () => {
+    const items = ['a', 'b', 'c', 'd'].map((id) => item(id));
+    const warm = [0, 1, 2].map((k) => plan({ items, day: dayAt(dayIndex(TODAY) + k) }).blocks[0]?.config.passageId);
+    expect(new Set(warm).size).toBe(3);
+  });
+
+  it('puts the weak step and slow work before speed', () => {
+    const { blocks } = plan({ items: [item('a', { weak: { note: 3, of: 16, ms: 12 } })] });
+    const kinds = blocks.map(({ kind }) => kind);
+    expect(kinds.indexOf('method')).toBeGreaterThanOrEqual(0);
+    expect(kinds.indexOf('method')).toBeLessThan(kinds.indexOf('edge'));
   });
 
   it('has breaks in a long day, and none in a short one', () => {

@@ -5,6 +5,7 @@ import type { PracticeDay, WeakSpot } from '../schema/practice';
 import { type PracticeConfig, practiceConfigId, practiceConfigKey } from '../schema/practice-config';
 import { makeReason, type Reason } from '../schema/reason';
 import { clampBpm } from '../time/clamp-tempo';
+import { dayIndex } from '../time/day';
 import { FAST_SHARE } from './daily-summary';
 import type { DayMinutes } from './day-minutes';
 import type { Due } from './due';
@@ -96,15 +97,34 @@ const dueOnes = ({ items, leftOutBefore }: PlanInput): PlanItem[] =>
         idOf(a).localeCompare(idOf(b)),
     );
 
-/** What is worked at, the longest left before the rest, new ones last; without any, what was reached. */
-const atWork = ({ items }: PlanInput): PlanItem[] => {
+const isNew = ({ lastDay }: PlanItem): boolean => lastDay === '';
+
+/** A goal's day that is so near comes first (our choice). */
+const SOON_DAYS = 21;
+const isSoon = ({ config }: PlanItem, day: string): boolean => {
+  if (config.goalDay === null) return false;
+  const inDays = dayIndex(config.goalDay) - dayIndex(day);
+  return inDays >= 0 && inDays <= SOON_DAYS;
+};
+
+/**
+ * What is worked at: goals whose day is near, then the longest left; without any, what was reached. One new passage a day has its turn
+ * among them, or it would never be begun; the other new ones come last.
+ */
+const atWork = ({ items, day }: PlanInput, places: number): PlanItem[] => {
   const open = items.filter((item) => !isReached(item));
-  return [...(open.length > 0 ? open : items)].sort(
+  const sorted = [...(open.length > 0 ? open : items)].sort(
     (a, b) =>
-      Number(a.lastDay === '') - Number(b.lastDay === '') ||
+      Number(isSoon(b, day)) - Number(isSoon(a, day)) ||
+      Number(isNew(a)) - Number(isNew(b)) ||
       a.lastDay.localeCompare(b.lastDay) ||
       idOf(a).localeCompare(idOf(b)),
   );
+  const first = sorted.find(isNew);
+  // In a day with room for one passage alone, new ones come every other day.
+  const turn = places > 1 || dayIndex(day) % 2 === 0;
+  if (!first || !turn || sorted.indexOf(first) < places) return sorted;
+  return sorted.filter((item) => item !== first).toSpliced(Math.max(0, places - 1), 0, first);
 };
 
 const edgeWhy = (item: PlanItem): Reason =>
@@ -142,15 +162,20 @@ const put = (making: Making, item: PlanItem, draft: Draft): void => {
   spend(making, item, draft.minutes);
 };
 
-/** What lies the farthest under its goal's reach is the easiest to begin with. */
-const addWarmUp = (making: Making, { items, settings }: PlanInput, totalMin: number): void => {
-  const [warm] = items
+/** A warm-up is one of so many that are the easiest, another one each day: variety is part of it. */
+const WARM_UPS = 3;
+
+/** What lies the farthest over its goal's reach is the easiest to begin with. */
+const addWarmUp = (making: Making, { items, settings, day }: PlanInput, totalMin: number): void => {
+  const easiest = items
     .filter(({ bestCleanBpm }) => bestCleanBpm !== null)
     .sort(
       (a, b) =>
         (b.bestCleanBpm as number) / b.config.goalBpm - (a.bestCleanBpm as number) / a.config.goalBpm ||
         idOf(a).localeCompare(idOf(b)),
-    );
+    )
+    .slice(0, WARM_UPS);
+  const warm = easiest[dayIndex(day) % Math.max(1, easiest.length)];
   if (!warm || totalMin < MIN_FOR_WARM_UP) return;
   const minutes = Math.min(roomFor(making, warm, settings.capMin), clamped(Math.round(WARM_UP_SHARE * totalMin), WARM_UP_MIN));
   if (minutes < MIN_MIN) return;
@@ -218,18 +243,21 @@ const addEdge = (making: Making, item: PlanItem, minutes: number, slowPct: numbe
 const addWork = (making: Making, input: PlanInput): void => {
   const { capMin, slowPct } = input.settings;
   const visited = new Set(making.drafts.filter(({ kind }) => kind === 'revisit').map(({ config }) => practiceConfigId(config)));
-  const wanted = atWork(input);
-  const edges = wanted
-    .filter((item) => roomFor(making, item, capMin) >= MIN_MIN && !visited.has(idOf(item)))
-    .slice(0, Math.max(1, Math.min(MAX_EDGES, Math.floor(making.leftMin / EDGE_MIN))));
+  const places = Math.max(1, Math.min(MAX_EDGES, Math.floor(making.leftMin / EDGE_MIN)));
+  const free = input.items.filter((item) => roomFor(making, item, capMin) >= MIN_MIN && !visited.has(idOf(item)));
+  const wanted = atWork(input, places);
+  const edges = atWork({ ...input, items: free }, places).slice(0, places);
   const share = Math.max(MIN_MIN, Math.floor(making.leftMin / Math.max(1, edges.length)));
   for (const item of edges) {
     const minutes = Math.min(roomFor(making, item, capMin), share);
     if (minutes >= MIN_MIN) addEdge(making, item, minutes, slowPct);
   }
-  for (const item of wanted) {
-    if (!edges.includes(item) && roomFor(making, item, capMin) >= EDGE_MIN)
-      put(making, item, slowBlock(item, EDGE_MIN, makeReason('block-slow-more')));
+  // What the caps leave over is shared among what has room.
+  const others = wanted.filter((item) => !edges.includes(item) && roomFor(making, item, capMin) >= EDGE_MIN);
+  for (const [k, item] of others.entries()) {
+    const each = Math.max(EDGE_MIN, Math.ceil(making.leftMin / (others.length - k)));
+    const minutes = Math.min(roomFor(making, item, capMin), each);
+    if (minutes >= EDGE_MIN) put(making, item, slowBlock(item, minutes, makeReason('block-slow-more')));
   }
 };
 
@@ -260,6 +288,9 @@ export const planDay = (input: PlanInput): DayPlan => {
   const last = musicAtTheEnd(making, input, totalMin);
   addVisits(making, input);
   addWork(making, input);
+  // What was left out of the visits may have found its place in the work.
+  const planned = new Set(making.drafts.map(({ config }) => practiceConfigId(config)));
+  const leftOut = making.leftOut.filter(({ config }) => !planned.has(practiceConfigId(config)));
   const ordered = [...inOrder(making.drafts, settings.order), ...(last ? [last] : [])];
   const minutes = ordered.reduce((sum, one) => sum + one.minutes, 0);
   const whys = [
@@ -270,7 +301,7 @@ export const planDay = (input: PlanInput): DayPlan => {
       ? [makeReason('day-capped', { cap: capMin, minutes: totalMin - minutes })]
       : []),
   ];
-  return { day, minutes: length.minutes, blocks: withBreaks(ordered, breaks, settings), leftOut: making.leftOut, whys };
+  return { day, minutes: length.minutes, blocks: withBreaks(ordered, breaks, settings), leftOut, whys };
 };
 
 const budgetWhy = ({ played, day }: PlanInput, slowPct: number): Reason => {
