@@ -288,10 +288,10 @@ export const planDay = (input: PlanInput): DayPlan => {
   const last = musicAtTheEnd(making, input, totalMin);
   addVisits(making, input);
   addWork(making, input);
-  // What was left out of the visits may have found its place in the work.
-  const planned = new Set(making.drafts.map(({ config }) => practiceConfigId(config)));
-  const leftOut = making.leftOut.filter(({ config }) => !planned.has(practiceConfigId(config)));
   const ordered = [...inOrder(making.drafts, settings.order), ...(last ? [last] : [])];
+  // What was left out of the visits may have found its place in the work.
+  const planned = new Set(ordered.map(({ config }) => practiceConfigId(config)));
+  const leftOut = making.leftOut.filter(({ config }) => !planned.has(practiceConfigId(config)));
   const minutes = ordered.reduce((sum, one) => sum + one.minutes, 0);
   const whys = [
     length.why,
