@@ -1,4 +1,5 @@
-/** `npm run bench:right`: whether figures, verdicts, findings and decisions are right, with players that nothing was tuned on. */
+/** `npm run bench:right`: whether figures, verdicts, findings and decisions are right, with players that nothing was tuned on; `--out docs/right.md` writes the page. */
+import { writeFileSync } from 'node:fs';
 import { parseArgs } from 'node:util';
 import { findingTables } from './right/findings';
 import { latencyTable } from './right/latency';
@@ -6,7 +7,7 @@ import { playedOtherwiseTables } from './right/played-otherwise';
 import { asMarkdown, type Table } from './right/table';
 import { verdictTables } from './right/verdicts';
 
-const { values } = parseArgs({ options: { table: { type: 'string' }, times: { type: 'string' } } });
+const { values } = parseArgs({ options: { table: { type: 'string' }, times: { type: 'string' }, out: { type: 'string' } } });
 
 const TABLES: Record<string, () => Table | readonly Table[]> = {
   latency: () => latencyTable(),
@@ -15,7 +16,14 @@ const TABLES: Record<string, () => Table | readonly Table[]> = {
   findings: () => findingTables(values.times ? Number(values.times) : undefined),
 };
 
-for (const [name, make] of Object.entries(TABLES)) {
-  if (values.table && values.table !== name) continue;
-  for (const table of [make()].flat()) console.log(`${asMarkdown(table as Table)}\n`);
-}
+const HEAD = `# Right for other players
+
+Made by \`npm run bench:right\` with players that nothing was tuned on (\`bench/players\`): their own chance, other kinds of noise. How each
+figure comes about is said above its table; what is not reached stands in it as it is.`;
+
+const tables = Object.entries(TABLES)
+  .filter(([name]) => !values.table || values.table === name)
+  .flatMap(([, make]) => [make()].flat() as Table[]);
+const text = `${[...(values.table ? [] : [HEAD]), ...tables.map(asMarkdown)].join('\n\n')}\n`;
+if (values.out) writeFileSync(values.out, text);
+else console.log(text);
