@@ -95,6 +95,22 @@ test('three blocks run by themselves: a tense answer, an override, a reload, and
   await page.keyboard.press('0');
   await expect(page.getByTestId('ended')).toHaveText('Stopped, because it hurt.');
   await expect(page.getByTestId('run')).toHaveCount(0);
+
+  // It is remembered: the day is lighter, a take begins lower, and only once it was asked whether it still hurts.
+  await page.goto('/');
+  await expect(page.getByText(/It hurt lately, so today is lighter/)).toBeVisible();
+  await hasNoViolations(page);
+  await page.goto('/bench/five-steps');
+  await expect(page.getByText(/It hurt lately: clearly lower than usual/)).toBeVisible();
+  await page.getByRole('heading', { level: 1 }).click();
+  await page.keyboard.press('Enter');
+  await expect(page.getByTestId('pain-question')).toContainText('Does anything hurt now?');
+  await expect(page.getByTestId('tempo')).toHaveCount(0);
+  await hasNoViolations(page);
+  await page.keyboard.press('Enter');
+  await playUntil(page, '[data-testid=tempo]');
+  await page.keyboard.press('Escape');
+  await setUpWith(page, {});
 });
 
 test('a key and a MIDI key of the player’s own, each set by pressing it, work on the Bench', async ({ page }) => {

@@ -1,3 +1,5 @@
+export { isAfterPain, lighterDay, lowerStart } from '../plan/after-pain';
+
 /** Days and weeks: plans, what is due, goals, configurations of practice. At `@isochron/core/planning`. */
 
 // Reasons are made by codes that the dictionaries name.

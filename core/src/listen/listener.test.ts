@@ -88,9 +88,9 @@ describe('the listener', () => {
     expect(heard?.analysed.measures.spreadMs?.value).toBeCloseTo(sampleSd(plantedMs), 0);
   });
 
-  it('knows the verdict within 100 ms of the last note, once the latency was seen', () => {
+  it('knows the verdict within 250 ms of a held last note, and waits for the one that a stumble would bring', () => {
     const settled = listen({ skill: { spreadMs: 3 }, offset: { nearS: 0, reachS: SETTLED_OFFSET_S } });
-    expect(settled.heardAtS - settled.lastNoteS).toBeLessThan(0.1);
+    expect(settled.heardAtS - settled.lastNoteS).toBeLessThan(0.25);
   });
 
   it('waits longer while the latency may be anything', () => {

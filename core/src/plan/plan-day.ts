@@ -37,6 +37,8 @@ export interface PlanInput {
   played: readonly PracticeDay[];
   /** What was due and left out the last time, by configuration. */
   leftOutBefore: readonly string[];
+  /** A light day has nothing at the edge. */
+  isLight?: boolean;
 }
 
 const WARM_UP_SHARE = 0.12;
@@ -222,8 +224,12 @@ const addVisits = (making: Making, input: PlanInput): void => {
 };
 
 /** One passage's work: its weak spot, its edge as far as fast work is allowed, and slow work for the rest. */
-const addEdge = (making: Making, item: PlanItem, minutes: number, slowPct: number | null): void => {
+const addEdge = (making: Making, item: PlanItem, minutes: number, { settings: { slowPct }, isLight }: PlanInput): void => {
   let own = minutes;
+  if (isLight) {
+    put(making, item, slowBlock(item, own, makeReason('block-light')));
+    return;
+  }
   if (item.weak && own >= 2 * MIN_MIN + 1) {
     const { note, of, ms } = item.weak;
     const onMethod = Math.max(MIN_MIN, Math.round(METHOD_SHARE * own));
@@ -241,7 +247,7 @@ const addEdge = (making: Making, item: PlanItem, minutes: number, slowPct: numbe
 
 /** The work of the day: a few passages at their edge; what the caps leave over goes to slow work on what has room. */
 const addWork = (making: Making, input: PlanInput): void => {
-  const { capMin, slowPct } = input.settings;
+  const { capMin } = input.settings;
   const visited = new Set(making.drafts.filter(({ kind }) => kind === 'revisit').map(({ config }) => practiceConfigId(config)));
   const places = Math.max(1, Math.min(MAX_EDGES, Math.floor(making.leftMin / EDGE_MIN)));
   const free = input.items.filter((item) => roomFor(making, item, capMin) >= MIN_MIN && !visited.has(idOf(item)));
@@ -250,7 +256,7 @@ const addWork = (making: Making, input: PlanInput): void => {
   const share = Math.max(MIN_MIN, Math.floor(making.leftMin / Math.max(1, edges.length)));
   for (const item of edges) {
     const minutes = Math.min(roomFor(making, item, capMin), share);
-    if (minutes >= MIN_MIN) addEdge(making, item, minutes, slowPct);
+    if (minutes >= MIN_MIN) addEdge(making, item, minutes, input);
   }
   // What the caps leave over is shared among what has room.
   const others = wanted.filter((item) => !edges.includes(item) && roomFor(making, item, capMin) >= EDGE_MIN);

@@ -54,13 +54,15 @@ const WIDEST_RAISE = 0.26;
 
 /** Which rule a decision breaks, if any. */
 const brokenRule = (played: RepetitionOutcome, action: string, toBpm: number, mostBpm: number): string | null => {
-  const { ease, bpm, verdict, repetitionKind } = played;
+  const { ease, bpm, verdict, repetitionKind, breakBpm } = played;
   if (action !== 'raise') return null;
   if (ease === 'tense' || ease === 'pain') return 'raised although it was tense';
   if (verdict.outcome === 'not-judged') return 'raised although it was not judged';
   if (!repetitionKind && verdict.outcome !== 'clean') return 'raised although it was not clean';
   if (toBpm > mostBpm) return 'raised beyond the goal';
-  return toBpm - bpm > Math.max(10, WIDEST_RAISE * bpm) ? 'raised too far at once' : null;
+  // What a sweep held together up to has been played already.
+  const sweptBpm = repetitionKind === 'sweep' ? (breakBpm ?? 0) : 0;
+  return toBpm > Math.max(bpm + 10, (1 + WIDEST_RAISE) * bpm, sweptBpm) ? 'raised too far at once' : null;
 };
 
 /** A learner in a strategy over weeks, day by day, as the app would lead it. The same run gives the same result. */

@@ -54,6 +54,8 @@ export const SettingsSchema = z.object({
   playAlongLevel: z.number().min(0).max(1).default(0.7),
   /** After so many minutes of playing a break is brought to mind; 0 for never. */
   breakAfterMin: z.number().int().min(0).max(90),
+  /** The last day on which it hurt: those after it are lighter. */
+  lastPainDay: z.iso.date().nullable().default(null),
   keys: OwnKeysSchema,
   /** What the player wants of every day's plan. */
   plan: PlanSettingsSchema,
@@ -88,6 +90,7 @@ export const DEFAULT_SETTINGS: Settings = {
   cueLevel: 0.6,
   playAlongLevel: 0.7,
   breakAfterMin: 25,
+  lastPainDay: null,
   keys: {},
   plan: DEFAULT_PLAN,
   firstDay: 'to-come',

@@ -164,10 +164,14 @@ export const isWithoutClick = ({ click, playAlong }: Drill): boolean => click.ki
 export const shortestIntervalMs = (notes: readonly ExpectedNote[]): number =>
   1000 * (min(notes, (note) => note.intervalS) ?? Number.POSITIVE_INFINITY);
 
-/** The length of an event, in seconds, where it stands in the tempo. */
+/** Short notes sound for so much of their value. */
+const SHORT_SHARE = 0.5;
+
+/** How long an event sounds, in seconds, where it stands in the tempo. */
 export const eventLengthS = (grid: Grid, index: number, map: TempoMap): number => {
   const event = grid.events[index];
   if (!event) return 0.25;
   const at = beats(event.at);
-  return map.timeOf(at.add(beats(event.length)).valueOf()) - map.timeOf(at.valueOf());
+  const wholeS = map.timeOf(at.add(beats(event.length)).valueOf()) - map.timeOf(at.valueOf());
+  return event.notes.some(({ articulation }) => articulation === 'staccato') ? SHORT_SHARE * wholeS : wholeS;
 };

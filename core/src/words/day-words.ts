@@ -19,6 +19,11 @@ export const DAY_WORDS = {
     { minutes: number },
     (values) => `A day of rest, but yesterday was not played: its ${minutes(values.minutes)} moved here.`,
   ),
+  'day-after-pain': say(
+    { minutes: number },
+    ({ minutes }) =>
+      `It hurt lately, so today is lighter: ${minutes} minutes, and nothing fast. Where it still hurts, rest, and see a doctor or physiotherapist who treats musicians.`,
+  ),
   'day-rest': say({}, () => 'Your week has this day free. If you feel like it, play a little.'),
   'day-first-day': say(
     { minutes: number },
@@ -68,6 +73,7 @@ export const DAY_WORDS = {
       ? `More at speed would leave less than ${values.slow} % of the time slow.`
       : 'Slow work keeps what is fast.',
   ),
+  'block-light': say({}, () => 'Slowly and loosely: a light day.'),
   'block-slow-more': say({}, () => 'There is time for it.'),
   'block-own': say({}, () => 'Your own choice.'),
   'due-only-fast': say(

@@ -4,6 +4,7 @@ import { bpmWords, type CodesOf, countWords, type Dictionary, number, say } from
 export const PLAN_WORDS = {
   'start-half-goal': say({ goal: number }, (values) => `First day: about half the goal of ${bpmWords(values.goal)}.`),
   'start-floor': say({ bpm: number }, (values) => `${bpmWords(values.bpm)} is about as slow as a beat can still be felt.`),
+  'start-after-pain': say({ bpm: number }, ({ bpm }) => `It hurt lately: clearly lower than usual, at ${bpmWords(bpm)}.`),
   'start-goal': say({}, () => 'At the goal.'),
   'start-again': say({ bpm: number }, (values) => `Nothing could be judged, so it begins at ${bpmWords(values.bpm)} again.`),
   'start-kept': say({ bpm: number }, (values) => `${bpmWords(values.bpm)} was clean, so it begins there again.`),

@@ -1,7 +1,7 @@
 import { mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { PracticeSessionSchema, withPresentNames } from '@isochron/core/schema';
+import { PracticeSessionSchema, TakeSchema, withPresentNames } from '@isochron/core/schema';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { listPracticeConfigs } from '../practice-configs';
 import { getPlayerSettings } from '../settings';
@@ -34,7 +34,7 @@ describe('a database from before things were renamed', () => {
     expect(Object.keys(now.takes)).toHaveLength(4);
     for (const [id, take] of Object.entries(now.takes)) {
       const read = await getTake(store, id);
-      expect(read).toEqual(take);
+      expect(read).toEqual(TakeSchema.parse(take));
       expect(read?.summary === null || read?.summary.closingBpm).toBeTruthy();
     }
   });

@@ -1,5 +1,6 @@
 import { DEFAULT_SETTINGS, type Settings } from '@isochron/core/schema';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useCallback } from 'react';
 import { playerMessage } from '../app/report-error';
 import { getSettings, patchSettings } from './client';
 
@@ -37,10 +38,14 @@ export const useSettings = () => {
     // One change after the other, so that the last one is the last to arrive.
     scope: { id: 'settings' },
   });
-  const change = async (part: Partial<Settings>): Promise<void> => {
-    const known = await client.ensureQueryData({ queryKey: KEY, queryFn: getSettings }).catch(() => null);
-    if (known) await store.mutateAsync(part).catch(() => {});
-  };
+  const { mutateAsync } = store;
+  const change = useCallback(
+    async (part: Partial<Settings>): Promise<void> => {
+      const known = await client.ensureQueryData({ queryKey: KEY, queryFn: getSettings }).catch(() => null);
+      if (known) await mutateAsync(part).catch(() => {});
+    },
+    [client, mutateAsync],
+  );
   return {
     settings: query.data ?? DEFAULT_SETTINGS,
     loaded: query.data !== undefined,

@@ -1,5 +1,4 @@
 import { z } from 'zod';
-import { beats, writeBeats } from '../../schema/beats';
 import type { Drill, Grid, GridEvent, GridNote } from '../../schema/grid';
 import { wordField } from './fields';
 import { makeDrill } from './make-drill';
@@ -10,19 +9,11 @@ const Parameters = z.object({ how: z.enum(['both', 'staccato', 'legato']).defaul
 /** A note without what was written of its articulation. */
 const bare = ({ articulation: _, slur: __, ...note }: GridNote): GridNote => note;
 
-/** Every note short: half its time, released at once. */
+/** Every note short, released at once: written at its full value under a dot, as print has it, and sounding for half of it. */
 export const staccatoGrid = (grid: Grid): Grid => ({
   ...grid,
   events: grid.events.map(
-    (event): GridEvent => ({
-      ...event,
-      length: writeBeats(beats(event.length).div(2)),
-      notes: event.notes.map((note) => ({
-        ...bare(note),
-        length: writeBeats(beats(note.length).div(2)),
-        articulation: 'staccato',
-      })),
-    }),
+    (event): GridEvent => ({ ...event, notes: event.notes.map((note) => ({ ...bare(note), articulation: 'staccato' })) }),
   ),
 });
 

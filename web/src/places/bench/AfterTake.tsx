@@ -6,6 +6,7 @@ import type { LoopEnd } from '@isochron/core/strategy';
 import { PAIN_ADVICE } from '@isochron/core/words';
 import { useMemo } from 'react';
 import { Link as RouterLink } from 'react-router';
+import { useToldEase } from '../../api/light-day';
 import { useSettings } from '../../api/settings';
 import { Action } from '../../app/Action';
 import { Notice } from '../../app/Notice';
@@ -46,7 +47,8 @@ export const AfterTake = ({ passage, part }: { passage: Passage; part: PartOfPas
     },
     [isHeld, clear],
   );
-  const acts = useMemo(() => ({ begin: again, ...easeActs((ease) => send({ type: 'ease', ease })) }), [again, send]);
+  const tellEase = useToldEase(send);
+  const acts = useMemo(() => ({ begin: again, ...easeActs(tellEase) }), [again, tellEase]);
   useBenchKeys(acts);
   const { summary, repetitions, ended } = loop;
   const clean = repetitions.filter((repetition) => repetition.verdict.outcome === 'clean').length;
@@ -103,7 +105,7 @@ export const AfterTake = ({ passage, part }: { passage: Passage; part: PartOfPas
             <RouterLink to={`/ledger/${takeId}`}>See it in the Ledger</RouterLink>
           </Link>
         )}
-        <KeyHints hints={last ? easeHints((ease) => send({ type: 'ease', ease }), last.ease) : []} />
+        <KeyHints hints={last ? easeHints(tellEase, last.ease) : []} />
       </Flex>
       {drill && (
         <Strip

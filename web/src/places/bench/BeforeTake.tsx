@@ -17,6 +17,7 @@ import { DrillList } from './DrillList';
 import { InputChoice } from './InputChoice';
 import { KeyHints } from './KeyHints';
 import { MethodChoice } from './MethodChoice';
+import { PainQuestion, usePainQuestion } from './PainQuestion';
 import { PartChoice } from './PartChoice';
 import { PlayAlongChoice } from './PlayAlongChoice';
 import { Readiness } from './Readiness';
@@ -74,20 +75,27 @@ export const BeforeTake = ({ passage, part }: { passage: Passage; part: Selectio
     change,
     drills: playAlong.drills,
   });
-  const acts = useMemo(() => ({ begin: () => void start() }), [start]);
+  const pain = usePainQuestion(start);
+  const { begin } = pain;
+  const acts = useMemo(() => ({ begin: () => void begin() }), [begin]);
   useBenchKeys(acts);
   const isRunning = useIsRunning(config);
   const restS = useRestS();
-  const seconds = useCountdown(isRunning && loaded && !opening && !trouble, Math.max(TURN_S, restS), () => void start());
+  const seconds = useCountdown(
+    isRunning && loaded && !opening && !trouble && !pain.mustAsk,
+    Math.max(TURN_S, restS),
+    () => void start(),
+  );
 
   return (
-    <form onSubmit={(event) => void start(event)} noValidate>
+    <form onSubmit={(event) => void begin(event)} noValidate>
       <BeginHeader
         passage={passage}
         canBegin={playAlong.drills !== null}
         trouble={trouble || playAlong.trouble}
         seconds={seconds}
       />
+      {pain.isAsked && <PainQuestion begin={begin} />}
       <Grid
         templateColumns={{ base: 'minmax(0, 1fr)', sm: 'repeat(auto-fill, minmax(230px, 1fr))' }}
         gap="18px 34px"

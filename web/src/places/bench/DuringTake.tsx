@@ -6,6 +6,7 @@ import { chosenCount, problemQuestions, strategyOf } from '@isochron/core/strate
 import { drillName } from '@isochron/core/words';
 import { useMemo } from 'react';
 import { useShallow } from 'zustand/react/shallow';
+import { useToldEase } from '../../api/light-day';
 import { useSettings } from '../../api/settings';
 import { Action } from '../../app/Action';
 import { Notice } from '../../app/Notice';
@@ -99,6 +100,7 @@ export const DuringTake = ({ passage, part }: { passage: Passage; part: Selectio
   const share = loop.wishedBpm === null && headlineBpm(clicked) !== headlineBpm(loop.tempo);
   const stepBpm = Number(loop.decisions.strategy.options.stepBpm ?? 5);
 
+  const tellEase = useToldEase(send);
   const acts = useMemo(
     (): BenchActs => ({
       stop: () => send({ type: 'stop' }),
@@ -107,9 +109,9 @@ export const DuringTake = ({ passage, part }: { passage: Passage; part: Selectio
       begin: () => send({ type: 'resume' }),
       finish: () => send({ type: 'finish' }),
       ...(hasDrills ? { next: () => send({ type: 'drill', step: 1 }), before: () => send({ type: 'drill', step: -1 }) } : {}),
-      ...easeActs((ease) => send({ type: 'ease', ease })),
+      ...easeActs(tellEase),
     }),
-    [send, stepBpm, hasDrills],
+    [send, tellEase, stepBpm, hasDrills],
   );
   useBenchKeys(acts);
 
@@ -214,7 +216,7 @@ export const DuringTake = ({ passage, part }: { passage: Passage; part: Selectio
                 ]
               : []),
             { keyName: 'R', does: 'finish loose', act: acts.finish },
-            ...easeHints((ease) => send({ type: 'ease', ease }), last?.ease ?? null),
+            ...easeHints(tellEase, last?.ease ?? null),
             { keyName: 'Esc', does: 'stop', act: acts.stop },
           ]}
         />

@@ -1,6 +1,6 @@
 import { zodResolver } from '@hookform/resolvers/zod';
 import { headlineBpm } from '@isochron/core/material';
-import { configuredGoalBpm, goalChange } from '@isochron/core/planning';
+import { configuredGoalBpm, goalChange, lowerStart } from '@isochron/core/planning';
 import {
   type Drill,
   type LoopSnapshot,
@@ -13,6 +13,7 @@ import { configuredStart, underWay } from '@isochron/core/strategy';
 import { useEffect, useMemo } from 'react';
 import { type UseFormReturn, useForm } from 'react-hook-form';
 import { z } from 'zod';
+import { useLightDay } from '../../api/light-day';
 import { useSettings } from '../../api/settings';
 import { useDescribe } from '../../app/use-describe';
 import { saveInterrupted, useOutbox } from '../../recorder/outbox';
@@ -77,9 +78,11 @@ export const useBeginning = (options: {
   });
   const { isDirty: isOwnStart } = form.getFieldState('startBpm', form.formState);
   const typedGoal = TempoSchema.safeParse(form.watch('goalBpm'));
-  const suggested = block?.startBpm
+  const isLight = useLightDay();
+  const usual = block?.startBpm
     ? { bpm: block.startBpm, why: block.why }
     : configuredStart(config, typedGoal.success ? typedGoal.data : ownGoalBpm);
+  const suggested = isLight ? lowerStart(usual) : usual;
   const suggestedBpm = from ? headlineBpm(from.tempo) : suggested.bpm;
   useEffect(() => {
     // What the player has not typed follows what is known by now.

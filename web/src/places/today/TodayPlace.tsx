@@ -19,6 +19,9 @@ const titleOf = ({ blocks, minutes }: DayPlan): string => {
   return `${total} minutes, one block after the other`;
 };
 
+/** Said before all else, not among the reasons at the end. */
+const AFTER_PAIN = 'day-after-pain';
+
 /** Today: the plan, why it is so, and one large begin. */
 export const TodayPlace = () => {
   const { passages } = usePassages();
@@ -50,6 +53,12 @@ export const TodayPlace = () => {
       <Notice>{message}</Notice>
       {plan && (
         <>
+          <Notice>
+            {plan.whys
+              .filter(({ code }) => code === AFTER_PAIN)
+              .map(say)
+              .join(' ')}
+          </Notice>
           <Part title={titleOf(plan)}>
             <PlanList
               plan={plan}
@@ -60,9 +69,11 @@ export const TodayPlace = () => {
               }}
             />
             <Box marginTop="12px" fontSize="16px" color="quiet" maxWidth="80ch" data-testid="plan-why">
-              {plan.whys.map((reason) => (
-                <Text key={reason.code}>{say(reason)}</Text>
-              ))}
+              {plan.whys
+                .filter(({ code }) => code !== AFTER_PAIN)
+                .map((reason) => (
+                  <Text key={reason.code}>{say(reason)}</Text>
+                ))}
             </Box>
           </Part>
           {plan.leftOut.length > 0 && (

@@ -4,6 +4,7 @@ import {
   dueOf,
   fitForgetting,
   fitPassage,
+  lighterDay,
   openingsOf,
   type PlanInput,
   type PlanItem,
@@ -22,6 +23,7 @@ import {
 } from '@isochron/core/schema';
 import { configuredStart } from '@isochron/core/strategy';
 import { useMemo } from 'react';
+import { useLightDay } from '../../api/light-day';
 import { usePassages } from '../../api/queries/passages';
 import { usePractice, usePracticeConfigs } from '../../api/queries/practice';
 import { useHealth } from '../../api/queries/upkeep';
@@ -79,6 +81,7 @@ export const usePlanInput = (): {
   const isKnown = passages.isKnown && practiceConfigs.isKnown && practice.isKnown && loaded && !health.isPending;
   const { days } = practice.practice;
   const isDemo = health.data?.demo ?? false;
+  const isLight = useLightDay();
   const length = useMemo(() => {
     const first = days[0]?.day;
     const playedMin = (day: string) =>
@@ -86,8 +89,9 @@ export const usePlanInput = (): {
         ? null
         : days.filter((one) => one.day === day).reduce((sum, one) => sum + one.playedS / 60, 0);
     const isFirst = first === undefined || first === today;
-    return dayMinutes(today, settings.plan, playedMin, isFirst ? 'first-day' : isDemo ? 'demo' : null);
-  }, [today, settings.plan, days, isDemo]);
+    const length = dayMinutes(today, settings.plan, playedMin, isFirst ? 'first-day' : isDemo ? 'demo' : null);
+    return isLight ? lighterDay(length) : length;
+  }, [today, settings.plan, days, isDemo, isLight]);
   const input = useMemo(
     () =>
       isKnown
@@ -96,9 +100,10 @@ export const usePlanInput = (): {
             settings: { ...settings.plan, breakAfterMin: settings.breakAfterMin },
             items: itemsOf(passages.passages, practiceConfigs.practiceConfigs, practice.practice, settings, today),
             played: days,
+            isLight,
           }
         : null,
-    [isKnown, today, settings, passages.passages, practiceConfigs.practiceConfigs, practice.practice, days],
+    [isKnown, isLight, today, settings, passages.passages, practiceConfigs.practiceConfigs, practice.practice, days],
   );
   return { input, length, message: passages.message || practiceConfigs.message || practice.message };
 };
