@@ -31,7 +31,10 @@ export const ToleranceSettings = () => {
           value={tolerance.preset}
           choices={choices}
           onChange={(preset) => {
-            if (preset !== 'own') void change({ tolerance: TOLERANCE_PRESETS[preset] });
+            // How wide the window is says nothing of which notes count.
+            const { pitchCounts, pitchCountsMidi, placementCounts } = tolerance;
+            const counted = { pitchCounts, pitchCountsMidi, placementCounts };
+            if (preset !== 'own') void change({ tolerance: { ...TOLERANCE_PRESETS[preset], ...counted } });
           }}
         />
         <NumberField
@@ -58,12 +61,12 @@ export const ToleranceSettings = () => {
         <YesNoField
           label="A wrong note counts (MIDI)"
           value={tolerance.pitchCountsMidi}
-          onChange={(pitchCountsMidi) => own({ pitchCountsMidi })}
+          onChange={(pitchCountsMidi) => void change({ tolerance: { ...tolerance, pitchCountsMidi } })}
         />
         <YesNoField
           label="A wrong note counts (sound)"
           value={tolerance.pitchCounts}
-          onChange={(pitchCounts) => own({ pitchCounts })}
+          onChange={(pitchCounts) => void change({ tolerance: { ...tolerance, pitchCounts } })}
         />
       </Flex>
       <Text color="quiet" maxWidth="80ch" marginTop="10px" fontSize="16px">
