@@ -307,7 +307,8 @@ export const planDay = (input: PlanInput): DayPlan => {
       ? [makeReason('day-capped', { cap: capMin, minutes: totalMin - minutes })]
       : []),
   ];
-  return { day, minutes: length.minutes, blocks: withBreaks(ordered, breaks, settings), leftOut, whys };
+  const blocks = withBreaks(ordered, breaks, settings);
+  return { day, minutes: length.minutes, blocks, leftOut, whys, ...(input.isLight ? { isLight: true } : {}) };
 };
 
 const budgetWhy = ({ played, day }: PlanInput, slowPct: number): Reason => {

@@ -47,6 +47,8 @@ export const DayPlanSchema = z.object({
   day: z.iso.date(),
   minutes: z.number().min(0),
   blocks: z.array(PlanBlockSchema).max(60),
+  /** A light day, because it hurt lately. */
+  isLight: z.boolean().optional(),
   leftOut: z.array(z.object({ config: PracticeConfigKeySchema, title: z.string(), why: ReasonSchema })),
   /** Why it is so long, why in this order, and what the slow budget came to. */
   whys: z.array(ReasonSchema),

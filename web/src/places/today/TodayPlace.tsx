@@ -1,6 +1,6 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
 import { SHORT_DAY_MIN, swapBlock } from '@isochron/core/planning';
-import { type DayPlan, now, practiceConfigId } from '@isochron/core/schema';
+import { type DayPlan, makeReason, now, practiceConfigId } from '@isochron/core/schema';
 import { usePassages } from '../../api/queries/passages';
 import { Action } from '../../app/Action';
 import { Notice } from '../../app/Notice';
@@ -53,12 +53,7 @@ export const TodayPlace = () => {
       <Notice>{message}</Notice>
       {plan && (
         <>
-          <Notice>
-            {plan.whys
-              .filter(({ code }) => code === AFTER_PAIN)
-              .map(say)
-              .join(' ')}
-          </Notice>
+          <Notice>{plan.isLight ? say(makeReason(AFTER_PAIN, { minutes: plan.minutes })) : ''}</Notice>
           <Part title={titleOf(plan)}>
             <PlanList
               plan={plan}

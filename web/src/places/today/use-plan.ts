@@ -30,10 +30,12 @@ export const usePlan = (): {
     const own = minutes === undefined ? length : { minutes, why: makeReason('day-own', { minutes }) };
     showPlan(planDay({ ...input, length: own, leftOutBefore }));
   };
-  // biome-ignore lint/correctness/useExhaustiveDependencies: once, when all is known and the day has no plan yet.
+  // A plan from before it hurt is made again.
+  const isStale = input !== null && (kept?.day !== input.day || (input.isLight === true && !kept.isLight));
+  // biome-ignore lint/correctness/useExhaustiveDependencies: once, when all is known and the day has no plan that holds.
   useEffect(() => {
-    if (input && kept?.day !== input.day) makePlan();
-  }, [input, kept?.day]);
+    if (isStale) makePlan();
+  }, [isStale]);
   return {
     plan: kept && kept.day === input?.day ? kept : null,
     makePlan,
