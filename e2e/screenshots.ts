@@ -34,7 +34,10 @@ staff 2 voice 5: Eb3+G3/2. | Eb3/4 Bb2 G2 | F3/2 Bb2/4 | Eb3/2. |
 
 /** The views, each with the way to it. The running Bench comes last: it adds a take. */
 const VIEWS: Record<string, (page: Page) => Promise<void>> = {
-  today: async (page) => void (await page.goto(`${BASE}/`)),
+  today: async (page) => {
+    await page.goto(`${BASE}/`);
+    await page.getByRole('button', { name: 'Begin', exact: true }).waitFor();
+  },
   'bench-before': async (page) => void (await page.goto(`${BASE}/bench/tidewheel-wave`)),
   tempo: async (page) => {
     await page.goto(`${BASE}/ledger/tempo/long-short-walk`);
