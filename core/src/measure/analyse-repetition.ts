@@ -94,11 +94,12 @@ export const analyseRepetition = (heard: readonly Onset[], context: AnalysisCont
   const { events } = drill.grid;
   const hasChords = events.some((event) => event.notes.length > 1);
   const shortestMs = shortestIntervalMs(notes);
+  const struckTogether = (some: readonly Onset[]) =>
+    hasChords ? groupChords(some, chordReachS(shortestMs / 1000)) : mergeDoubleAttacks(some, shortestMs / 1000);
   const { alignment, onsets: near } = alignLookingFar(
     notes,
     (guess) => {
-      const inReach = ownOnsets ? onsets : onsetsInReach(onsets, plan, guess);
-      return hasChords ? groupChords(inReach, chordReachS(shortestMs / 1000)) : mergeDoubleAttacks(inReach, shortestMs / 1000);
+      return struckTogether(ownOnsets ? onsets : onsetsInReach(onsets, plan, guess));
     },
     offset,
   );
@@ -113,7 +114,7 @@ export const analyseRepetition = (heard: readonly Onset[], context: AnalysisCont
     noiseSdMs: profile.noiseSdMs,
     hands: events.map(handsOf),
   });
-  const playedAs = playedOtherwise(onsets, alignment.offsetS, measured, context);
+  const playedAs = playedOtherwise(struckTogether(onsets), alignment.offsetS, measured, context);
   const toleranceUsage = toleranceUsageOf(judgedOf(notes, measured, tolerance, latencyS !== null));
   const measures = {
     ...measured,

@@ -9,7 +9,7 @@ export interface Jump {
 
 /** So many notes on either side say where they lie. */
 const LEAST_NOTES = 4;
-/** A jump is one where it is so many of its own standard errors, looked for at every note (our choice: none in 200 even runs of 17). */
+/** A jump is one where it is so many of its own standard errors, looked for at every note (our choice). */
 const CLEAR = 5;
 
 const squaresAbout = (values: readonly number[], centre: number): number =>

@@ -2,7 +2,10 @@ import { describe, expect, it } from 'vitest';
 import { passageOfScore } from '../formats/score/score-passage';
 import { readText } from '../formats/score/text-read';
 import { firstDrill } from '../plan/practice-config';
+import { builtInPassage } from '../rhythm/built-in-passages';
+import { pitchesOf } from '../rhythm/grid-shape';
 import type { Onset } from '../schema/measures';
+import type { Passage } from '../schema/passage';
 import { TOLERANCE_PRESETS } from '../schema/tolerance';
 import { profileOf } from '../signal/profiles';
 import { chance } from '../stats/random';
@@ -86,6 +89,28 @@ describe('what was played instead', () => {
       ).verdict;
     expect(verdictOf(pitches).outcome).toBe('clean');
     expect(verdictOf(stumbled)).toMatchObject({ reason: 'stumble', why: { values: { note: 5 } } });
+  });
+
+  it('is told of chords as well, where each hand sends its own notes', () => {
+    const both = firstDrill(builtInPassage('hands-together') as Passage);
+    const own = planRepetition({ drill: both, tempo: constantTempo(60), startS: 0 });
+    const first = own.notes[0]?.timeS ?? 0;
+    const lastS = own.notes.at(-1)?.timeS ?? 0;
+    const slow = own.notes.flatMap(({ timeS, index }) => {
+      const at = first + 2 * (timeS - first);
+      const event = both.grid.events[index];
+      return event && at <= lastS + 0.1 ? pitchesOf(event, both.grid).map((pitch) => ({ timeS: at, levelDb: -12, pitch })) : [];
+    });
+    const { verdict } = analyseRepetition(slow, {
+      drill: both,
+      plan: own,
+      profile: profileOf('midi'),
+      tolerance: TOLERANCE_PRESETS.secure,
+      latencyS: null,
+      offset: { nearS: 0, reachS: 0.06, farS: 1 },
+      gap: false,
+    });
+    expect(verdict.reason).toBe('half-tempo');
   });
 
   it('is going on into the count-in, where what followed came apart', () => {

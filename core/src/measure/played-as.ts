@@ -15,7 +15,7 @@ export interface Performance {
   pitches: readonly (readonly number[])[];
 }
 
-/** So many notes must be found at least, or nothing is said (our choice: at half as many, a random tapper is explained 1 time in 20). */
+/** So many notes must be found at least, or nothing is said (our choice). */
 const MIN_FOUND = 6;
 /** Another explanation leaves so few unexplained, as a share of its notes, … */
 const LEFT_SHARE = 0.1;
