@@ -132,7 +132,7 @@ const heldBack = (
 const STRAIN_REPETITIONS = 6;
 const STRAIN_SHARE = 0.04;
 
-/** Nobody is kept where less than every other repetition is clean. */
+/** Nobody is kept where less than every other repetition is clean, but by their own choice. */
 const unstrained = (
   answer: StrategyAnswer,
   strain: readonly boolean[],
@@ -231,7 +231,9 @@ const decideAs = (
   }
   const here = countedHere(decisions, played, isClean);
   const strain = [...decisions.strain, isClean].slice(-STRAIN_REPETITIONS);
-  const answer = unstrained(heldBack(told, decisions, played, target, here), strain, played, target);
+  const asked = heldBack(told, decisions, played, target, here);
+  const { leavesTempo } = strategyOf(decisions.strategy.id);
+  const answer = leavesTempo ? asked : unstrained(asked, strain, played, target);
   const counted: DecisionState = {
     ...decisions,
     strategy: { ...decisions.strategy, state: answer.state },

@@ -7,6 +7,7 @@ const Nothing = z.object({}) as z.ZodType<Record<string, never>>;
 /** The tempo is the player's: it stays until it is changed by hand. */
 export const FREE: TempoStrategy<Record<string, never>, Record<string, never>> = {
   id: 'free',
+  leavesTempo: true,
   name: 'Free',
   about: 'The tempo is yours: it stays where it is until you change it. Isochron measures and advises.',
   options: Nothing,

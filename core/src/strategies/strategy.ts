@@ -83,6 +83,8 @@ export interface TempoStrategy<
   repetitionKind?(state: State, options: Options): RepetitionKind;
   /** The tempo at which a take begins, where the strategy knows it better than what the last take left; null where not. */
   start?(state: State, options: Options): number | null;
+  /** Whether the tempo is the player's, and nothing moves it but guards of safety. */
+  leavesTempo?: boolean;
   /** How far beyond the goal it goes by itself, in percent. */
   overshootPct?(options: Options): number;
 }
