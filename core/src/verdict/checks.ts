@@ -74,8 +74,8 @@ const SAME = 0.25;
 const LIMIT_SHARE = 0.5;
 
 /**
- * With fewer notes luck has more of a say: without this a player at one and a half times what is allowed is clean 7 times in 100 with 8
- * notes, and with it 5 (`npm run bench:right`).
+ * With fewer notes luck has more of a say: with this a player at one and a half times what is allowed is clean 3 to 4 times in 100 with 8
+ * notes (docs/right.md).
  */
 const FEW_NOTES = 12;
 const FEW_NOTES_SHARE = 0.88;
