@@ -1,5 +1,6 @@
 /**
- * Makes docs/screenshots from the demo data: `npm run screenshots`. One picture of each main view, 1280 × 800.
+ * Makes docs/screenshots from the demo data: `npm run screenshots`. One picture of each main view, 1280 × 800; `-- NAME …` for
+ * some of them.
  */
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
@@ -124,7 +125,9 @@ try {
   const browser = await chromium.launch(chromiumWith());
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, locale: 'en-GB', timezoneId: TEST_ZONE });
   await setUpWith(page, {}, BASE);
+  const only = process.argv.slice(2);
   for (const [name, open] of Object.entries(VIEWS)) {
+    if (only.length > 0 && !only.includes(name)) continue;
     await open(page);
     await page.waitForTimeout(SETTLE_MS);
     await page.screenshot({ path: join(ROOT, 'docs', 'screenshots', `${name}.png`) });
