@@ -91,7 +91,8 @@ test('three blocks run by themselves: a tense answer, an override, a reload, and
   await expect(page.getByTestId('run')).toContainText('block 2 of 3');
   await playUntil(page, 'h1', third);
   await playUntil(page, '[data-testid=tempo]');
-  await verdictOf(page, 0);
+  // On a slow machine its time may be up by then: the answer counts all the same.
+  await playUntil(page, '[data-testid=verdict], [data-testid=ended]');
   await page.keyboard.press('0');
   await expect(page.getByTestId('ended')).toHaveText('Stopped, because it hurt.');
   await expect(page.getByTestId('run')).toHaveCount(0);
