@@ -52,12 +52,14 @@ const longestEvenRun = (notes: readonly NoteResult[]): number[] => {
   return best;
 };
 
-const scatteringIn = (repetitions: readonly (readonly NoteResult[])[]): ScatteringNote | null => {
-  const data = repetitions.length < MIN_REPETITIONS ? null : detrended(repetitions);
-  return data && scatteringNote(data);
-};
+/** The notes of the repetitions that say something: judged, not broken off, to beats that are even of themselves. */
+export const comparableNotes = (repetitions: readonly Repetition[]): NoteResult[][] =>
+  usableRepetitions(repetitions)
+    .filter(isOnEvenBeats)
+    .map(({ notes }) => notes);
 
-const stepMsOf = (repetitions: readonly (readonly NoteResult[])[]): number =>
+/** The shortest step between two notes, in ms, at the tempo in the middle of all repetitions. */
+export const stepMsOf = (repetitions: readonly (readonly NoteResult[])[]): number =>
   median(
     repetitions.map((notes) =>
       Math.min(...notes.slice(1).map(({ expectedS }, k) => 1000 * (expectedS - (notes[k] as NoteResult).expectedS))),
@@ -97,7 +99,8 @@ export const ofGrid = (takes: readonly Pick<Take, 'drills' | 'repetitions'>[], g
  */
 export const acrossRepetitions = ({ grid, repetitions }: GridRepetitions, withoutClick: boolean): AcrossRepetitions => {
   const all = usableRepetitions(repetitions);
-  const usable = all.filter(isOnEvenBeats).map(({ notes }) => notes);
+  const usable = comparableNotes(repetitions);
+  const data = detrended(usable);
   const centred = usable.map(centredDeviationsMs);
   const positions = (usable[0] ?? []).map((_, k) => centred.flatMap((row) => row[k] ?? []));
   const runs = withoutClick ? usable.map(longestEvenRun) : [];
@@ -106,8 +109,8 @@ export const acrossRepetitions = ({ grid, repetitions }: GridRepetitions, withou
     onUnevenBeats: all.length - usable.length,
     profile: positionProfile(all.map(({ notes }) => notes)),
     components: varianceComponents(positions),
-    explained: explain(usable, grid.events),
-    scattering: scatteringIn(usable),
+    explained: explain(usable, grid.events, data),
+    scattering: data && usable.length >= MIN_REPETITIONS ? scatteringNote(data) : null,
     stepMs: stepMsOf(usable),
     links: weakLinks(usable),
     labels: labelDifferences(usable, grid.events),

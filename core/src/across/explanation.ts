@@ -115,18 +115,19 @@ interface Fit extends Candidate {
 /** So many values' worth of all notes' scatter are believed of a single note's, which few repetitions tell badly. */
 const BORROWED = 2;
 
-const noteVariance = ({ rest, restVariance, repetitions }: Detrended, position: number): number => {
-  const squares = rest.reduce((sum, row) => sum + (row[position] ?? 0) ** 2, 0);
-  return (BORROWED * restVariance + squares) / (BORROWED + repetitions - 1);
-};
+const noteVariances = ({ means, rest, restVariance, repetitions }: Detrended): number[] =>
+  means.map((_, position) => {
+    const squares = rest.reduce((sum, row) => sum + (row[position] ?? 0) ** 2, 0);
+    return (BORROWED * restVariance + squares) / (BORROWED + repetitions - 1);
+  });
 
 const fit = (
   { subject, members }: Candidate,
-  data: Detrended,
+  { means, correlations, timesS, repetitions }: Detrended,
+  variances: readonly number[],
   { squares, byChance }: Systematic,
   candidates: number,
 ): Fit | null => {
-  const { means, correlations, timesS, repetitions } = data;
   const positions = means.length;
   const column = withoutTrend(members, timesS) as number[];
   const norm = column.reduce((sum, value) => sum + value ** 2, 0);
@@ -136,15 +137,16 @@ const fit = (
   const left = Math.max(squares - explained, 1e-9 * squares, 1e-12);
   const leftDegrees = positions - TREND_TERMS - 1;
   // The scatter of the contrast over repetitions: neighbours that hang together make it more, or less.
-  const together = correlations.reduce((sum, rho, lag) => {
-    const beside = column.reduce((total, value, k) => total + value * (column[k + lag + 1] ?? 0), 0);
-    return sum + (2 * rho * beside) / norm;
-  }, 1);
+  const together = () =>
+    correlations.reduce((sum, rho, lag) => {
+      const beside = column.reduce((total, value, k) => total + value * (column[k + lag + 1] ?? 0), 0);
+      return sum + (2 * rho * beside) / norm;
+    }, 1);
   const isNote = subject.family === 'note';
   // Notes may be unequally unsteady: each counts with its own scatter.
-  const variance = column.reduce((sum, value, k) => sum + value ** 2 * noteVariance(data, k), 0) / norm;
+  const variance = column.reduce((sum, value, k) => sum + value ** 2 * (variances[k] as number), 0) / norm;
   const degrees = isNote ? repetitions - 1 + BORROWED : (repetitions - 1) * (positions - TREND_TERMS);
-  const error = Math.sqrt((variance * (isNote ? 1 : Math.max(0.7, together))) / repetitions / norm);
+  const error = Math.sqrt((variance * (isNote ? 1 : Math.max(0.7, together()))) / repetitions / norm);
   const probability = error > 0 ? studentTProbability(slope / error, degrees) : 0;
   const amongError = Math.sqrt(left / leftDegrees / norm);
   const among = studentTProbability(slope / amongError, leftDegrees);
@@ -169,18 +171,23 @@ const fit = (
  * What is the same every time in repetitions of one grid, and what explains it: labels, places and single notes compete, and the one that
  * leaves least unexplained with as little freedom is told, where it is clear of chance and holds most of it. Null below three repetitions.
  */
-export const explain = (repetitions: readonly (readonly NoteResult[])[], events: readonly GridEvent[]): Explained | null => {
-  if (repetitions.length < MIN_REPETITIONS) return null;
-  const data = detrended(repetitions);
-  if (!data) return null;
+export const explain = (
+  repetitions: readonly (readonly NoteResult[])[],
+  events: readonly GridEvent[],
+  data = detrended(repetitions),
+): Explained | null => {
+  if (repetitions.length < MIN_REPETITIONS || !data) return null;
   const systematic = systematicOf(data);
+  const variances = noteVariances(data);
   const families = [
     labelCandidates(repetitions[0] ?? [], events),
     placeCandidates(data),
     noteCandidates(data),
     stepCandidates(data),
   ];
-  const fits = families.flatMap((family) => family.flatMap((one) => fit(one, data, systematic, family.length) ?? []));
+  const fits = families.flatMap((family) =>
+    family.flatMap((one) => fit(one, data, variances, systematic, family.length) ?? []),
+  );
   // A label that stands for the same notes as a place comes first, and says more.
   const best = fits.reduce<Fit | null>((a, b) => (a && a.score >= b.score - 1e-9 ? a : b), null);
   const isTold = best?.isSure && best.explanation.share >= MOST;

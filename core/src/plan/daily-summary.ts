@@ -1,5 +1,5 @@
-import { acrossRepetitions, byGrid } from '../across/across-repetitions';
-import { stepOf } from '../across/explanation';
+import { byGrid, comparableNotes, stepMsOf } from '../across/across-repetitions';
+import { explain, stepOf } from '../across/explanation';
 import { heardExplanation } from '../across/finding';
 import type { WeakSpot } from '../schema/practice';
 import type { Repetition, Take } from '../schema/take';
@@ -31,8 +31,8 @@ const lastLengthS = ({ notes, downbeatS }: Repetition): number => {
 const weakSpotOf = (take: Pick<Take, 'drills' | 'repetitions'>): WeakSpot | null => {
   const [most] = byGrid([take]);
   if (!most) return null;
-  const { explained, stepMs } = acrossRepetitions(most, false);
-  const found = heardExplanation(explained, stepMs);
+  const notes = comparableNotes(most.repetitions);
+  const found = heardExplanation(explain(notes, most.grid.events), stepMsOf(notes));
   if (found?.subject.family !== 'note' && found?.subject.family !== 'step') return null;
   const { note, byMs } = stepOf(found.subject.position, found.byMs);
   return { note, of: most.grid.events.length, ms: byMs.value };
