@@ -1,4 +1,4 @@
-import { mean, sampleSd } from '../stats/summary';
+import { mean } from '../stats/summary';
 
 /** Where the notes moved at once, and by how much: later positive, in ms. */
 export interface Jump {
@@ -40,6 +40,3 @@ export const findJump = (deviationsMs: readonly number[], steadySquares: number)
 /** The deviations without a jump, in ms. */
 export const withoutJump = (deviationsMs: readonly number[], { from, byMs }: Jump): number[] =>
   deviationsMs.map((deviation, k) => (k < from ? deviation : deviation - byMs));
-
-/** What is left of the deviations without a jump: a standard deviation, in ms. */
-export const sdWithoutJump = (deviationsMs: readonly number[], jump: Jump): number => sampleSd(withoutJump(deviationsMs, jump));

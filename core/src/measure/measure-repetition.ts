@@ -2,20 +2,13 @@ import type { Alignment } from '../align/align';
 import { HEARD_KEYS, type Measures, type NoteResult, type Onset } from '../schema/measures';
 import type { Hand } from '../schema/notation';
 import type { Tolerance } from '../schema/tolerance';
-import {
-  differenceSdEstimate,
-  type Estimate,
-  medianEstimate,
-  sdEstimate,
-  studentTQuantile,
-  withoutNoise,
-} from '../stats/interval-estimate';
+import { differenceSdEstimate, medianEstimate, sdEstimate, sdFigure, studentTQuantile } from '../stats/interval-estimate';
 import { mean, median, robustSd, rootMeanSquare, sampleSd, theilSenSlope, weightedMedian } from '../stats/summary';
 import type { ExpectedNote } from '../time/repetition-plan';
 import { toleranceWindowMs } from '../verdict/tolerance-window';
 import { articulationPct, chordSpreadMs, rightHandMs } from './articulation';
 import { ONSET_NOISE_UNCERTAINTY, onsetNoiseMs, unsureNotes } from './certainty';
-import { findJump, sdWithoutJump, withoutJump } from './find-jump';
+import { findJump, withoutJump } from './find-jump';
 import { npvi } from './npvi';
 import { spreadShareOf, unevennessShareOf } from './own-windows';
 
@@ -86,10 +79,6 @@ const meanBeatS = (notes: readonly ExpectedNote[]): number => {
 };
 
 const finite = (value: number): number | null => (Number.isFinite(value) ? value : null);
-
-/** A standard deviation with its interval, the detector's noise taken off; null where there are too few values. */
-const sdFigure = (estimate: Estimate, noise: number, doubt: number): Estimate | null =>
-  Number.isFinite(estimate.value) ? withoutNoise(estimate, noise, doubt) : null;
 
 /** Theil–Sen's slope is a little less sure than the least squares' whose error is known: its efficiency is 0.91 on normal noise. */
 const SLOPE_WIDENING = 1.05;
@@ -216,7 +205,6 @@ export const measureRepetition = (options: {
           jump: {
             note: (played[jump.from] as NoteResult).index,
             byMs: jump.byMs,
-            spreadMs: sdWithoutJump(deviations, jump),
             spreadShare: spreadShareOf(windowed(level), noiseSdMs, doubt, 2)?.value ?? 0,
             accuracyPct: accuracyPct(level, centreOf(level)),
           },

@@ -1,4 +1,4 @@
-import { differenceSdEstimate, type Estimate, sdEstimate, withoutNoise } from '../stats/interval-estimate';
+import { differenceSdEstimate, type Estimate, sdEstimate, sdFigure } from '../stats/interval-estimate';
 import { rootMeanSquare } from '../stats/summary';
 
 /** A value with the half-width of the window that it has a right to, in the same unit. */
@@ -39,14 +39,11 @@ export const stepShare = (steps: readonly WindowedStep[]): number => {
   return Math.sqrt(scaled.reduce((sum, { x, y }) => sum + (y - slope * x) ** 2, 0) / (steps.length - 1));
 };
 
-const figure = (estimate: Estimate, noise: number, doubt: number): Estimate | null =>
-  Number.isFinite(estimate.value) ? withoutNoise(estimate, noise, doubt) : null;
-
 /** The spread as a share of each note's own window, with its interval, the ear's noise taken off; null below two notes. */
 export const spreadShareOf = (values: readonly Windowed[], noiseMs: number, doubt: number, fitted = 1): Estimate | null =>
   values.length <= fitted
     ? null
-    : figure(
+    : sdFigure(
         sdEstimate(sdShare(values, fitted), values.length - fitted + 1),
         rootMeanSquare(values.map(({ window }) => noiseMs / window)),
         doubt,
@@ -56,7 +53,7 @@ export const spreadShareOf = (values: readonly Windowed[], noiseMs: number, doub
 export const unevennessShareOf = (steps: readonly WindowedStep[], noiseMs: number, doubt: number): Estimate | null =>
   steps.length < 2
     ? null
-    : figure(
+    : sdFigure(
         differenceSdEstimate(stepShare(steps), steps.length),
         rootMeanSquare(steps.map(({ windowsMs }) => (Math.SQRT2 * noiseMs) / Math.hypot(...windowsMs))),
         doubt,

@@ -75,7 +75,6 @@ export const MeasuresSchema = z.object({
     .object({
       note: z.number().int().min(0),
       byMs: z.number(),
-      spreadMs: z.number(),
       spreadShare: z.number(),
       accuracyPct: z.number(),
     })

@@ -48,6 +48,10 @@ export const withoutNoise = ({ value, low, high }: Estimate, noise: number, doub
   };
 };
 
+/** A standard deviation with its interval, known noise taken off as {@link withoutNoise} does; null where there are too few values. */
+export const sdFigure = (estimate: Estimate, noise: number, doubt: number): Estimate | null =>
+  Number.isFinite(estimate.value) ? withoutNoise(estimate, noise, doubt) : null;
+
 /**
  * The 95 % interval of a mean: mean ± t · sd/√n. Source: NIST/SEMATECH e-Handbook, 1.3.5.2.
  */
