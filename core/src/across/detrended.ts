@@ -21,7 +21,7 @@ export const TREND_TERMS = 2;
 const MOST_LAGS = 8;
 
 /** Values without their level and their slope over `x`; nulls stay, and do not count. */
-export const withoutTrend = (values: readonly (number | null)[], x: readonly number[]): (number | null)[] => {
+const withoutTrend = (values: readonly (number | null)[], x: readonly number[]): (number | null)[] => {
   const known = values.flatMap((value, k) => (value === null ? [] : [{ value, at: x[k] as number }]));
   if (known.length <= TREND_TERMS) return values.map((value) => (value === null ? null : 0));
   const centreX = mean(known.map(({ at }) => at));

@@ -1,7 +1,8 @@
 import type { GridEvent } from '../schema/grid';
 import type { NoteResult } from '../schema/measures';
 import { type Estimate, studentTProbability, studentTQuantile } from '../stats/interval-estimate';
-import { type Detrended, detrended, TREND_TERMS, withoutTrend } from './detrended';
+import { mean } from '../stats/summary';
+import { type Detrended, detrended, TREND_TERMS } from './detrended';
 import { LABEL_KINDS } from './label-kinds';
 import { type Systematic, systematicOf } from './systematic';
 import { MIN_REPETITIONS } from './usable';
@@ -115,6 +116,25 @@ interface Fit extends Candidate {
 /** So many values' worth of all notes' scatter are believed of a single note's, which few repetitions tell badly. */
 const BORROWED = 2;
 
+/** Times about their middle, and the sum of their squares. */
+interface CentredTimes {
+  fromS: number[];
+  squares: number;
+}
+
+const centredTimes = ({ timesS }: Detrended): CentredTimes => {
+  const middleS = mean(timesS);
+  const fromS = timesS.map((timeS) => timeS - middleS);
+  return { fromS, squares: fromS.reduce((sum, one) => sum + one ** 2, 0) };
+};
+
+/** A candidate's notes without level and slope, as the means are: in a long passage there are thousands of candidates. */
+const contrastOf = (members: readonly number[], { fromS, squares }: CentredTimes): number[] => {
+  const level = mean(members);
+  const slope = squares > 0 ? members.reduce((sum, one, k) => sum + one * (fromS[k] as number), 0) / squares : 0;
+  return members.map((one, k) => one - level - slope * (fromS[k] as number));
+};
+
 const noteVariances = ({ means, rest, restVariance, repetitions }: Detrended): number[] =>
   means.map((_, position) => {
     const squares = rest.reduce((sum, row) => sum + (row[position] ?? 0) ** 2, 0);
@@ -123,13 +143,14 @@ const noteVariances = ({ means, rest, restVariance, repetitions }: Detrended): n
 
 const fit = (
   { subject, members }: Candidate,
-  { means, correlations, timesS, repetitions }: Detrended,
+  { means, correlations, repetitions }: Detrended,
+  centred: CentredTimes,
   variances: readonly number[],
   { squares, byChance }: Systematic,
   candidates: number,
 ): Fit | null => {
   const positions = means.length;
-  const column = withoutTrend(members, timesS) as number[];
+  const column = contrastOf(members, centred);
   const norm = column.reduce((sum, value) => sum + value ** 2, 0);
   if (norm < 1e-9) return null;
   const slope = column.reduce((sum, value, k) => sum + value * (means[k] as number), 0) / norm;
@@ -179,6 +200,7 @@ export const explain = (
   if (repetitions.length < MIN_REPETITIONS || !data) return null;
   const systematic = systematicOf(data);
   const variances = noteVariances(data);
+  const centred = centredTimes(data);
   const families = [
     labelCandidates(repetitions[0] ?? [], events),
     placeCandidates(data),
@@ -186,7 +208,7 @@ export const explain = (
     stepCandidates(data),
   ];
   const fits = families.flatMap((family) =>
-    family.flatMap((one) => fit(one, data, variances, systematic, family.length) ?? []),
+    family.flatMap((one) => fit(one, data, centred, variances, systematic, family.length) ?? []),
   );
   // A label that stands for the same notes as a place comes first, and says more.
   const best = fits.reduce<Fit | null>((a, b) => (a && a.score >= b.score - 1e-9 ? a : b), null);

@@ -57,20 +57,26 @@ const begin = (strategyId: string, startBpm: number, more = {}): LoopState =>
     offset: { nearS: 0, reachS: MAX_OFFSET_S },
   }).state;
 
-/** The simulated player plays what is planned, as it is measured. */
-const playOne = (state: LoopState, skill: Partial<Skill>, seed: number): LoopState => {
-  const { plan, drill: asked } = state;
+/** What is measured of onsets that were played for what a loop has planned. */
+const heardAs = ({ plan, drill: asked, offset }: LoopState, onsets: ReturnType<typeof simulatePlaying>) => {
   if (!plan || !asked) throw new Error('nothing is planned');
-  const onsets = simulatePlaying(plan.notes, { ...STEADY, ...skill }, plan.tempo, seed);
-  const analysed = analyseRepetition(onsets, {
+  return analyseRepetition(onsets, {
     drill: asked,
     plan,
     tolerance: TOLERANCE_PRESETS.secure,
     profile: profileOf('any'),
     latencyS: null,
-    offset: state.offset,
+    offset,
     gap: false,
   });
+};
+
+/** The simulated player plays what is planned, as it is measured. */
+const playOne = (state: LoopState, skill: Partial<Skill>, seed: number): LoopState => {
+  const { plan } = state;
+  if (!plan) throw new Error('nothing is planned');
+  const onsets = simulatePlaying(plan.notes, { ...STEADY, ...skill }, plan.tempo, seed);
+  const analysed = heardAs(state, onsets);
   const playing = advance(state, { type: 'clock', nowS: plan.notes[0]?.timeS ?? 0 }).state;
   return advance(playing, { type: 'analysed', analysed, nowS: plan.endS }).state;
 };
@@ -78,20 +84,12 @@ const playOne = (state: LoopState, skill: Partial<Skill>, seed: number): LoopSta
 describe('a strategy that asks for more than the drill', () => {
   it('takes stopping in a sweep for the break, ends the sweep at once, and works under it', () => {
     const state = begin('below-the-break', 100);
-    const { plan, drill: asked } = state;
-    if (!plan || !asked) throw new Error('nothing is planned');
+    const { plan } = state;
+    if (!plan) throw new Error('nothing is planned');
     const map = openTempo(plan.tempo);
     const until = plan.notes.filter(({ beat }) => map.tempoAt(beat) <= 105);
     const stoppedS = until.at(-1)?.timeS ?? 0;
-    const analysed = analyseRepetition(simulatePlaying(until, { ...STEADY, spreadMs: 3 }, plan.tempo, 3), {
-      drill: asked,
-      plan,
-      tolerance: TOLERANCE_PRESETS.secure,
-      profile: profileOf('any'),
-      latencyS: null,
-      offset: state.offset,
-      gap: false,
-    });
+    const analysed = heardAs(state, simulatePlaying(until, { ...STEADY, spreadMs: 3 }, plan.tempo, 3));
     const playing = advance(state, { type: 'clock', nowS: plan.notes[0]?.timeS ?? 0 }).state;
     const { state: next, effects } = advance(playing, { type: 'analysed', analysed, nowS: stoppedS + 2 });
     expect(next.repetitions[0]?.measures.breakBpm?.value).toBeCloseTo(105, 0);
