@@ -27,11 +27,22 @@ const atRate = (sound: Float32Array, sampleRateHz: number): Float32Array => {
 
 /** Two attacks between which nothing was lost are found with the same delay, to a few samples. */
 const SAME_DELAY_S = 0.0005;
+/** Sound without a gap is alike to 0.999 and more; a hole of 10 ms in a quarter of a second leaves less than this. */
+const WHOLE_LIKENESS = 0.99;
+/** An attack is looked for from a little before it. */
+const LEAD_S = 0.005;
+const ATTACK_S = 0.05;
 
 const dot = (a: Float32Array, b: Float32Array): number => {
   let sum = 0;
   for (let n = 0; n < b.length; n += 1) sum += (a[n] ?? 0) * (b[n] as number);
   return sum;
+};
+
+/** How alike a piece of sound and the part of a recording at `at` are: 1 where they are the same but for loudness. */
+const likenessAt = (recording: Float32Array, piece: Float32Array, at: number): number => {
+  const part = recording.subarray(Math.max(0, at), Math.max(0, at + piece.length));
+  return dot(part, piece) / Math.sqrt(dot(part, part) * dot(piece, piece) + 1e-12);
 };
 
 /** The delay in samples, within `reach` of `near`, at which a piece of sound that belongs at `from` is found in a recording. */
@@ -43,8 +54,7 @@ const bestDelay = (
 ): number => {
   let best = { delay: Number.NaN, likeness: 0.9 };
   for (let delay = near - reach; delay <= near + reach; delay += 1) {
-    const part = recording.subarray(Math.max(0, from + delay), Math.max(0, from + delay + piece.length));
-    const likeness = dot(part, piece) / Math.sqrt(dot(part, part) * dot(piece, piece) + 1e-12);
+    const likeness = likenessAt(recording, piece, from + delay);
     if (likeness > best.likeness) best = { delay, likeness };
   }
   return best.delay;
@@ -72,31 +82,43 @@ export const plantedTake = () => {
     });
   return {
     render,
-    /** Where a recording of the rendered sound holds each note, in seconds, found by correlation; null where its attack was cut. */
-    deliveredS: (recording: Float32Array, sampleRateHz: number): (number | null)[] => {
+    /**
+     * Where a recording of the rendered sound holds each note, in seconds, found by correlation; null where its attack was cut. `intactS`
+     * are those about which the sound came as it was sent: as far from their neighbours, and the same throughout between them.
+     */
+    deliveredIn: (recording: Float32Array, sampleRateHz: number): { timesS: (number | null)[]; intactS: number[] } => {
       const sound = atRate(render(), sampleRateHz);
+      const startOf = (note: number) => Math.round(((played[note]?.timeS ?? Infinity) - LEAD_S) * sampleRateHz);
       let near = 0;
       let reach = sampleRateHz;
-      return played.map(({ timeS }) => {
-        const from = Math.round((timeS - 0.005) * sampleRateHz);
-        const attack = sound.subarray(from, from + Math.round(0.05 * sampleRateHz));
-        const delay = bestDelay(recording, attack, from, { near, reach });
+      const delays = played.map((_, note) => {
+        const from = startOf(note);
+        const delay = bestDelay(recording, sound.subarray(from, from + ATTACK_S * sampleRateHz), from, { near, reach });
         if (Number.isNaN(delay)) return null;
         near = delay;
         reach = 0.2 * sampleRateHz;
-        return timeS + delay / sampleRateHz;
+        return delay;
       });
-    },
-    /** Those of the delivered attacks whose neighbours were delivered as far from them as they were sent: no gap lies between. */
-    intactS: (delivered: readonly (number | null)[]): number[] => {
-      const delays = delivered.map((timeS, k) => (timeS === null ? null : timeS - (played[k]?.timeS ?? 0)));
-      const isSame = (a: number | null | undefined, b: number) =>
-        a !== null && a !== undefined && Math.abs(a - b) < SAME_DELAY_S;
-      return delivered.flatMap((timeS, k) => {
-        const delay = delays[k];
-        if (timeS === null || delay === null || delay === undefined) return [];
-        return isSame(delays[k - 1], delay) && isSame(delays[k + 1], delay) ? [timeS] : [];
+      // What was lost is either gone, so that the rest comes too soon, or silence in its place.
+      const isWholeFrom = (note: number) => {
+        const delay = delays[note];
+        const next = delays[note + 1];
+        if (delay === null || delay === undefined || next === null) return false;
+        const from = startOf(note);
+        const piece = sound.subarray(from, Math.min(startOf(note + 1), from + sampleRateHz));
+        return (
+          (next === undefined || Math.abs(next - delay) < SAME_DELAY_S * sampleRateHz) &&
+          likenessAt(recording, piece, from + delay) > WHOLE_LIKENESS
+        );
+      };
+      const timesS = played.map(({ timeS }, note) => {
+        const delay = delays[note] ?? null;
+        return delay === null ? null : timeS + delay / sampleRateHz;
       });
+      const intactS = timesS.filter(
+        (timeS, note) => timeS !== null && (note === 0 || isWholeFrom(note - 1)) && isWholeFrom(note),
+      );
+      return { timesS, intactS: intactS as number[] };
     },
     shortestIntervalMs: 60_000 / PLANTED_TEMPO_BPM / 4,
   };

@@ -1,4 +1,4 @@
-import { sampleSd } from '@isochron/core/analysis';
+import { median, sampleSd } from '@isochron/core/analysis';
 import { readWav } from '@isochron/core/signal';
 import { figureOf, newestTake, openBench, setUpWith, simulated, verdictOf } from './bench-page';
 import { PLANTED_TEMPO_BPM, plantedTake } from './fake-sound';
@@ -27,20 +27,31 @@ const figuresOf = (timesS: readonly number[], expectedS: readonly number[]) => (
 test('the loop runs hands-free: three clean repetitions raise the tempo, the take is logged with its recording', async ({
   page,
 }) => {
+  test.setTimeout(ATTEMPTS * 60_000);
   await setUpWith(page, simulated(3));
-  await openBench(page, 'five-steps', 200, 150);
-  await page.keyboard.press('Enter');
-  await expect(page.getByTestId('phase')).toHaveText('Count-in');
-  for (const [repetition, nextBpm] of [155, 160, 165].entries()) {
-    const verdict = await verdictOf(page, repetition);
-    expect(verdict).toMatchObject({ outcome: 'clean', action: 'raise', nextBpm });
-    expect(verdict.text).toContain(`one step up to ${nextBpm}`);
+  // A machine that takes the processor from the audio breaks what is played: the loop says so and stays at its tempo. Played again.
+  for (let attempt = 1; ; attempt += 1) {
+    await openBench(page, 'five-steps', 200, 150);
+    await page.keyboard.press('Enter');
+    await expect(page.getByTestId('phase')).toHaveText('Count-in');
+    let isBroken = false;
+    for (const [repetition, nextBpm] of [155, 160, 165].entries()) {
+      const verdict = await verdictOf(page, repetition);
+      isBroken = verdict.outcome !== 'clean' && attempt < ATTEMPTS;
+      if (isBroken) break;
+      expect(verdict).toMatchObject({ outcome: 'clean', action: 'raise', nextBpm });
+      expect(verdict.text).toContain(`one step up to ${nextBpm}`);
+    }
+    if (!isBroken) break;
+    console.log(`attempt ${attempt}: the machine broke the sound of a repetition; played again`);
+    await page.keyboard.press('Escape');
+    await expect(page.getByTestId('summary')).toBeVisible();
   }
   await expect(page.locator('[data-testid=strip] [data-stroke]')).toHaveCount(3 * 17);
   await page.keyboard.press('Escape');
 
   await expect(page.getByTestId('summary')).toContainText('Next time it begins at 150');
-  await page.getByRole('link', { name: 'See it in the Ledger' }).click();
+  await page.getByRole('link', { name: 'See it in the Ledger' }).press('Enter');
   await expect(page.getByText('Best clean tempo 160. Next time it begins at 150.')).toBeVisible();
   const take = await newestTake(page);
   expect(take).toMatchObject({ input: 'simulated', hasRecording: true, startBpm: 150, goalBpm: 200 });
@@ -57,27 +68,52 @@ test('the loop runs hands-free: three clean repetitions raise the tempo, the tak
   await expect(page.getByLabel('Start', { exact: true })).toHaveValue('150');
 });
 
-test('the tap pad hears the space bar', async ({ page }) => {
+test('the tap pad hears the space bar, each tap at its moment', async ({ page }) => {
   await setUpWith(page, { input: 'tap' });
   await openBench(page, 'in-on-the-upbeat', 120, 60);
-  await page.keyboard.press('Enter');
-  await expect(page.getByTestId('phase')).toHaveText('Play');
-  // "Play" is said a quarter of a second before the first note; from there, by the page's clock.
-  await page.evaluate(async () => {
+  // The page itself taps unevenly, from "Play" on, and keeps when it did: however late a busy machine lets it, those are the taps to be heard.
+  const tapping = page.evaluate(async () => {
     const wait = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
+    const isPlaying = () => document.querySelector('[data-testid=phase]')?.textContent === 'Play';
+    while (!isPlaying()) await wait(5);
     const start = performance.now() + 230;
+    const tapsMs: number[] = [];
     for (let k = 0; k < 14; k += 1) {
-      await wait(start + k * 500 - performance.now());
-      window.dispatchEvent(new KeyboardEvent('keydown', { code: 'Space', key: ' ' }));
+      await wait(start + k * 500 + 25 * Math.sin(3 * k) - performance.now());
+      const tap = new KeyboardEvent('keydown', { code: 'Space', key: ' ' });
+      tapsMs.push(tap.timeStamp);
+      window.dispatchEvent(tap);
     }
+    return tapsMs;
   });
+  await page.keyboard.press('Enter');
   await verdictOf(page, 0);
+  const tapsS = (await tapping).map((ms) => ms / 1000);
   await page.keyboard.press('Escape');
   await expect(page.getByTestId('ended')).toBeVisible();
   await expect.poll(async () => (await newestTake(page))?.input).toBe('tap');
   const take = await newestTake(page);
   expect(take?.hasRecording).toBe(false);
-  expect(take?.repetitions[0]?.measures.missed).toBeLessThanOrEqual(1);
+  const [first] = take?.repetitions ?? [];
+  const heardS = [
+    ...(first?.notes ?? []).flatMap(({ onsetS }) => (onsetS === null ? [] : [onsetS])),
+    ...(first?.extras ?? []).map(({ timeS }) => timeS),
+  ].sort((a, b) => a - b);
+  expect(heardS.length).toBeGreaterThan(6);
+  // Two clocks with one unknown between them: the taps that it was are those whose distances are the same. A machine that takes the
+  // processor from the audio makes its clock stand still now and then, and the click with it: most distances are the same.
+  const distances = (timesS: readonly number[]) => timesS.slice(1).map((timeS, k) => timeS - (timesS[k] as number));
+  const heard = distances(heardS);
+  const isHeardFrom = (tapped: readonly number[]) =>
+    tapped.length === heard.length && median(tapped.map((s, k) => Math.abs(s - (heard[k] as number)))) < SAME_NOTE_S;
+  console.log(
+    JSON.stringify({
+      tapsS: tapsS.map((t) => +(t - (tapsS[0] as number)).toFixed(4)),
+      heardS: heardS.map((t) => +(t - (heardS[0] as number)).toFixed(4)),
+      e: first?.extras.length,
+    }),
+  );
+  expect(tapsS.some((_, from) => isHeardFrom(distances(tapsS.slice(from, from + heardS.length))))).toBe(true);
 });
 
 test('a real microphone path gives back the spread and unevenness that it delivered, within 1.5 ms', async ({ page }) => {
@@ -98,20 +134,23 @@ test('a real microphone path gives back the spread and unevenness that it delive
     const { samples, sampleRateHz } = readWav(new Uint8Array(await wav.body()));
     // The browser's stand-in for a microphone drops sound whenever the processor is taken away: what it delivered is found in
     // the kept recording by correlation, apart from everything that is tested, and rules what is to be shown.
-    const delivered = planted.deliveredS(samples, sampleRateHz);
-    const known = delivered.filter((timeS) => timeS !== null);
+    const { timesS, intactS } = planted.deliveredIn(samples, sampleRateHz);
     const heard = (take?.repetitions[0]?.notes ?? []).filter((note) => note.onsetS !== null);
-    const truth = heard.map((note) => known.find((timeS) => Math.abs(timeS - (note.onsetS ?? 0)) < 10 * SAME_NOTE_S) ?? null);
+    const truth = heard.map((note) =>
+      timesS.find((timeS) => timeS !== null && Math.abs(timeS - (note.onsetS ?? 0)) < 10 * SAME_NOTE_S),
+    );
     // What came whole, with its neighbours where they belong, is heard where it is, whatever is lost elsewhere.
-    for (const timeS of planted.intactS(delivered)) {
+    for (const timeS of intactS) {
       expect(Math.min(...heard.map((note) => Math.abs((note.onsetS ?? Infinity) - timeS)))).toBeLessThan(SAME_NOTE_S);
       proved += 1;
     }
-    const isWhole = known.length === delivered.length;
     // A gap beside an attack takes part of it away: the figures of such a recording prove nothing, those of one without gaps do.
-    const isSame = truth.every((timeS, k) => timeS !== null && Math.abs(timeS - (heard[k]?.onsetS ?? 0)) < SAME_NOTE_S);
+    const isWhole = intactS.length === timesS.length;
+    const isSame = truth.every((timeS, k) => Math.abs((timeS ?? Infinity) - (heard[k]?.onsetS ?? 0)) < SAME_NOTE_S);
     if (!isWhole && (!isSame || heard.length < MIN_NOTES)) {
-      console.log(`attempt ${attempt}: the browser delivered ${known.length} of ${delivered.length} attacks; played again`);
+      console.log(
+        `attempt ${attempt}: the browser delivered ${intactS.length} of ${timesS.length} attacks whole; played again`,
+      );
       if (attempt < ATTEMPTS) continue;
       // A machine that takes the processor away every time cannot show the figures; the notes it has shown.
       expect(proved).toBeGreaterThanOrEqual(MIN_NOTES);
@@ -119,7 +158,7 @@ test('a real microphone path gives back the spread and unevenness that it delive
     }
     expect(heard.length).toBeGreaterThanOrEqual(MIN_NOTES);
     truth.forEach((timeS, k) => {
-      expect(Math.abs((timeS ?? Number.NaN) - (heard[k]?.onsetS ?? 0))).toBeLessThan(SAME_NOTE_S);
+      expect(Math.abs((timeS ?? Infinity) - (heard[k]?.onsetS ?? 0))).toBeLessThan(SAME_NOTE_S);
     });
     const expectedS = heard.map((note) => note.expectedS);
     const { spreadMs, unevennessPct } = figuresOf(truth as number[], expectedS);
