@@ -8,7 +8,7 @@ bundle('server');
 
 const REPOSITORY = join(import.meta.dirname, '../../..');
 /** On a machine that has other things to do, with the demo's data to be made. */
-const START_MS = 120_000;
+const START_MS = 300_000;
 
 /** A server in a process of its own, to be killed. */
 export interface SpawnedServer {
