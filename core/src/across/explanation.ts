@@ -1,7 +1,7 @@
 import type { GridEvent } from '../schema/grid';
 import type { NoteResult } from '../schema/measures';
 import { type Estimate, studentTProbability, studentTQuantile } from '../stats/interval-estimate';
-import { mean } from '../stats/summary';
+import { mean, total } from '../stats/summary';
 import { type Detrended, detrended, TREND_TERMS } from './detrended';
 import { LABEL_KINDS } from './label-kinds';
 import { type Systematic, systematicOf } from './systematic';
@@ -51,89 +51,142 @@ const MIN_NOTES = 3;
 /** One explanation is told where it holds most of what is the same every time. */
 const MOST = 0.5;
 
-interface Candidate {
-  subject: Subject;
-  /** 1 for the notes that it is about, 0 for the others. */
-  members: number[];
+/** Positions' means and times about their middle. */
+interface Ground {
+  means: number[];
+  fromS: number[];
+  meanSum: number;
+  timeSquares: number;
+  timeMeanSum: number;
 }
 
+const groundOf = ({ means, timesS }: Detrended): Ground => {
+  const middleS = mean(timesS);
+  const fromS = timesS.map((timeS) => timeS - middleS);
+  return {
+    means,
+    fromS,
+    meanSum: total(means),
+    timeSquares: total(fromS.map((one) => one ** 2)),
+    timeMeanSum: total(fromS.map((one, k) => one * (means[k] as number))),
+  };
+};
+
+/** Of the notes that a candidate is about: how many they are, and their times and means added up. */
+interface Sums {
+  count: number;
+  timeSum: number;
+  meanSum: number;
+}
+
+interface Candidate {
+  subject: Subject;
+  isMember(position: number): boolean;
+  sums: Sums;
+}
+
+const candidateOf = (subject: Subject, isMember: Candidate['isMember'], { means, fromS }: Ground): Candidate => {
+  const sums = { count: 0, timeSum: 0, meanSum: 0 };
+  means.forEach((value, position) => {
+    if (!isMember(position)) return;
+    sums.count += 1;
+    sums.timeSum += fromS[position] as number;
+    sums.meanSum += value;
+  });
+  return { subject, isMember, sums };
+};
+
+const isEnough = ({ sums: { count } }: Candidate, { means }: Ground): boolean =>
+  count >= MIN_NOTES && means.length - count >= MIN_NOTES;
+
 /** Every label against all others of its kind. */
-const labelCandidates = (notes: readonly NoteResult[], events: readonly GridEvent[]): Candidate[] =>
+const labelCandidates = (notes: readonly NoteResult[], events: readonly GridEvent[], ground: Ground): Candidate[] =>
   LABEL_KINDS.flatMap(({ id, labelOf }) => {
     const labels = notes.map(({ index }) => (events[index] ? labelOf(events[index]) : null));
     const all = [...new Set(labels.filter((label) => label !== null))].sort();
     if (all.length < 2) return [];
-    return all.slice(0, all.length === 2 ? 1 : undefined).flatMap((label): Candidate[] => {
-      const members = labels.map((one) => (one === label ? 1 : 0));
-      const others = all.length === 2 ? (all[1] as string) : '';
-      return isEnough(members) ? [{ subject: { family: 'label', kind: id, label, others }, members }] : [];
-    });
+    const others = all.length === 2 ? (all[1] as string) : '';
+    return all
+      .slice(0, all.length === 2 ? 1 : undefined)
+      .map((label) =>
+        candidateOf({ family: 'label', kind: id, label, others }, (position) => labels[position] === label, ground),
+      )
+      .filter((one) => isEnough(one, ground));
   });
-
-const isEnough = (members: readonly number[]): boolean => {
-  const count = members.reduce((sum, one) => sum + one, 0);
-  return count >= MIN_NOTES && members.length - count >= MIN_NOTES;
-};
 
 /** Groups that are looked at: every second note, thirds and so on. */
 const GROUPS = [2, 3, 4, 6];
 
 /** Every place of groups of two to six notes, where the notes of the grid are even. */
-const placeCandidates = ({ timesS }: Detrended): Candidate[] => {
-  const steps = timesS.slice(1).map((timeS, k) => timeS - (timesS[k] as number));
-  const shortest = Math.min(...steps);
+const placeCandidates = (ground: Ground): Candidate[] => {
+  const steps = ground.fromS.slice(1).map((timeS, k) => timeS - (ground.fromS[k] as number));
+  const shortest = steps.reduce((least, step) => Math.min(least, step), Infinity);
   const isEven = steps.slice(0, -1).every((step) => step < 1.02 * shortest);
   if (!isEven) return [];
   return GROUPS.flatMap((of) =>
-    Array.from({ length: of === 2 ? 1 : of }, (_, k) => k).flatMap((k): Candidate[] => {
-      const place = of === 2 ? 2 : k + 1;
-      const members = timesS.map((_, position) => (position % of === place - 1 ? 1 : 0));
-      return isEnough(members) ? [{ subject: { family: 'place', place, of }, members }] : [];
-    }),
+    Array.from({ length: of === 2 ? 1 : of }, (_, k) => (of === 2 ? 2 : k + 1))
+      .map((place) => candidateOf({ family: 'place', place, of }, (position) => position % of === place - 1, ground))
+      .filter((one) => isEnough(one, ground)),
   );
 };
 
-const noteCandidates = ({ timesS }: Detrended): Candidate[] =>
-  timesS.map((_, position) => ({
+const noteCandidates = ({ means, fromS }: Ground): Candidate[] =>
+  means.map((meanSum, position) => ({
     subject: { family: 'note', position },
-    members: timesS.map((__, k) => (k === position ? 1 : 0)),
+    isMember: (other) => other === position,
+    sums: { count: 1, timeSum: fromS[position] as number, meanSum },
   }));
 
 /** All notes from one on: a step that is too long or too short, and not made good. */
-const stepCandidates = ({ timesS }: Detrended): Candidate[] =>
-  timesS.flatMap((_, position): Candidate[] => {
-    const members = timesS.map((__, k) => (k >= position ? 1 : 0));
-    return isEnough(members) ? [{ subject: { family: 'step', position }, members }] : [];
-  });
+const stepCandidates = (ground: Ground): Candidate[] => {
+  let sums: Sums = { count: 0, timeSum: 0, meanSum: 0 };
+  const candidates: Candidate[] = [];
+  for (let position = ground.means.length - 1; position >= 0; position -= 1) {
+    sums = {
+      count: sums.count + 1,
+      timeSum: sums.timeSum + (ground.fromS[position] as number),
+      meanSum: sums.meanSum + (ground.means[position] as number),
+    };
+    candidates.push({ subject: { family: 'step', position }, isMember: (other) => other >= position, sums });
+  }
+  return candidates.reverse().filter((one) => isEnough(one, ground));
+};
 
-interface Fit extends Candidate {
-  explanation: Explanation;
+/** A candidate beside others of its family, and how much of the means it explains. */
+interface Scored {
+  candidate: Candidate;
+  candidates: number;
+  level: number;
+  /** What its notes lean over time, in 1/s. */
+  lean: number;
+  /** Sum of squares of its contrast. */
+  norm: number;
+  byMs: number;
+  /** Sum of squares of the means without it, in ms². */
+  left: number;
   /** Better where it leaves less with as little freedom (Schwarz's criterion), the number of candidates of its family held against it. */
   score: number;
-  isSure: boolean;
 }
+
+/** From sums alone: in a long passage there are thousands of candidates. */
+const scored = (family: readonly Candidate[], ground: Ground, { squares }: Systematic): Scored[] =>
+  family.flatMap((candidate): Scored[] => {
+    const { count, timeSum, meanSum } = candidate.sums;
+    const positions = ground.means.length;
+    // The contrast is what is left of ones and zeros without level and slope, as the means are.
+    const level = count / positions;
+    const lean = ground.timeSquares > 0 ? timeSum / ground.timeSquares : 0;
+    const norm = count - positions * level ** 2 - lean ** 2 * ground.timeSquares;
+    if (norm < 1e-9 * positions) return [];
+    const byMs = (meanSum - level * ground.meanSum - lean * ground.timeMeanSum) / norm;
+    const left = Math.max(squares - byMs ** 2 * norm, 1e-9 * squares, 1e-12);
+    const candidates = family.length;
+    const score = -positions * Math.log(left) - Math.log(positions) - 2 * Math.log(candidates);
+    return [{ candidate, candidates, level, lean, norm, byMs, left, score }];
+  });
 
 /** So many values' worth of all notes' scatter are believed of a single note's, which few repetitions tell badly. */
 const BORROWED = 2;
-
-/** Times about their middle, and the sum of their squares. */
-interface CentredTimes {
-  fromS: number[];
-  squares: number;
-}
-
-const centredTimes = ({ timesS }: Detrended): CentredTimes => {
-  const middleS = mean(timesS);
-  const fromS = timesS.map((timeS) => timeS - middleS);
-  return { fromS, squares: fromS.reduce((sum, one) => sum + one ** 2, 0) };
-};
-
-/** A candidate's notes without level and slope, as the means are: in a long passage there are thousands of candidates. */
-const contrastOf = (members: readonly number[], { fromS, squares }: CentredTimes): number[] => {
-  const level = mean(members);
-  const slope = squares > 0 ? members.reduce((sum, one, k) => sum + one * (fromS[k] as number), 0) / squares : 0;
-  return members.map((one, k) => one - level - slope * (fromS[k] as number));
-};
 
 const noteVariances = ({ means, rest, restVariance, repetitions }: Detrended): number[] =>
   means.map((_, position) => {
@@ -141,49 +194,43 @@ const noteVariances = ({ means, rest, restVariance, repetitions }: Detrended): n
     return (BORROWED * restVariance + squares) / (BORROWED + repetitions - 1);
   });
 
+/** What a candidate would be as an explanation, and whether it is clear of chance. */
 const fit = (
-  { subject, members }: Candidate,
-  { means, correlations, repetitions }: Detrended,
-  centred: CentredTimes,
-  variances: readonly number[],
+  { candidate: { subject, isMember }, candidates, level, lean, norm, byMs, left }: Scored,
+  data: Detrended,
+  { fromS }: Ground,
   { squares, byChance }: Systematic,
-  candidates: number,
-): Fit | null => {
-  const positions = means.length;
-  const column = contrastOf(members, centred);
-  const norm = column.reduce((sum, value) => sum + value ** 2, 0);
-  if (norm < 1e-9) return null;
-  const slope = column.reduce((sum, value, k) => sum + value * (means[k] as number), 0) / norm;
-  const explained = slope ** 2 * norm;
-  const left = Math.max(squares - explained, 1e-9 * squares, 1e-12);
+): { explanation: Explanation; isSure: boolean } => {
+  const { correlations, repetitions } = data;
+  const positions = fromS.length;
+  const column = fromS.map((timeS, k) => (isMember(k) ? 1 : 0) - level - lean * timeS);
   const leftDegrees = positions - TREND_TERMS - 1;
   // The scatter of the contrast over repetitions: neighbours that hang together make it more, or less.
   const together = () =>
     correlations.reduce((sum, rho, lag) => {
-      const beside = column.reduce((total, value, k) => total + value * (column[k + lag + 1] ?? 0), 0);
+      const beside = total(column.map((value, k) => value * (column[k + lag + 1] ?? 0)));
       return sum + (2 * rho * beside) / norm;
     }, 1);
   const isNote = subject.family === 'note';
   // Notes may be unequally unsteady: each counts with its own scatter.
-  const variance = column.reduce((sum, value, k) => sum + value ** 2 * (variances[k] as number), 0) / norm;
+  const variances = noteVariances(data);
+  const variance = total(column.map((value, k) => value ** 2 * (variances[k] as number))) / norm;
   const degrees = isNote ? repetitions - 1 + BORROWED : (repetitions - 1) * (positions - TREND_TERMS);
   const error = Math.sqrt((variance * (isNote ? 1 : Math.max(0.7, together()))) / repetitions / norm);
-  const probability = error > 0 ? studentTProbability(slope / error, degrees) : 0;
+  const probability = error > 0 ? studentTProbability(byMs / error, degrees) : 0;
   const amongError = Math.sqrt(left / leftDegrees / norm);
-  const among = studentTProbability(slope / amongError, leftDegrees);
+  const among = studentTProbability(byMs / amongError, leftDegrees);
   const alarm = FALSE_ALARM[subject.family] / candidates;
   const half = isNote
     ? studentTQuantile(0.975, degrees) * error
     : studentTQuantile(0.975, leftDegrees) * Math.max(amongError, error);
+  const beyondChance = byMs ** 2 * norm - byChance / (positions - TREND_TERMS);
   return {
-    subject,
-    members,
     explanation: {
       subject,
-      byMs: { value: slope, low: slope - half, high: slope + half },
-      share: Math.max(0, Math.min(1, (explained - byChance / (positions - TREND_TERMS)) / Math.max(squares - byChance, 1e-9))),
+      byMs: { value: byMs, low: byMs - half, high: byMs + half },
+      share: Math.max(0, Math.min(1, beyondChance / Math.max(squares - byChance, 1e-9))),
     },
-    score: -positions * Math.log(left) - Math.log(positions) - 2 * Math.log(candidates),
     isSure: probability < alarm && (isNote || among < AMONG_POSITIONS),
   };
 };
@@ -199,23 +246,21 @@ export const explain = (
 ): Explained | null => {
   if (repetitions.length < MIN_REPETITIONS || !data) return null;
   const systematic = systematicOf(data);
-  const variances = noteVariances(data);
-  const centred = centredTimes(data);
+  const ground = groundOf(data);
   const families = [
-    labelCandidates(repetitions[0] ?? [], events),
-    placeCandidates(data),
-    noteCandidates(data),
-    stepCandidates(data),
+    labelCandidates(repetitions[0] ?? [], events, ground),
+    placeCandidates(ground),
+    noteCandidates(ground),
+    stepCandidates(ground),
   ];
-  const fits = families.flatMap((family) =>
-    family.flatMap((one) => fit(one, data, centred, variances, systematic, family.length) ?? []),
-  );
+  const all = families.flatMap((family) => scored(family, ground, systematic));
   // A label that stands for the same notes as a place comes first, and says more.
-  const best = fits.reduce<Fit | null>((a, b) => (a && a.score >= b.score - 1e-9 ? a : b), null);
-  const isTold = best?.isSure && best.explanation.share >= MOST;
+  const best = all.reduce<Scored | null>((a, b) => (a && a.score >= b.score - 1e-9 ? a : b), null);
+  const told = best && fit(best, data, ground, systematic);
+  const isTold = told?.isSure && told.explanation.share >= MOST;
   return {
     systematic,
-    isSystematic: systematic.probability < FALSE_ALARM.habit || (best?.isSure ?? false),
-    explanation: best && isTold ? best.explanation : null,
+    isSystematic: systematic.probability < FALSE_ALARM.habit || (told?.isSure ?? false),
+    explanation: isTold ? told.explanation : null,
   };
 };

@@ -1,5 +1,8 @@
+/** The values added up; 0 for none. */
+export const total = (values: readonly number[]): number => values.reduce((sum, value) => sum + value, 0);
+
 /** Arithmetic mean. NaN for an empty list. */
-export const mean = (values: readonly number[]): number => values.reduce((sum, value) => sum + value, 0) / values.length;
+export const mean = (values: readonly number[]): number => total(values) / values.length;
 
 /**
  * Sample standard deviation (n − 1), two-pass with the compensation term of Chan, Golub & LeVeque (1983), so that a
