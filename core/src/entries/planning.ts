@@ -7,7 +7,7 @@ import type {} from '../words/describe-reason';
 
 export { askedBpm } from '../plan/asked-bpm';
 export { changedSince } from '../plan/changed-since';
-export { dailySummaryOf, FAST_SHARE } from '../plan/daily-summary';
+export { dailySummaryOf } from '../plan/daily-summary';
 export { type DayMinutes, dayMinutes, SHORT_DAY_MIN } from '../plan/day-minutes';
 export { bearableDays, type Due, dueOf } from '../plan/due';
 export { addBlock, moveBlock, ownBlock, resizeBlock, skipBlock, swapBlock } from '../plan/edit-plan';

@@ -4,16 +4,15 @@ import { heardExplanation } from '../across/finding';
 import type { WeakSpot } from '../schema/practice';
 import type { Repetition, Take } from '../schema/take';
 import { askedBpm } from './asked-bpm';
+import { edgeAmong, slowUpToBpm } from './pace';
 import { practiceModeOf } from './practice-config';
 
-/** Within a tenth of the goal is fast (common practice, no source). */
-export const FAST_SHARE = 0.9;
 /** Nobody plays one repetition longer: a pause lay between. */
 const LONGEST_S = 600;
 
 /** What of a take is counted for weeks and years. */
 export interface DailySummary {
-  /** Time from downbeat to downbeat, all repetitions together; and of those near the goal. */
+  /** Time from downbeat to downbeat, all repetitions together; and of those that were not slow for who played them. */
   playedS: number;
   fastS: number;
   /** The first judged repetition that was played straight, to get on; null where there was none, and for files. */
@@ -49,12 +48,12 @@ export const dailySummaryOf = (take: Pick<Take, 'drills' | 'repetitions' | 'goal
   const sum = (some: (repetition: Repetition) => boolean) =>
     repetitions.reduce((total, repetition, k) => total + (some(repetition) ? (lengths[k] as number) : 0), 0);
   const isStraight = practiceModeOf(take) === 'straight' && input !== 'file';
-  const open = isStraight
-    ? repetitions.find(({ drill, verdict }) => !drills[drill]?.repetitionKind && verdict.outcome !== 'not-judged')
-    : undefined;
+  const ofStrategy = repetitions.filter(({ drill }) => !drills[drill]?.repetitionKind);
+  const slowBpm = slowUpToBpm(goalBpm, edgeAmong(ofStrategy));
+  const open = isStraight ? ofStrategy.find(({ verdict }) => verdict.outcome !== 'not-judged') : undefined;
   return {
     playedS: sum(() => true),
-    fastS: sum((repetition) => askedBpm(repetition) >= FAST_SHARE * goalBpm),
+    fastS: sum((repetition) => askedBpm(repetition) > slowBpm),
     openBpm: open ? askedBpm(open) : null,
     openClean: open ? open.verdict.outcome === 'clean' : null,
     weak: isStraight ? weakSpotOf(take) : null,

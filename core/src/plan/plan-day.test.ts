@@ -24,6 +24,7 @@ const item = (id: string, part: Partial<PlanItem> & { goalBpm?: number } = {}): 
   isMusic: false,
   startBpm: 80,
   bestCleanBpm: 90,
+  edgeBpm: null,
   lastDay: '2026-03-01',
   due: null,
   weak: null,
@@ -70,6 +71,7 @@ const anyItem = fc.record({
   goalBpm: fc.integer({ min: 40, max: 200 }),
   startShare: fc.double({ min: 0.3, max: 1, noNaN: true }),
   bestShare: fc.option(fc.double({ min: 0.3, max: 1.1, noNaN: true })),
+  edgeShare: fc.option(fc.double({ min: 0.3, max: 1.3, noNaN: true })),
   isMusic: fc.boolean(),
   lastDay: fc.constantFrom('', '2026-03-03', '2026-02-20', '2026-01-03'),
   dueIn: fc.option(fc.integer({ min: -20, max: 20 })),
@@ -111,6 +113,7 @@ const anyInput = fc
           startBpm: Math.max(20, Math.round(one.startShare * one.goalBpm)),
           bestCleanBpm:
             one.bestShare === null || one.lastDay === '' ? null : Math.max(20, Math.round(one.bestShare * one.goalBpm)),
+          edgeBpm: one.edgeShare === null ? null : Math.max(40, Math.round(one.edgeShare * one.goalBpm)),
           isMusic: one.isMusic,
           lastDay: one.lastDay,
           due: one.dueIn === null || one.lastDay === '' ? null : due(one.dueIn),
@@ -150,10 +153,11 @@ describe('a day’s plan', () => {
           if (isDue) expect(own.length > 0 || isLeftOut).toBe(true);
           expect(own.length > 0 && isLeftOut).toBe(false);
         }
-        // Fast minutes: work that begins near its goal.
-        const fast = blocks.filter(({ kind, config, startBpm }) => {
+        // Fast minutes: whatever begins faster than 85 % of the edge, or within a tenth of the goal where no edge is known.
+        const fast = blocks.filter(({ config, startBpm }) => {
           const own = input.items.find((one) => practiceConfigId(one.config) === practiceConfigId(config)) as PlanItem;
-          return kind === 'edge' && (startBpm ?? own.startBpm) >= 0.9 * own.config.goalBpm;
+          const bpm = startBpm ?? own.startBpm;
+          return own.edgeBpm === null ? bpm >= 0.9 * own.config.goalBpm : bpm > 0.85 * own.edgeBpm;
         });
         const breaks = input.settings.breakAfterMin
           ? Math.max(0, Math.ceil(input.length.minutes / (input.settings.breakAfterMin + input.settings.breakMin)) - 1)

@@ -6,10 +6,10 @@ import { type PracticeConfig, practiceConfigId, practiceConfigKey } from '../sch
 import { makeReason, type Reason } from '../schema/reason';
 import { clampBpm } from '../time/clamp-tempo';
 import { dayIndex } from '../time/day';
-import { FAST_SHARE } from './daily-summary';
 import type { DayMinutes } from './day-minutes';
 import type { Due } from './due';
 import { inOrder } from './order-blocks';
+import { slowUpToBpm } from './pace';
 import { fastMinutes, playedShares } from './slow-budget';
 
 /** Something that may be practised today. */
@@ -21,6 +21,8 @@ export interface PlanItem {
   /** Where its strategy would begin. */
   startBpm: number;
   bestCleanBpm: number | null;
+  /** The edge as far as the last weeks tell: their fastest clean tempo; null where they have none. */
+  edgeBpm: number | null;
   /** The day on which it was last played; empty for never. */
   lastDay: string;
   due: Due | null;
@@ -59,6 +61,8 @@ const METHOD_SHARE = 0.4;
 const SLOW_OF_GOAL = 2 / 3;
 const WARM_OF_BEST = 0.6;
 const EASE_OF_BEST = 0.85;
+/** A strategy begins about this far under what was clean last. */
+const FROM_SLOWER = 0.9;
 /** Slower than this share of its goal a passage is no music yet. */
 const MIN_MUSICAL = 0.45;
 
@@ -79,14 +83,18 @@ const block = (item: PlanItem, kind: BlockKind, minutes: number, reason: Reason,
   ...part,
 });
 
+const slowLimit = ({ config, edgeBpm }: PlanItem): number => slowUpToBpm(config.goalBpm, edgeBpm);
+
+/** What is slow for who plays it, and leaves room to get faster. */
+const slowTempo = (item: PlanItem): number =>
+  clampBpm(Math.floor(Math.min(slowLimit(item), SLOW_OF_GOAL * Math.min(item.config.goalBpm, item.startBpm / FROM_SLOWER))));
+
 /** A block that is played slowly on purpose. */
-const slowBlock = (item: PlanItem, minutes: number, reason: Reason): Draft => {
-  const bpm = clampBpm(Math.round(SLOW_OF_GOAL * Math.min(item.config.goalBpm, item.startBpm / FAST_SHARE)));
-  return block(item, 'slow', minutes, reason, { purpose: 'slow', startBpm: bpm });
-};
+const slowBlock = (item: PlanItem, minutes: number, reason: Reason): Draft =>
+  block(item, 'slow', minutes, reason, { purpose: 'slow', startBpm: slowTempo(item) });
 
 const isReached = ({ bestCleanBpm, config }: PlanItem): boolean => (bestCleanBpm ?? 0) >= config.goalBpm;
-const isFast = ({ startBpm, config }: PlanItem): boolean => startBpm >= FAST_SHARE * config.goalBpm;
+const isFast = (item: PlanItem): boolean => item.startBpm > slowLimit(item);
 
 /** What is due, the longest overdue first; what was left out the last time before all. */
 const dueOnes = ({ items, leftOutBefore }: PlanInput): PlanItem[] =>
@@ -182,7 +190,7 @@ const addWarmUp = (making: Making, { items, settings, day }: PlanInput, totalMin
   const minutes = Math.min(roomFor(making, warm, settings.capMin), clamped(Math.round(WARM_UP_SHARE * totalMin), WARM_UP_MIN));
   if (minutes < MIN_MIN) return;
   const best = warm.bestCleanBpm as number;
-  const bpm = clampBpm(Math.round(WARM_OF_BEST * Math.min(best, warm.config.goalBpm)));
+  const bpm = clampBpm(Math.floor(Math.min(slowLimit(warm), WARM_OF_BEST * Math.min(best, warm.config.goalBpm))));
   const reason = makeReason('block-warm-up', { best });
   put(making, warm, block(warm, 'warm-up', minutes, reason, { purpose: 'warm-up', startBpm: bpm }));
 };
@@ -196,7 +204,8 @@ const musicAtTheEnd = (making: Making, { items, settings }: PlanInput, totalMin:
   const minutes = Math.min(roomFor(making, music, settings.capMin), clamped(Math.round(WARM_UP_SHARE * totalMin), MUSIC_MIN));
   if (minutes < MIN_MIN) return null;
   spend(making, music, minutes);
-  const bpm = clampBpm(Math.round(EASE_OF_BEST * Math.min(music.bestCleanBpm as number, music.config.goalBpm)));
+  const best = Math.min(music.bestCleanBpm as number, music.config.goalBpm);
+  const bpm = clampBpm(Math.floor(Math.min(slowLimit(music), EASE_OF_BEST * best)));
   return block(music, 'musical', minutes, makeReason('block-musical'), { purpose: 'musical', startBpm: bpm });
 };
 
@@ -218,7 +227,7 @@ const addVisits = (making: Making, input: PlanInput): void => {
       });
       continue;
     }
-    const bpm = clampBpm(Math.round(Math.min(item.startBpm, FAST_SHARE * item.config.goalBpm - 1)));
+    const bpm = clampBpm(Math.floor(Math.min(item.startBpm, slowLimit(item))));
     put(making, item, block(item, 'revisit', minutes, (item.due as Due).why, { startBpm: bpm }));
   }
 };
@@ -230,17 +239,26 @@ const addEdge = (making: Making, item: PlanItem, minutes: number, { settings: { 
     put(making, item, slowBlock(item, own, makeReason('block-light')));
     return;
   }
+  /** So many of the minutes as may be fast, taken off what is left of them. */
+  const takeFast = (wanted: number): number => {
+    if (!isFast(item)) return wanted;
+    const fast = Math.max(0, Math.min(wanted, making.fastLeftMin));
+    if (fast < MIN_MIN) return 0;
+    making.fastLeftMin -= fast;
+    return fast;
+  };
   if (item.weak && own >= 2 * MIN_MIN + 1) {
     const { note, of, ms } = item.weak;
     const onMethod = Math.max(MIN_MIN, Math.round(METHOD_SHARE * own));
     const uses = drillsForSpot(of, note)[0]?.uses ?? [];
-    put(making, item, block(item, 'method', onMethod, makeReason('block-method', { note, ms }), { uses }));
+    // A weak spot is mended slowly where no more fast work is allowed.
+    const startBpm = making.fastLeftMin < onMethod && isFast(item) ? slowTempo(item) : null;
+    if (startBpm === null) takeFast(onMethod);
+    put(making, item, block(item, 'method', onMethod, makeReason('block-method', { note, ms }), { uses, startBpm }));
     own -= onMethod;
   }
-  const allowed = isFast(item) ? Math.max(0, Math.min(own, making.fastLeftMin)) : own;
-  const atEdge = allowed >= MIN_MIN ? allowed : 0;
-  if (atEdge > 0) put(making, item, block(item, 'edge', atEdge, edgeWhy(item)));
-  if (isFast(item)) making.fastLeftMin -= atEdge;
+  const atEdge = takeFast(own);
+  if (atEdge >= MIN_MIN) put(making, item, block(item, 'edge', atEdge, edgeWhy(item)));
   if (own - atEdge >= MIN_MIN)
     put(making, item, slowBlock(item, own - atEdge, makeReason('block-slow', { slow: slowPct ?? 0 })));
 };

@@ -13,7 +13,7 @@ export const PracticeDaySchema = PracticeConfigKeySchema.extend({
   takes: z.number().int().min(0),
   repetitions: z.number().int().min(0),
   clean: z.number().int().min(0),
-  /** From downbeat to downbeat, all repetitions together; and of those near the goal. */
+  /** From downbeat to downbeat, all repetitions together; and of those that were not slow for who played them. */
   playedS: z.number().min(0),
   fastS: z.number().min(0),
   /** The first judged repetition of the day that was played straight, and whether it was clean. */

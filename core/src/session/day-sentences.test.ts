@@ -31,7 +31,7 @@ it('says easy, edge, break, what was slow today and what to finish with', () => 
     'Easy, clean nine times in ten: about 80 (76 to 84).',
     'The edge, clean every other time: about 100 (96 to 104).',
     'In the last sweep it came apart at about 98 (95 to 101).',
-    'Today slow to fast: 3 to 1 repetitions; fast is from 95 up.',
+    'Today slow to fast: 2 to 2 repetitions; up to 85 is slow for you.',
     'To finish, once more and loose: at 80.',
   ]);
 });

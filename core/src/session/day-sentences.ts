@@ -1,7 +1,7 @@
 import { lastBreak } from '../curve/both-sides';
 import { breakReason, curveSentences } from '../curve/curve-sentences';
 import type { TempoCurve } from '../curve/tempo-curve';
-import { FAST_SHARE } from '../plan/daily-summary';
+import { slowUpToBpm } from '../plan/pace';
 import type { PassageRepetitions } from '../schema/api';
 import { makeReason, type Reason } from '../schema/reason';
 import { FINISH_DROP_BPM } from '../strategies/relaxed-finish';
@@ -15,15 +15,15 @@ export const daySentences = (curve: TempoCurve | null, tries: PassageRepetitions
   const todays = tries.filter(({ startedAt }) => startedAt.startsWith(today));
   const played = todays.filter(({ repetitionKind }) => repetitionKind === null);
   const lastClean = played.findLast(({ outcome }) => outcome === 'clean');
-  const fastBpm = Math.ceil(FAST_SHARE * goalBpm);
-  const slow = played.filter(({ bpm }) => bpm < fastBpm).length;
+  const slowBpm = Math.floor(slowUpToBpm(goalBpm, curve?.edge()?.bpm ?? null));
+  const slow = played.filter(({ bpm }) => bpm <= slowBpm).length;
   // The chance at the goal belongs to the page that draws the curve.
   const known = curve ? curveSentences(curve, tries.length, goalBpm).filter(({ code }) => code !== 'curve-goal') : [];
   const broke = lastBreak(todays);
   return [
     ...known,
     ...(broke ? [breakReason(broke)] : []),
-    ...(played.length > 0 ? [makeReason('day-slow', { slow, fast: played.length - slow, bpm: fastBpm })] : []),
+    ...(played.length > 0 ? [makeReason('day-slow', { slow, fast: played.length - slow, bpm: slowBpm })] : []),
     ...(lastClean ? [makeReason('day-loose', { bpm: clampBpm(Math.round(lastClean.bpm - FINISH_DROP_BPM)) })] : []),
   ];
 };

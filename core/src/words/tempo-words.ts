@@ -66,7 +66,8 @@ export const TEMPO_WORDS = {
   }),
   'day-slow': say(
     { slow: number, fast: number, bpm: number },
-    (values) => `Today slow to fast: ${values.slow} to ${values.fast} repetitions; fast is from ${bpmWords(values.bpm)} up.`,
+    (values) =>
+      `Today slow to fast: ${values.slow} to ${values.fast} repetitions; up to ${bpmWords(values.bpm)} is slow for you.`,
   ),
   'day-loose': say({ bpm: number }, (values) => `To finish, once more and loose: at ${bpmWords(values.bpm)}.`),
   'variants-differ': say({ percent: number, one: text, other: text, low: number, high: number, chance: number }, (values) => {

@@ -105,7 +105,7 @@ describe('the day', () => {
     const told = tempos
       .day(WHOLE, [...today.slice(0, 20), ...spread(WHOLE)], 100, NOW)
       .map((one) => describeReason(one, READER));
-    expect(told.join(' ')).toMatch(/Today slow to fast: \d+ to \d+ repetitions; fast is from 90 up\./);
+    expect(told.join(' ')).toMatch(/Today slow to fast: \d+ to \d+ repetitions; up to \d+ is slow for you\./);
     const [, slow = '', fast = ''] = /fast: (\d+) to (\d+) rep/.exec(told.join(' ')) ?? [];
     // Hours before now belong to today as well, where they fall on it.
     const day = new Date(NOW).toISOString().slice(0, 10);

@@ -84,8 +84,8 @@ export const WeeksPart = ({ passage, history }: { passage: PassageSummary; histo
         {all && (
           <Text data-testid="passage-totals">
             In all {all.repetitions} repetitions, {all.clean} of them clean; {minutes(all.playedS)} min from downbeat to
-            downbeat, {minutes(all.playedS) - minutes(all.fastS)} min slow and {minutes(all.fastS)} min within a tenth of the
-            goal.
+            downbeat, {minutes(all.playedS) - minutes(all.fastS)} min slow and {minutes(all.fastS)} min near the edge or above
+            it.
           </Text>
         )}
       </Part>

@@ -22,6 +22,7 @@ import {
   type Settings,
 } from '@isochron/core/schema';
 import { configuredStart } from '@isochron/core/strategy';
+import { max } from 'd3-array';
 import { useMemo } from 'react';
 import { useLightDay } from '../../api/light-day';
 import { usePassages } from '../../api/queries/passages';
@@ -32,6 +33,8 @@ import { useSettings } from '../../api/settings';
 /** So many days tell what is forgotten and what is due; a weak spot is worth a block for so many. */
 const PLAN_LOOK_BACK_DAYS = 200;
 const WEAK_DAYS = 21;
+/** So many days tell where the edge is. */
+const EDGE_DAYS = 21;
 /** Longer than this it is music, unless it is a pattern. */
 const MUSIC_BARS = 6;
 
@@ -59,6 +62,7 @@ const itemsOf = (
       isMusic: !passage.isPattern && passage.bars >= MUSIC_BARS,
       startBpm: configuredStart(config).bpm,
       bestCleanBpm: config.last?.summary.bestCleanBpm ?? null,
+      edgeBpm: max(own, (one) => (dayIndex(today) - dayIndex(one.day) <= EDGE_DAYS ? one.bestCleanBpm : null)) ?? null,
       lastDay: own.at(-1)?.day ?? dayOf(config.last?.startedAt),
       due: dueOf(own, ownOpenings, fitPassage(ownOpenings, player), today),
       weak: spot?.spot ?? null,
