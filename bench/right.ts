@@ -1,6 +1,7 @@
 /** `npm run bench:right`: whether figures, verdicts, findings and decisions are right, with players that nothing was tuned on; `--out docs/right.md` writes the page. */
 import { writeFileSync } from 'node:fs';
 import { parseArgs } from 'node:util';
+import { decisionTables } from './right/decisions';
 import { findingTables } from './right/findings';
 import { latencyTable } from './right/latency';
 import { playedOtherwiseTables } from './right/played-otherwise';
@@ -13,6 +14,7 @@ const TABLES: Record<string, () => Table | readonly Table[]> = {
   latency: () => latencyTable(),
   otherwise: () => playedOtherwiseTables(),
   verdicts: () => verdictTables(),
+  decisions: () => decisionTables(values.times ? Number(values.times) : undefined),
   findings: () => findingTables(values.times ? Number(values.times) : undefined),
 };
 

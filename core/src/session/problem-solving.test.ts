@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { madeResults } from '../player/made-results';
 import { makeReason } from '../schema/reason';
+import { constantTempo } from '../time/tempo-map';
 import { describeReason } from '../words/describe-reason';
 import { problemQuestions, suspectStep } from './problem-solving';
 
@@ -11,6 +12,9 @@ const repetitionsOf = (seed: number, habitMs: readonly number[] = [], count = 4)
     drill: 0,
     notes,
     verdict,
+    tempo: constantTempo(80),
+    measures: { spreadMs: null },
+    decision: { action: 'hold' },
   }));
 /** From a note on, or one note alone, later than the others. */
 const late = (at: number, ms: number) => Array.from({ length: NOTES }, (_, k) => (k >= at ? ms : 0));

@@ -2,6 +2,7 @@ import { widestStep } from '../measure/measure-repetition';
 import { makeReason, type Reason } from '../schema/reason';
 import type { Repetition } from '../schema/take';
 import { median } from '../stats/summary';
+import { type FloorFound, unsteadyAtAnyTempo } from './slower-helps';
 
 /**
  * So many of the last repetitions must have had the same step as their widest, the same way (our choice): among 16 steps chance alone has
@@ -28,9 +29,22 @@ export const suspectStep = (
   return null;
 };
 
+/** That slower does not help is told at the first pause at which it is so, and then no more. */
+const newlyFound = (repetitions: readonly Repetition[]): FloorFound | null => {
+  const wasTold = repetitions.some(
+    ({ decision }, k) =>
+      decision.action === 'problem' && k < repetitions.length - 1 && unsteadyAtAnyTempo(repetitions.slice(0, k + 1)),
+  );
+  return wasTold ? null : unsteadyAtAnyTempo(repetitions);
+};
+
 /** The questions worth asking when a tempo will not come clean, the measured one first. Common practice, no source. */
 export const problemQuestions = (repetitions: readonly Repetition[]): Reason[] => {
   const step = suspectStep(repetitions);
   const measured = step ? [makeReason('ask-step', { note: step.fromIndex + 1, ms: step.differenceMs })] : [];
-  return [...measured, makeReason('ask-smaller'), makeReason('ask-fingering'), makeReason('ask-movement')];
+  const floor = newlyFound(repetitions);
+  const slower = floor
+    ? makeReason('ask-floor', { slow: floor.slowBpm, fast: floor.fastBpm, ms: floor.spreadMs })
+    : makeReason('ask-smaller');
+  return [...measured, slower, makeReason('ask-fingering'), makeReason('ask-movement')];
 };

@@ -32,6 +32,11 @@ export const PLAN_WORDS = {
     const value = values.ms;
     return `The step from note ${values.note} to the next was about ${Math.abs(value).toFixed(0)} ms too ${value > 0 ? 'long' : 'short'} again and again. Is it that one?`;
   }),
+  'ask-floor': say(
+    { slow: number, fast: number, ms: number },
+    ({ slow, fast, ms }) =>
+      `The spread stays about ${ms.toFixed(0)} ms between ${bpmWords(slow)} and ${bpmWords(fast)}: going slower does not make it steadier. What may help: headphones and measuring the delay again, other music, or a wider tolerance.`,
+  ),
   'ask-smaller': say({}, () => 'Would it go slower, or in a smaller piece?'),
   'ask-fingering': say({}, () => 'Another fingering, stroke or starting hand?'),
   'ask-movement': say(
