@@ -171,7 +171,9 @@ export const decide = (
   if (ease === 'easy') return { ...told, decisions: { ...told.decisions, tense: 0 } };
   if (ease !== 'tense') return told;
   const tense = decisions.tense + 1;
-  const noted = { ...told, decisions: { ...told.decisions, tense } };
+  const { strategy } = told.decisions;
+  const state = strategyOf(strategy.id).tense?.(strategy.state, played, target) ?? strategy.state;
+  const noted = { ...told, decisions: { ...told.decisions, strategy: { ...strategy, state }, tense } };
   if (pending || verdict.outcome === 'not-judged' || decisions.finishCleans !== null) return noted;
   // As the strategy has it where that is slower; what is tense again and again is failing, however even it is.
   const asked = decideAs(decisions, { ...played, ease: 'working' }, target);

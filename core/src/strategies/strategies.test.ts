@@ -108,6 +108,29 @@ describe('the week step', () => {
     }
     expect(one.play('clean')).toMatchObject({ action: 'hold', bpm: 80 });
   });
+
+  it('does not count a day of clean repetitions that felt tense, and says how the day goes', () => {
+    const daysOf = (tense: number) => {
+      const one = player('week-step', { days: 2 }, { ...TARGET, startBpm: 80 });
+      one.many(clean(2));
+      for (let day = 0; day < 2; day += 1) {
+        for (let k = 0; k < 6; k += 1) {
+          one.at(80);
+          const { said } = one.play('clean', { ease: k < tense ? 'tense' : 'easy' });
+          if (day === 0 && k === 5)
+            expect(said).toBe(
+              `Clean: 80 for this week. 0 good days of 2; ${tense > 1 ? 'not yet today' : 'today is one as well so far'}.`,
+            );
+        }
+        one.nextDay();
+      }
+      one.at(80);
+      return one.play('clean').action;
+    };
+    expect(daysOf(0)).toBe('raise');
+    expect(daysOf(1)).toBe('raise');
+    expect(daysOf(3)).toBe('hold');
+  });
 });
 
 describe('beyond the goal', () => {

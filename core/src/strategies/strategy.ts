@@ -75,6 +75,8 @@ export interface TempoStrategy<
   /** The state at the beginning of a take; `kept` is what an earlier take left. */
   begin(options: Options, kept: State | null): State;
   next(state: State, played: RepetitionOutcome, options: Options, target: SessionTarget): Answer<State>;
+  /** What it makes of a repetition that felt tense, of which the guards rule and it is not asked; nothing where absent. */
+  tense?(state: State, played: RepetitionOutcome, target: SessionTarget): State;
   /** What is kept for another day. */
   close(state: State): State;
   /** Which ways of playing it asks for besides the drill itself. */

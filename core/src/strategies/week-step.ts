@@ -33,12 +33,13 @@ const FOUND = 2;
 /** A clean repetition takes so much off being stuck. */
 const RELIEF = 0.5;
 
+/** Whether a day was good so far: enough was played at the tempo of the week, and most of it clean and not tense. */
+const isGood = ({ played, clean }: WeekState): boolean => played >= MIN_A_DAY && clean >= GOOD_SHARE * played;
+
 /** A new day: the last one is counted, where it was played enough to tell. */
 const onDay = (state: WeekState, day: number): WeekState => {
   if (state.day === day) return state;
-  const told = state.played >= MIN_A_DAY;
-  const wasGood = told && state.clean >= GOOD_SHARE * state.played;
-  const goodDays = state.goodDays + (wasGood ? 1 : 0);
+  const goodDays = state.goodDays + (isGood(state) ? 1 : 0);
   return { ...state, goodDays, day, played: 0, clean: 0, inARow: 0, stuck: 0 };
 };
 
@@ -60,6 +61,11 @@ export const WEEK_STEP: TempoStrategy<z.infer<typeof Options>, WeekState> = {
   begin: (_options, kept) => kept ?? State.parse({}),
   close: (state) => state,
   start: ({ weekBpm }) => weekBpm,
+  // However clean it was: a good day is a relaxed one.
+  tense: (state, { bpm }, { day = 0 }) => {
+    const today = onDay(state, day);
+    return bpm === today.weekBpm ? { ...today, played: today.played + 1 } : today;
+  },
   next(state, played, { stepBpm, days, goalCleans }, target) {
     const { bpm, verdict } = played;
     const isClean = verdict.outcome === 'clean';
@@ -87,7 +93,8 @@ export const WEEK_STEP: TempoStrategy<z.infer<typeof Options>, WeekState> = {
     };
     if (isClean) {
       if (bpm >= target.goalBpm) return atGoal(counted, bpm, counted.inARow, goalCleans);
-      if (counted.goodDays < days || !isWeeks) return hold(counted, bpm, 'week-same', { days: counted.goodDays, of: days });
+      if (counted.goodDays < days || !isWeeks)
+        return hold(counted, bpm, 'week-same', { days: counted.goodDays, of: days, today: isGood(counted) ? 1 : 0 });
       const next = Math.min(target.goalBpm, bpm + stepBpm);
       return raise({ ...counted, weekBpm: next, goodDays: 0, played: 0, clean: 0 }, next, 'week-step', { days });
     }

@@ -125,11 +125,11 @@ export const DECISION_WORDS = {
     { bpm: number },
     (values) => `Not clean: the tempo of the week is a step below, ${bpmWords(values.bpm)}.`,
   ),
-  'week-same': say(
-    { days: number, of: number, bpm: number },
-    (values) =>
-      `Clean: ${bpmWords(values.bpm)} for this week. ${countWords(values.days, 'good day', 'good days')} so far, of ${values.of}.`,
-  ),
+  'week-same': say({ days: number, of: number, bpm: number, today: maybe }, ({ days, of, bpm, today }) => {
+    // Decisions of earlier versions do not say how the day goes.
+    const so = today === null ? '' : today ? '; today is one as well so far' : '; not yet today';
+    return `Clean: ${bpmWords(bpm)} for this week. ${countWords(days, 'good day', 'good days')} of ${of}${so}.`;
+  }),
   'week-step': say(
     { days: number, bpm: number },
     (values) => `${values.days} good days: one step up to ${bpmWords(values.bpm)}, for the week to come.`,
