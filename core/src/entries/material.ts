@@ -52,6 +52,7 @@ export { combinedDrills, drillsOf, METHODS, methodOf } from '../rhythm/methods/m
 export { type NoteNaming, noteValueName } from '../rhythm/note-values';
 export { pitch } from '../rhythm/pitch';
 export { drillsForSpot, type SpotDrill } from '../rhythm/spot-drills';
+export { canSwing, withSwing } from '../rhythm/swing';
 export { clampBpm } from '../time/clamp-tempo';
 export { CLICK_SOUNDS, type Click, type ClickKind, clickWaveform, clickWaveforms, placeClicks } from '../time/click';
 export { CLICK_PLANS } from '../time/click-plan';

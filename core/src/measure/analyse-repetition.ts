@@ -16,6 +16,7 @@ import { isCertain } from './certainty';
 import { checkPitches } from './check-pitch';
 import { drillMeasures } from './drill-measures';
 import { measureRepetition, noteResults } from './measure-repetition';
+import { ownSwingOf, swingOf } from './own-swing';
 import { ownTempoOf } from './own-tempo';
 import { playedAsOf, playedOn } from './played-as';
 
@@ -56,6 +57,8 @@ export interface AnalysisContext {
   gap: boolean;
   /** True where all onsets are the repetition's own, however far before or after its notes. */
   ownOnsets?: boolean;
+  /** True where swung notes are expected where this player has them. */
+  isSwungOwn?: boolean;
   /** True where the click could not be taken out of the sound well enough. */
   clickMasks?: boolean;
 }
@@ -104,6 +107,9 @@ export const analyseRepetition = (heard: readonly Onset[], context: AnalysisCont
     offset,
   );
   const timed = noteResults(notes, near, alignment, (latencyS ?? 0) - profile.attackDelayMs / 1000);
+  const swung = context.isSwungOwn ? null : ownSwingOf(drill.grid, timed, notes);
+  if (swung) return analyseRepetition(onsets, { ...context, plan: { notes: swung }, isSwungOwn: true });
+  const swing = swingOf(drill.grid, timed, notes);
   const results = profile.hasPitch && !drill.listen ? withPitches(timed, drill.grid, profile.sendsPitch ?? false) : timed;
   const extras = alignment.extra.map((index) => near[index] as Onset);
   const measured = measureRepetition({
@@ -120,6 +126,7 @@ export const analyseRepetition = (heard: readonly Onset[], context: AnalysisCont
     ...measured,
     ...drillMeasures(results, drill, notes, beatLengthS(notes)),
     toleranceUsage,
+    ...(swing ? { swing } : {}),
     ...(playedAs ? { playedAs } : {}),
   };
   const recording = gap ? 'gap' : clickMasks ? 'bleed' : null;

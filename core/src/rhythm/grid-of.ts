@@ -94,6 +94,7 @@ export const gridOf = (passage: Passage, variant: Variant | null = null, section
     bars: toBar - fromBar,
     events,
     ...(passage.transposition ? { transposition: passage.transposition } : {}),
+    ...(passage.swing === undefined ? {} : { swing: passage.swing }),
   };
 };
 

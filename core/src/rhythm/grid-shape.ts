@@ -51,6 +51,7 @@ export const positionsOf = ({ events }: Pick<Grid, 'events'>): number[] => event
 export const sameGrid = (a: Grid, b: Grid): boolean =>
   a === b ||
   (a.beatUnit === b.beatUnit &&
+    a.swing === b.swing &&
     a.events.length === b.events.length &&
     a.events.every((event, k) => {
       const other = b.events[k] as GridEvent;

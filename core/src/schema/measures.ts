@@ -92,6 +92,8 @@ export const MeasuresSchema = z.object({
   centreMs: z.number().nullable().optional(),
   /** How much of what the tolerance allows the unsteadiness took: 1 is just allowed. Absent in what older versions measured. */
   toleranceUsage: z.number().nullable().optional(),
+  /** How many times as long as its second half the first half of a swung beat was; absent where nothing swings, or too few notes tell. */
+  swing: Figure.optional(),
   levelSpreadDb: z.number().nullable(),
   accentContrastDb: z.number().nullable(),
   missed: z.number().int(),

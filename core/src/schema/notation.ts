@@ -39,6 +39,9 @@ export const StaffSchema = z.object({ clef: z.enum(['treble', 'bass', 'alto', 't
 export const ArticulationSchema = z.enum(['staccato', 'tenuto', 'staccatissimo', 'marcato']);
 export const DynamicSchema = z.enum(['ppp', 'pp', 'p', 'mp', 'mf', 'f', 'ff', 'fff', 'sfz', 'fp']);
 
+/** The first eighth of a beat against the second: a ratio, or the player's own. */
+export const SwingSchema = z.union([z.literal('own'), z.number().min(1).max(4)]);
+
 /** The frame that notes stand in, shared by passages and grids. */
 export const FrameShape = {
   /** The note value that gets the beat, as a fraction of a whole note: 1/4, 3/8. */
@@ -53,6 +56,8 @@ export const FrameShape = {
   bars: z.number().int().min(1).max(2000),
   /** Semitones from the written pitch to the sounding one; absent where both are the same. */
   transposition: z.number().int().min(-36).max(36).optional(),
+  /** How eighths swing: the first of a beat lasts so many times as long as the second, or as the player has it; straight where absent. */
+  swing: SwingSchema.optional(),
 };
 
 export type Pitch = z.infer<typeof PitchSchema>;

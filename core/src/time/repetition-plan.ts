@@ -1,6 +1,7 @@
 import { min } from 'd3-array';
 import type Fraction from 'fraction.js';
-import { exactPositionsOf, positionsOf } from '../rhythm/grid-shape';
+import { exactPositionsOf } from '../rhythm/grid-shape';
+import { type Swinging, soundingBeat } from '../rhythm/swing';
 import { beats } from '../schema/beats';
 import { barStarts } from '../schema/frame';
 import type { ClickPlan, Drill, Grid } from '../schema/grid';
@@ -53,10 +54,10 @@ export const countInDivisions = ({ events }: Pick<Grid, 'events'>, tempoBpm: num
   return divisions;
 };
 
-/** The expected notes of a grid at a tempo, the first downbeat at `downbeatS`, in order of time. */
-export const expectedNotes = (grid: Pick<Grid, 'events'>, tempo: TempoMapDocument, downbeatS: number): ExpectedNote[] => {
+/** The expected notes of a grid at a tempo, the first downbeat at `downbeatS`, in order of time; swung where the grid is. */
+export const expectedNotes = (grid: Swinging, tempo: TempoMapDocument, downbeatS: number): ExpectedNote[] => {
   const map = openTempo(tempo);
-  const positions = positionsOf(grid);
+  const positions = exactPositionsOf(grid).map(soundingBeat(grid));
   const times = positions.map((beat) => map.timeOf(beat));
   return grid.events.map((event, index) => {
     const beat = positions[index] as number;
@@ -114,12 +115,13 @@ export const planRepetition = (options: { drill: Drill; tempo: TempoMapDocument;
   const { drill, tempo, startS } = options;
   const { grid, click } = drill;
   const map = openTempo(tempo);
+  const sounding = soundingBeat(grid);
   const lines = barStarts(grid);
   const firstBar = lines[1] as Fraction;
   const beatS = 60 / map.tempoAt(0);
   const downbeatS = startS + click.countInBars * firstBar.valueOf() * beatS;
   const counted = countInClicks(grid, firstBar, click.countInBars, map).map(({ beat, kind }) => ({
-    timeS: downbeatS + beat.valueOf() * beatS,
+    timeS: downbeatS + sounding(beat) * beatS,
     kind,
   }));
   const clickedBar = (line: Fraction, bar: number): ClickedBar => {
@@ -140,7 +142,7 @@ export const planRepetition = (options: { drill: Drill; tempo: TempoMapDocument;
       : clickedPositions(click, clickedBar(line, bar)).map((inBar): Click => {
           const isBeat = inBar.d === 1n || click.kind === 'off-beat' || click.kind === 'group';
           const kind = inBar.equals(0) ? 'bar' : isBeat ? 'beat' : 'division';
-          return { timeS: downbeatS + map.timeOf(line.add(inBar).valueOf()), kind };
+          return { timeS: downbeatS + map.timeOf(sounding(line.add(inBar))), kind };
         }),
   );
   return {

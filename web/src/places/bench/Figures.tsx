@@ -24,6 +24,7 @@ export const Figures = ({ measures, calibrated }: { measures: Measures; calibrat
     { name: 'drift', value: `${signed(measures.driftPct)}\u00a0%`, range: '' },
     { name: 'missed', value: String(measures.missed), range: '' },
     { name: 'extra', value: String(measures.extra), range: '' },
+    ...(measures.swing ? [{ name: 'swing', value: figure(measures.swing.value, 'to 1'), range: margin(measures.swing) }] : []),
     ...(measures.returnMs == null ? [] : [{ name: 'over the gap', value: `${signed(measures.returnMs)}\u00a0ms`, range: '' }]),
     ...(measures.groupStartsMs == null
       ? []

@@ -1,9 +1,11 @@
 import { Flex, Input, Text } from '@chakra-ui/react';
 import {
   BUILT_IN_INSTRUMENTS,
+  canSwing,
   forInstrument,
   instrumentOf,
   withHandsSwapped,
+  withSwing,
   withVariant,
   withVariantName,
 } from '@isochron/core/material';
@@ -12,6 +14,15 @@ import { useSettings } from '../../api/settings';
 import { Action } from '../../app/Action';
 import { ChoiceField, NumberField } from '../../app/fields';
 import { newVariantId } from './new-id';
+
+/** How eighths may swing, as the choice is offered. */
+const SWINGS = [
+  { value: 'straight', name: 'straight' },
+  { value: 'own', name: 'swung, as you have it' },
+  { value: '1.5', name: 'swung 1.5 to 1' },
+  { value: '2', name: 'swung 2 to 1' },
+  { value: '3', name: 'swung 3 to 1' },
+];
 
 interface PassageBasicsProps {
   passage: Passage;
@@ -46,6 +57,15 @@ export const PassageBasics = ({ passage, variant, onChange, onVariant }: Passage
           onChange={(goalBpm) => onChange({ ...passage, goalBpm })}
           width="100px"
         />
+        {canSwing(passage) && (
+          <ChoiceField
+            label={settings.noteNaming === 'british' ? 'Quavers' : 'Eighths'}
+            width="210px"
+            value={String(passage.swing ?? 'straight')}
+            choices={SWINGS}
+            onChange={(value) => onChange(withSwing(passage, value))}
+          />
+        )}
         {passage.variants.length > 0 && (
           <ChoiceField
             label="Marks"

@@ -5,7 +5,7 @@ import { createColumnHelper } from '@tanstack/react-table';
 import { useMemo } from 'react';
 import { DataTable } from '../../../app/DataTable';
 import { useDescribe } from '../../../app/use-describe';
-import { estimateWords, figure, OUTCOME_WORDS, rangeWords, signed, tempoWords } from '../../../words';
+import { estimateWords, figure, OUTCOME_WORDS, rangeWords, signed, swingWords, tempoWords } from '../../../words';
 
 const column = createColumnHelper<Repetition>();
 
@@ -50,6 +50,15 @@ const columnsFor = (repetitions: readonly Repetition[], say: (why: Reason) => st
     column.accessor(({ measures }) => measures.extra, { id: 'extra', header: 'Extra' }),
     ...(some(({ notes }) => notes.some((note) => note.pitch !== undefined || note.members !== undefined))
       ? [column.accessor(({ measures }) => measures.wrongNotes ?? 0, { id: 'wrong', header: 'Wrong notes' })]
+      : []),
+    ...(some(({ measures }) => Boolean(measures.swing))
+      ? [
+          column.accessor(({ measures }) => measures.swing?.value ?? null, {
+            id: 'swing',
+            header: 'Swing',
+            cell: ({ row: { original } }) => swingWords(original.measures.swing),
+          }),
+        ]
       : []),
     ...(some(({ measures }) => typeof measures.articulationPct === 'number')
       ? [
