@@ -1,6 +1,8 @@
 import { byGrid, comparableNotes, stepMsOf } from '../across/across-repetitions';
 import { explain, stepOf } from '../across/explanation';
 import { heardExplanation } from '../across/finding';
+import { beats } from '../schema/beats';
+import { barStarts } from '../schema/frame';
 import type { WeakSpot } from '../schema/practice';
 import type { Repetition, Take } from '../schema/take';
 import { askedBpm } from './asked-bpm';
@@ -34,7 +36,9 @@ const weakSpotOf = (take: Pick<Take, 'drills' | 'repetitions'>): WeakSpot | null
   const found = heardExplanation(explain(notes, most.grid.events), stepMsOf(notes));
   if (found?.subject.family !== 'note' && found?.subject.family !== 'step') return null;
   const { note, byMs } = stepOf(found.subject.position, found.byMs);
-  return { note, of: most.grid.events.length, ms: byMs.value };
+  const at = beats(most.grid.events[note - 1]?.at ?? '0');
+  const bar = Math.max(1, barStarts(most.grid).findLastIndex((line) => line.lte(at)) + 1);
+  return { note, of: most.grid.events.length, ms: byMs.value, bar };
 };
 
 /** What is counted of a take. */

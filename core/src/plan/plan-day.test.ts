@@ -28,6 +28,8 @@ const item = (id: string, part: Partial<PlanItem> & { goalBpm?: number } = {}): 
   lastDay: '2026-03-01',
   due: null,
   weak: null,
+  weakSection: null,
+  isWarmUp: false,
   ...part,
 });
 const due = (inDays: number) => ({ inDays, intervalDays: 3, why: makeReason('due-first', { days: 3 - inDays, interval: 3 }) });
@@ -76,6 +78,8 @@ const anyItem = fc.record({
   lastDay: fc.constantFrom('', '2026-03-03', '2026-02-20', '2026-01-03'),
   dueIn: fc.option(fc.integer({ min: -20, max: 20 })),
   weakNote: fc.option(fc.integer({ min: 1, max: 8 })),
+  inSection: fc.boolean(),
+  isWarmUp: fc.boolean(),
 });
 const anyInput = fc
   .record({
@@ -117,7 +121,11 @@ const anyInput = fc
           isMusic: one.isMusic,
           lastDay: one.lastDay,
           due: one.dueIn === null || one.lastDay === '' ? null : due(one.dueIn),
-          weak: one.weakNote === null ? null : { note: one.weakNote, of: 16, ms: -12 },
+          weak: one.weakNote === null ? null : { note: one.weakNote, of: 16, ms: -12, bar: 2 },
+          weakSection: one.inSection
+            ? { id: 'bridge', name: 'Bridge', startBpm: Math.max(20, Math.round(one.startShare * one.goalBpm)) }
+            : null,
+          isWarmUp: one.isWarmUp,
         }),
       ),
       played: drawn.played.map(({ id, ago, playedS, fast }) =>
@@ -144,7 +152,8 @@ describe('a day’s plan', () => {
             .reduce((sum, one) => sum + one.playedS / 60, 0);
         for (const one of input.items) {
           const id = practiceConfigId(one.config);
-          const own = blocks.filter(({ config }) => practiceConfigId(config) === id);
+          // A section's minutes are its passage's.
+          const own = blocks.filter(({ config }) => practiceConfigId({ ...config, sectionId: 'whole' }) === id);
           const minutes = own.reduce((sum, { minutes: each }) => sum + each, 0);
           expect(minutes === 0 || minutes + today(id) <= input.settings.capMin).toBe(true);
           const isDue = one.due !== null && one.due.inDays <= 0;
@@ -155,7 +164,9 @@ describe('a day’s plan', () => {
         }
         // Fast minutes: whatever begins faster than 85 % of the edge, or within a tenth of the goal where no edge is known.
         const fast = blocks.filter(({ config, startBpm }) => {
-          const own = input.items.find((one) => practiceConfigId(one.config) === practiceConfigId(config)) as PlanItem;
+          const own = input.items.find(
+            (one) => practiceConfigId(one.config) === practiceConfigId({ ...config, sectionId: 'whole' }),
+          ) as PlanItem;
           const bpm = startBpm ?? own.startBpm;
           return own.edgeBpm === null ? bpm >= 0.9 * own.config.goalBpm : bpm > 0.85 * own.edgeBpm;
         });
@@ -236,6 +247,32 @@ describe('a day’s plan', () => {
         .map(({ config }) => config.passageId);
     expect(worked(items)).toContain('z');
     expect(worked([...items.slice(0, 4), near])).not.toContain('z');
+  });
+
+  it('gives half of the work at the edge to the section that the weak step lies in, and says why', () => {
+    const weak = { note: 12, of: 32, ms: 15, bar: 2 };
+    const bridge = { id: 'bridge', name: 'Bridge', startBpm: 77 };
+    const edges = (part: Partial<PlanItem>) =>
+      plan({ items: [item('a', { weak, ...part })] }).blocks.filter(({ kind }) => kind === 'edge');
+    const [section, whole] = edges({ weakSection: bridge });
+    expect(section).toMatchObject({ config: { sectionId: 'bridge' }, title: 'Passage a, Bridge', startBpm: 77 });
+    expect(describeReason(section?.why as never, { noteNaming: 'british' })).toBe(
+      'The step from note 12 to the next lies in “Bridge”: that by itself first.',
+    );
+    expect(whole?.config.sectionId).toBe('whole');
+    expect(Math.abs((section?.minutes ?? 0) - (whole?.minutes ?? 9))).toBeLessThanOrEqual(1);
+    expect(edges({ weakSection: null })).toHaveLength(1);
+    expect(edges({ weak: null, weakSection: bridge })).toHaveLength(1);
+  });
+
+  it('warms up with what is kept for it, however easy other passages are', () => {
+    const items = ['a', 'b', 'c', 'd'].map((id) => item(id, { bestCleanBpm: 120, isWarmUp: id === 'c' }));
+    items[2] = item('c', { bestCleanBpm: 70, isWarmUp: true });
+    const warm = [0, 1, 2].map((k) => plan({ items, day: dayAt(dayIndex(TODAY) + k) }).blocks[0]);
+    expect(warm.map((one) => [one?.kind, one?.config.passageId])).toEqual(Array(3).fill(['warm-up', 'c']));
+    // One that was never clean has no tempo to warm up at yet.
+    items[2] = item('c', { bestCleanBpm: null, lastDay: '', isWarmUp: true });
+    expect(plan({ items }).blocks[0]?.config.passageId).not.toBe('c');
   });
 
   it('warms up with another passage each day', () => {

@@ -27,6 +27,10 @@ export interface PlanItem {
   lastDay: string;
   due: Due | null;
   weak: WeakSpot | null;
+  /** The section that it lies in, and where that would begin; null where it lies in none. */
+  weakSection: { id: string; name: string; startBpm: number } | null;
+  /** Whether the player keeps it for warming up. */
+  isWarmUp: boolean;
 }
 
 /** Everything that a day's plan is made of. */
@@ -175,11 +179,12 @@ const put = (making: Making, item: PlanItem, draft: Draft): void => {
 /** A warm-up is one of so many that are the easiest, another one each day: variety is part of it. */
 const WARM_UPS = 3;
 
-/** What lies the farthest over its goal's reach is the easiest to begin with. */
+/** What the player keeps for it, in turn; else what lies the farthest over its goal's reach, which is the easiest to begin with. */
 const addWarmUp = (making: Making, { items, settings, day }: PlanInput, totalMin: number): void => {
-  const easiest = items
-    .filter(({ bestCleanBpm }) => bestCleanBpm !== null)
-    .sort(
+  const played = items.filter(({ bestCleanBpm }) => bestCleanBpm !== null);
+  const kept = played.filter(({ isWarmUp }) => isWarmUp);
+  const easiest = (kept.length > 0 ? kept : played)
+    .toSorted(
       (a, b) =>
         (b.bestCleanBpm as number) / b.config.goalBpm - (a.bestCleanBpm as number) / a.config.goalBpm ||
         idOf(a).localeCompare(idOf(b)),
@@ -258,7 +263,15 @@ const addEdge = (making: Making, item: PlanItem, minutes: number, { settings: { 
     own -= onMethod;
   }
   const atEdge = takeFast(own);
-  if (atEdge >= MIN_MIN) put(making, item, block(item, 'edge', atEdge, edgeWhy(item)));
+  // Where the weak spot lies in a section, that comes by itself before the whole.
+  const onSection = item.weak && item.weakSection && atEdge >= 2 * MIN_MIN ? Math.floor(atEdge / 2) : 0;
+  if (item.weak && item.weakSection && onSection > 0) {
+    const { id: sectionId, name, startBpm } = item.weakSection;
+    const why = makeReason('block-section', { section: name, note: item.weak.note });
+    const part = { config: { ...practiceConfigKey(item.config), sectionId }, title: `${item.title}, ${name}`, startBpm };
+    put(making, item, block(item, 'edge', onSection, why, part));
+  }
+  if (atEdge - onSection >= MIN_MIN) put(making, item, block(item, 'edge', atEdge - onSection, edgeWhy(item)));
   if (own - atEdge >= MIN_MIN)
     put(making, item, slowBlock(item, own - atEdge, makeReason('block-slow', { slow: slowPct ?? 0 })));
 };

@@ -22,8 +22,16 @@ export const PracticeDaySchema = PracticeConfigKeySchema.extend({
   bestCleanBpm: TempoSchema.nullable(),
 });
 
-/** The step of a grid that stood out in a take: the note it begins with (from 1), of how many, and by how much. */
-export const WeakSpotSchema = z.object({ note: z.number().int().min(1), of: z.number().int().min(1), ms: z.number() });
+/**
+ * The step of a grid that stood out in a take: the note it begins with (from 1), of how many, and by how much. In which bar of what was
+ * played that is, counted from 1; absent in what older versions stored.
+ */
+export const WeakSpotSchema = z.object({
+  note: z.number().int().min(1),
+  of: z.number().int().min(1),
+  ms: z.number(),
+  bar: z.number().int().min(1).optional(),
+});
 
 /** Days of practice in order, and for each configuration the newest weak spot among them. */
 export const PracticeSchema = z.object({

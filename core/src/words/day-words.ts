@@ -1,4 +1,4 @@
-import { bpmWords, type CodesOf, countWords, type Dictionary, number, say } from './reader';
+import { bpmWords, type CodesOf, countWords, type Dictionary, number, say, text } from './reader';
 
 const minutes = (count: number): string => countWords(count, 'minute', 'minutes');
 const days = (count: number): string => countWords(count, 'day', 'days');
@@ -68,6 +68,10 @@ export const DAY_WORDS = {
     const ms = values.ms;
     return `The step from note ${values.note} to the next was ${Math.abs(ms).toFixed(0)} ms too ${ms > 0 ? 'long' : 'short'}: in rhythms around it.`;
   }),
+  'block-section': say(
+    { section: text, note: number },
+    ({ section, note }) => `The step from note ${note} to the next lies in “${section}”: that by itself first.`,
+  ),
   'block-slow': say({ slow: number }, (values) =>
     values.slow > 0
       ? `More at speed would leave less than ${values.slow} % of the time slow.`
