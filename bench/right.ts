@@ -1,6 +1,7 @@
 /** `npm run bench:right`: whether figures, verdicts, findings and decisions are right, with players that nothing was tuned on; `--out docs/right.md` writes the page. */
 import { writeFileSync } from 'node:fs';
 import { parseArgs } from 'node:util';
+import { curveTable } from './right/curve';
 import { decisionTables } from './right/decisions';
 import { findingTables } from './right/findings';
 import { latencyTable } from './right/latency';
@@ -14,6 +15,7 @@ const TABLES: Record<string, () => Table | readonly Table[]> = {
   latency: () => latencyTable(),
   otherwise: () => playedOtherwiseTables(),
   verdicts: () => verdictTables(),
+  curve: () => curveTable(values.times ? Number(values.times) : undefined),
   decisions: () => decisionTables(values.times ? Number(values.times) : undefined),
   findings: () => findingTables(values.times ? Number(values.times) : undefined),
 };

@@ -38,6 +38,8 @@ const USUAL_NOTES = 16;
 const NIGHT = 0.75;
 const MIN_WEIGHT = 0.05;
 const STUCK = 2;
+/** What it asks for next is tried at once: it goes by what is likeliest, however little that is known. */
+const AS_MODELLED = 1;
 /**
  * In turn it asks a little less and a little more than is wanted, as shares of clean repetitions: what was never tried far apart tells
  * neither how fast it gets harder nor where it is easy.
@@ -112,7 +114,7 @@ export const ADAPTIVE: TempoStrategy<z.infer<typeof Options>, AdaptiveState> = {
       turn: before.turn + 1,
     };
     if (isClean && bpm >= target.goalBpm) return atGoal(seen, bpm, seen.inARow, goalCleans);
-    const curve = tempoCurve(seen.tries);
+    const curve = tempoCurve(seen.tries, AS_MODELLED);
     if (!curve) {
       // Too little is known yet: up while it is clean with ease, else once more, down where it stays so.
       if (isClean && (isWide(played) || seen.inARow >= 2)) {

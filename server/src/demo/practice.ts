@@ -172,7 +172,7 @@ export const demoSkill = (passage: Passage, progress: number): Skill => ({
   placementMs: -6 + 2 * progress,
   spreadMs: 6.5 - 1.5 * progress,
   easyUpToBpm: passage.goalBpm * (0.46 + 0.4 * progress),
-  habitsMs: passage.id === 'five-steps' ? { '4': 7 - 4 * progress, '12': 6 - 4 * progress } : { '5': 5 - 3 * progress },
+  habitsMs: passage.id === 'five-steps' ? { '4': 16 - 6 * progress } : { '5': 14 - 5 * progress },
   missedShare: 0.004 * (1 - progress),
   extraShare: 0.002,
   // Two mallets that are not quite together where the figure turns.
