@@ -166,13 +166,25 @@ const joinPieces = (pieces: readonly { fromS: number; sound: Float32Array }[]): 
   return whole;
 };
 
+/** The note that comes late every time, by passage, with how late at first; the others have none. */
+const HABITS: Record<string, readonly [note: string, ms: number]> = {
+  'five-steps': ['4', 16],
+  'tidewheel-wave': ['9', 15],
+  'in-on-the-upbeat': ['5', 14],
+  'long-short-walk': ['6', 14],
+};
+const habitOf = (passageId: string, share: number): Record<string, number> => {
+  const habit = HABITS[passageId];
+  return habit ? { [habit[0]]: habit[1] * share } : {};
+};
+
 /** The demo player: a little ahead of the click, one weak turn, easy up to a tempo that rises over the weeks. */
 export const demoSkill = (passage: Passage, progress: number): Skill => ({
   ...STEADY,
   placementMs: -6 + 2 * progress,
   spreadMs: 6.5 - 1.5 * progress,
   easyUpToBpm: passage.goalBpm * (0.46 + 0.4 * progress),
-  habitsMs: passage.id === 'five-steps' ? { '4': 16 - 6 * progress } : { '5': 14 - 5 * progress },
+  habitsMs: habitOf(passage.id, 1 - 0.35 * progress),
   missedShare: 0.004 * (1 - progress),
   extraShare: 0.002,
   // Two mallets that are not quite together where the figure turns.

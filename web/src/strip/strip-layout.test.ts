@@ -56,6 +56,13 @@ describe('the strip', () => {
     expect((edge?.x ?? 0) - (edge?.gridX ?? 0)).toBeCloseTo(system.bandPx, 9);
   });
 
+  it('puts swung notes where they are written, with what was in time on its line', () => {
+    const swung = { ...firstDrill(builtInPassage('in-on-the-upbeat') as Passage).grid, swing: 2 };
+    const [line] = stripSystems(swung, 1200) as [StripSystem];
+    const drawn = strokesOf(repetition(swung.events.map(() => 0)), swung, line, tolerance, true);
+    expect(drawn.map(({ x }) => x)).toEqual(positionsOf(swung).map(line.beatX));
+  });
+
   it('shows deviations from the repetition’s own average until the latency is known', () => {
     const late = inTime.map(() => 80);
     expect(strokes(late, 80, false).every((stroke) => stroke.side === 'on' && stroke.shownMs === 0)).toBe(true);

@@ -159,8 +159,10 @@ export const strokesOf = (
   const centre = calibrated ? 0 : (centreMs ?? placementMs?.value ?? 0);
   const notes = expectedNotes(grid, repetition.tempo, 0);
   const all = attackFaults(repetition.notes, (index) => grid.events[index]?.accent ?? false);
-  return notes.slice(system.from, system.to).map(({ index, beat, intervalS, unsteadinessMs }) => {
-    const gridX = system.beatX(beat);
+  // Swung notes stand where they are written, as in print.
+  const written = positionsOf(grid);
+  return notes.slice(system.from, system.to).map(({ index, intervalS, unsteadinessMs }) => {
+    const gridX = system.beatX(written[index] as number);
     const note = repetition.notes[index];
     const deviationMs = note?.deviationMs ?? null;
     if (deviationMs === null) return { index, gridX, x: null, shownMs: null, side: 'on', faults: [], isUnsure: false };
