@@ -6,6 +6,7 @@ import { decisionTables } from './right/decisions';
 import { findingTables } from './right/findings';
 import { latencyTable } from './right/latency';
 import { playedOtherwiseTables } from './right/played-otherwise';
+import { sentenceTable } from './right/sentences';
 import { asMarkdown, type Table } from './right/table';
 import { verdictTables } from './right/verdicts';
 
@@ -17,6 +18,7 @@ const TABLES: Record<string, () => Table | readonly Table[]> = {
   verdicts: () => verdictTables(),
   curve: () => curveTable(values.times ? Number(values.times) : undefined),
   decisions: () => decisionTables(values.times ? Number(values.times) : undefined),
+  sentences: () => sentenceTable(values.times ? Number(values.times) : undefined),
   findings: () => findingTables(values.times ? Number(values.times) : undefined),
 };
 

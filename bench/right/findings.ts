@@ -35,7 +35,8 @@ const gridFor = (notes: number, marks: 'fingers' | 'hands'): Drill['grid'] => {
   return grid;
 };
 
-interface Played {
+/** What is played, by whom, and what is planted in it. */
+export interface Played {
   notes: number;
   repetitions: number;
   player: Player;
@@ -49,7 +50,8 @@ interface Played {
   marks?: 'fingers' | 'hands';
 }
 
-const findingFor = ({
+/** Repetitions of a run of sixteenths with what is planted in them, as if they had been measured. */
+export const takeOf = ({
   notes,
   repetitions,
   player,
@@ -78,8 +80,10 @@ const findingFor = ({
       verdict: { outcome: 'close' },
     } as unknown as Repetition;
   });
-  return findingOf(acrossRepetitions({ grid, repetitions: rows }, false));
+  return { grid, repetitions: rows };
 };
+
+const findingFor = (played: Played) => findingOf(acrossRepetitions(takeOf(played), false));
 
 /** Findings that tell of nothing in particular. */
 const NOTHING = ['finding-control', 'finding-too-few', 'finding-none'];

@@ -235,6 +235,15 @@ const fit = (
   };
 };
 
+/** A step is told where it is itself off by at least this share of what it is to explain (our choice): a slow wander has no one step. */
+const OWN_STEP = 0.5;
+
+const isItsStep = ({ subject, byMs }: Explanation, { means }: Detrended): boolean => {
+  if (subject.family !== 'note' && subject.family !== 'step') return true;
+  const { note, byMs: by } = stepOf(subject.position, byMs);
+  return ((means[note] as number) - (means[note - 1] as number)) / by.value >= OWN_STEP;
+};
+
 /**
  * What is the same every time in repetitions of one grid, and what explains it: labels, places and single notes compete, and the one that
  * leaves least unexplained with as little freedom is told, where it is clear of chance and holds most of it. Null below three repetitions.
@@ -257,7 +266,7 @@ export const explain = (
   // A label that stands for the same notes as a place comes first, and says more.
   const best = all.reduce<Scored | null>((a, b) => (a && a.score >= b.score - 1e-9 ? a : b), null);
   const told = best && fit(best, data, ground, systematic);
-  const isTold = told?.isSure && told.explanation.share >= MOST;
+  const isTold = told?.isSure && told.explanation.share >= MOST && isItsStep(told.explanation, data);
   return {
     systematic,
     isSystematic: systematic.probability < FALSE_ALARM.habit || (told?.isSure ?? false),
