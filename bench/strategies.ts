@@ -9,7 +9,7 @@ const COUNT = 30;
 const REPETITIONS = 120;
 
 console.log(
-  '| school | learner | edge, bpm | repetitions to within 5 % | clean there | tempo there varies by | false goals | next start, of the edge |\n|---|---|---|---|---|---|---|---|',
+  '| strategy | learner | edge, bpm | repetitions to within 5 % | clean there | tempo there varies by | false goals | next start, of the edge |\n|---|---|---|---|---|---|---|---|',
 );
 for (const { id, name } of STRATEGIES) {
   if (id === 'free') continue;

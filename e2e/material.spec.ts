@@ -166,6 +166,28 @@ test('a pattern is made for the instrument and kept; its sections and the notebo
   await expect(page.getByText('4 questions not answered')).toBeVisible();
 });
 
+test('eighths that swing are played swung, judged about the player’s own ratio, and the ratio is told', async ({ page }) => {
+  await setUpWith(page, simulated(3));
+  await page.goto('/material/in-on-the-upbeat');
+  await page.getByLabel(/^(Quavers|Eighths)$/).selectOption({ label: 'swung, as you have it' });
+  await stored(page);
+  expect((await storedPassage(page, 'in-on-the-upbeat')).swing).toBe('own');
+  // What has no eighths has no such choice.
+  await page.goto('/material/five-steps');
+  await expect(page.getByLabel('Goal')).toBeVisible();
+  await expect(page.getByLabel(/^(Quavers|Eighths)$/)).toHaveCount(0);
+  await openBench(page, 'in-on-the-upbeat', 120, 80);
+  await page.keyboard.press('Enter');
+  expect((await verdictOf(page, 0)).outcome).toBe('clean');
+  await expect(page.locator('[data-figure=swing]')).toContainText(/^[12]\.\d\u00a0?\s?to 1/);
+  await page.keyboard.press('Escape');
+  await page.getByRole('link', { name: 'See it in the Ledger' }).click();
+  await expect(page.getByRole('columnheader', { name: 'Swing' })).toBeVisible();
+  const { swing } = (await newestTake(page))?.repetitions[0]?.measures ?? {};
+  // The simulated player swings two to one.
+  expect(Math.abs((swing?.value ?? 0) - 2)).toBeLessThan(0.3);
+});
+
 test('a round of drills goes on by itself, and by a key; two methods together', async ({ page }) => {
   await setUpWith(page, simulated(2));
   await openBench(page, 'five-steps', 200, 150);
