@@ -1,4 +1,5 @@
 import type { Solution } from '../schema/library';
+import { localDay } from '../time/day';
 
 /** The notebook as plain text: passage after passage, bars in order, each entry with its day. */
 export const notebookText = (solutions: readonly Solution[], titleOf: (passageId: string) => string): string => {
@@ -13,7 +14,7 @@ export const notebookText = (solutions: readonly Solution[], titleOf: (passageId
     .map(({ title, own }) => {
       const lines = own.map(({ fromBar, toBar, writtenAt, text }) => {
         const bars = fromBar === toBar ? `Bar ${fromBar}` : `Bars ${fromBar} to ${toBar}`;
-        return `${bars} (${writtenAt.slice(0, 10)})\n${text.trim()}\n`;
+        return `${bars} (${localDay(new Date(writtenAt))})\n${text.trim()}\n`;
       });
       return `${title}\n${'='.repeat(title.length)}\n\n${lines.join('\n')}`;
     })

@@ -4,8 +4,8 @@ import { mean } from '../stats/summary';
 import { beginDecisions, decide } from '../strategies/decide';
 import { beginStrategy, STRATEGIES, snapshotOf } from '../strategies/strategies';
 import type { RepetitionOutcome, SessionTarget } from '../strategies/strategy';
+import { dayNumber } from '../time/day';
 import { constantTempo, headlineBpm } from '../time/tempo-map';
-import { DAY_MS } from '../time/units';
 
 /** What a strategy would have asked for after each repetition that was really played. */
 export interface StrategyLine {
@@ -43,7 +43,7 @@ export const compareStrategies = (tries: PassageRepetitions, goalBpm: number): S
       const target: SessionTarget = {
         goalBpm,
         startBpm: one.startBpm,
-        day: Math.floor(Date.parse(one.startedAt) / DAY_MS),
+        day: dayNumber(new Date(one.startedAt)),
       };
       const next = decide(decisions, playedOf(one), target);
       decisions = next.decisions;

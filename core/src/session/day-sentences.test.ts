@@ -36,6 +36,18 @@ it('says easy, edge, break, what was slow today and what to finish with', () => 
   ]);
 });
 
+it.each([
+  ['America/Los_Angeles', '2026-03-03T03:00:00.000Z'],
+  ['Pacific/Auckland', '2026-03-01T12:30:00.000Z'],
+])('counts what was played on a day by the calendar of %s', (zone, startedAt) => {
+  const before = process.env.TZ;
+  process.env.TZ = zone;
+  const told = daySentences(null, [{ ...played(2, 70), startedAt }], 120, '2026-03-02');
+  if (before === undefined) delete process.env.TZ;
+  else process.env.TZ = before;
+  expect(told.map(({ code }) => code)).toEqual(['day-slow', 'day-loose']);
+});
+
 it('says nothing of what is not known', () => {
   expect(daySentences(null, TRIES, 120, '2026-03-04')).toEqual([]);
   const none = TRIES.map((one) => ({ ...one, outcome: 'not-yet' as const, breakBpm: null }));

@@ -6,13 +6,14 @@ import type { PassageRepetitions } from '../schema/api';
 import { makeReason, type Reason } from '../schema/reason';
 import { FINISH_DROP_BPM } from '../strategies/relaxed-finish';
 import { clampBpm } from '../time/clamp-tempo';
+import { localDay } from '../time/day';
 
 /**
  * What a day's practice of a passage comes to beside its best: where it is easy and where the edge is, how much of the day was slow,
  * and at which tempo to play it once more, loose. `today` is the day as YYYY-MM-DD.
  */
 export const daySentences = (curve: TempoCurve | null, tries: PassageRepetitions, goalBpm: number, today: string): Reason[] => {
-  const todays = tries.filter(({ startedAt }) => startedAt.startsWith(today));
+  const todays = tries.filter(({ startedAt }) => localDay(new Date(startedAt)) === today);
   const played = todays.filter(({ repetitionKind }) => repetitionKind === null);
   const lastClean = played.findLast(({ outcome }) => outcome === 'clean');
   const slowBpm = Math.floor(slowUpToBpm(goalBpm, curve?.edge()?.bpm ?? null));
