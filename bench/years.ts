@@ -130,7 +130,7 @@ const requests = async ({ api }: SpawnedServer, count: number): Promise<Timed[]>
     await timed('tempo history', get(`/passages/${first}/history`)),
     await timed('days of half a year, all passages', get('/practice?from=2026-05-20')),
     await timed('days of a passage, a year', get(`/practice?passageId=${first}&every=true&from=2025-11-20`)),
-    await timed('a course altogether', get(`/practice/totals?passageId=${first}&variantId=first&sectionId=whole`)),
+    await timed('a configuration altogether', get(`/practice/totals?passageId=${first}&variantId=first&sectionId=whole`)),
     await timed('a passage over all years, by stretches', get(`/passages/${first}/progress?variantId=first&sectionId=whole`)),
     await timed('recordings to play along with', get('/accompaniments')),
     await timed('takes with words that none has', get('/takes?limit=100&text=no%20such%20words')),

@@ -72,7 +72,7 @@ const writeConfig = async ({ models }: Store, config: PracticeConfig, transactio
 };
 
 /**
- * Notes in a take's configuration what the take leaves: its closing, and what its strategy remembers where it was played, not corrected. A
+ * Notes in a take's configuration what the take leaves: its summary, and what its strategy remembers where it was played, not corrected. A
  * configuration that cannot be read is left alone.
  */
 export const noteTake = async (store: Store, take: Take, transaction: Transaction, after: typeof afterTake): Promise<void> => {

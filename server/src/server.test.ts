@@ -240,7 +240,7 @@ describe('takes', () => {
     await putAnew(take);
   });
 
-  it('leave in their configuration what tomorrow needs: the closing and what the strategy remembers', async () => {
+  it('leave in their configuration what tomorrow needs: the summary and what the strategy remembers', async () => {
     const [config] = API.practiceConfigs.parse(await (await fetch(`${base}/practice-configs`)).json());
     expect(config).toMatchObject({
       passageId: 'five-steps',

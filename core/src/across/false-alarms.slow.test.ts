@@ -29,7 +29,7 @@ describe('weak steps', () => {
   );
 
   it.each<[string, Partial<MadePlayer>]>([
-    ['some notes wobble more than others', { unequal: true }],
+    ['some notes are less steady than others', { unequal: true }],
     ['the playing drags steadily', { driftPct: 2 }],
     ['each note makes up for the one before', { autocorrelation: -0.3 }],
     ['neighbours hang together', { autocorrelation: 0.5 }],

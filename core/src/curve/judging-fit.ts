@@ -73,7 +73,7 @@ export const fittedJudging = (tries: readonly Tried[], edge: number) => {
   const values: Judging[] = [];
   const logs: number[] = [];
   for (const [stake, [share, prior]] of STAKES.entries()) {
-    // What unsteadiness too much is not clean in any case; what came apart did not do so by wobbling.
+    // What was too unsteady is not clean in any case; what came apart did not do so by being unsteady.
     const told = tries.flatMap(({ bpm, isClean, toleranceUsage, notes, weight }) => {
       const inside = toleranceUsage === null ? 1 : insideChance(logOf(toleranceUsage), share * notes);
       return inside === 0 ? [] : [{ at: bpm / edge, isClean, inside, weight }];

@@ -111,7 +111,7 @@ describe('where to begin next time', () => {
   });
 });
 
-describe('closing a take', () => {
+describe('summing up a take', () => {
   it('logs the best clean tempo and where to start next time', () => {
     const summary = summariseTake(
       {
@@ -174,7 +174,7 @@ describe('a configuration', () => {
     expect(practiceConfigOf([{ ...config, goalBpm: 99 }], five, settings).goalBpm).toBe(99);
   });
 
-  it('keeps of a take its closing, its goal and what its strategy remembers; an older take and a file change nothing', () => {
+  it('keeps of a take its summary, its goal and what its strategy remembers; an older take and a file change nothing', () => {
     const config = afterTake(newPracticeConfig(five, DEFAULT_SETTINGS), takeAt('2026-03-02T10:00:00.000Z'));
     expect(config).toMatchObject({ goalBpm: 130, last: { takeId: TAKE_ID, summary } });
     expect(config.strategies['half-speed-climb']?.state).toMatchObject({ edgeBpm: 85 });

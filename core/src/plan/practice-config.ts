@@ -21,7 +21,7 @@ export interface ConfigurablePassage {
   sections: readonly { id: string }[];
 }
 
-/** The course of a passage that was never practised: its own goal, the player's usual strategy, straight. */
+/** The practice configuration of a passage that was never practised: its own goal, the player's usual strategy, straight. */
 export const newPracticeConfig = (
   passage: ConfigurablePassage,
   settings: Pick<Settings, 'strategyId' | 'strategyOptions'>,
@@ -56,7 +56,7 @@ export interface Selection {
   sectionId?: string;
 }
 
-/** The course of a passage, or of a part of it, as stored, or a new one. */
+/** The practice configuration of a passage, or of a part of it, as stored, or a new one. */
 export const practiceConfigOf = (
   practiceConfigs: readonly PracticeConfig[],
   passage: ConfigurablePassage,

@@ -37,5 +37,6 @@ export const startTempo = (goalBpm: number, last: Pick<TakeSummary, 'nextStartBp
 /** Where a strategy stands by itself, never above the goal. */
 export const strategyStartTempo = (ownBpm: number, goalBpm: number): StartTempo => {
   const bpm = clampBpm(Math.min(goalBpm, ownBpm));
+  // Stored with takes: its code keeps its first name.
   return { bpm, why: makeReason('start-school', { bpm }) };
 };

@@ -63,7 +63,7 @@ export const strategiesSentence = (lines: readonly StrategyLine[]): Reason | nul
   const sorted = [...lines].sort((a, b) => a.meanShare - b.meanShare);
   const [slowest, fastest] = [sorted[0], sorted.at(-1)];
   if (!slowest || !fastest || slowest === fastest) return null;
-  return makeReason('schools-differ', {
+  return makeReason('strategies-differ', {
     fastest: fastest.name,
     fastestPct: Math.round(100 * fastest.meanShare),
     slowest: slowest.name,

@@ -209,7 +209,7 @@ describe('the loop', () => {
     expect(atOnce.recordingStartS).toBe(RECORDING_START_S);
   });
 
-  it('ends when the goal is clean, with a closing', () => {
+  it('ends when the goal is clean, with a summary', () => {
     const { state, effects } = playToGoal();
     expect(state).toMatchObject({ phase: 'finished', ended: 'goal', summary: { bestCleanBpm: 60, closingBpm: 60 } });
     expect(kinds(effects)).toEqual(['announce', 'keep', 'silence', 'finish']);

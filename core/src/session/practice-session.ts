@@ -40,7 +40,7 @@ export const standAt = (session: PracticeSession, snapshot: LoopSnapshot | null,
   return last ? withLast(session, { ...last, snapshot }, now) : session;
 };
 
-/** What a configuration has under way in a practice session: the standing of a take that was broken off, by a reload or a crash. */
+/** What a configuration has under way in a practice session: the snapshot of a take that was broken off, by a reload or a crash. */
 export const underWay = (session: PracticeSession, config: PracticeConfigKey): LoopSnapshot | null => {
   const last = session.blocks.at(-1);
   return last && isFor(config)(last) ? last.snapshot : null;

@@ -1,7 +1,7 @@
 import { PAIN_ADVICE } from './pain-advice';
 import { bpmWords, type CodesOf, countWords, type Dictionary, maybe, number, say } from './reader';
 
-/** Why the tempo goes where it goes, by the code of the school, the guard or the player. */
+/** Why the tempo goes where it goes, by the code of the strategy, the guard or the player. */
 export const DECISION_WORDS = {
   pain: say({}, () => `Stop here. ${PAIN_ADVICE}`),
   tense: say({ bpm: number }, (values) => `That felt tense: down to ${bpmWords(values.bpm)}, and stay until it is loose.`),

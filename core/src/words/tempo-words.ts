@@ -9,7 +9,7 @@ const against = (percent: number) =>
 /** How far the bursts lie above what was climbed to. */
 const gapWords = (gap: number) => (gap > 0 ? `${gap} apart` : 'they have met');
 
-/** What a passage's repetitions tell of its tempos, which school suits, and what schools would have asked for. */
+/** What a passage's repetitions tell of its tempos, which strategy suits, and what strategies would have asked for. */
 export const TEMPO_WORDS = {
   'start-school': say({ bpm: number }, (values) => `Where its tempo plan stands: ${bpmWords(values.bpm)}.`),
   'propose-new': say({}, () => 'New to you: from half the goal upward.'),
@@ -76,7 +76,7 @@ export const TEMPO_WORDS = {
       percent === 0 ? 'about where it does' : `about ${Math.abs(percent)} % ${percent > 0 ? 'above' : 'below'} where it does`;
     return `With “${values.one}” the edge lies ${size} with “${values.other}” (between ${values.low} % and ${values.high} %); the chance that it is really the faster way is ${values.chance} in 100.`;
   }),
-  'schools-differ': say({ fastestPct: number, slowestPct: number, fastest: text, slowest: text }, (values) => {
+  'strategies-differ': say({ fastestPct: number, slowestPct: number, fastest: text, slowest: text }, (values) => {
     const fastest = against(values.fastestPct);
     const slowest = against(values.slowestPct);
     return `After the same repetitions ${values.fastest} would have asked for the fastest tempos, on average ${fastest}; ${values.slowest} for the slowest, ${slowest}.`;

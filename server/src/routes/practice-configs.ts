@@ -13,7 +13,7 @@ export const practiceConfigRoutes = (store: Store): Router => {
   routes.patch('/:id', async (request, response) => {
     const [passageId, variantId, sectionId] = request.params.id.split('.');
     const key = PracticeConfigKeySchema.parse({ passageId, variantId, sectionId });
-    if (practiceConfigId(key) !== request.params.id) throw new RequestError(404, 'There is no such course.');
+    if (practiceConfigId(key) !== request.params.id) throw new RequestError(404, 'There is no such practice configuration.');
     response.json(await changeStoredConfig(store, key, PracticeConfigChangeSchema.parse(request.body)));
   });
   return routes;

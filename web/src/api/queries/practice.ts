@@ -50,7 +50,7 @@ export const shownPracticeConfig = (config: PracticeConfig): PracticeConfig =>
     .getQueryData<readonly PracticeConfig[]>(KEYS.practiceConfigs)
     ?.find((one) => practiceConfigId(one) === practiceConfigId(config)) ?? config;
 
-/** The course of a passage or of a part of it, with a way to change a part of it; a change shows at once and is stored. */
+/** The practice configuration of a passage or of a part of it, with a way to change a part of it; a change shows at once and is stored. */
 export const usePracticeConfig = (
   passage: ConfigurablePassage,
   part: Selection = {},

@@ -6,7 +6,7 @@ import { useMemo } from 'react';
 export const useDrills = (passage: Passage, config: PracticeConfig): readonly Drill[] => {
   const { variantId, sectionId, methodId, alsoMethodId, methodParameters, click, rotates } = config;
   const day = dayNumber(now());
-  // biome-ignore lint/correctness/useExhaustiveDependencies: goal, strategies and closings change no note.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: goal, strategies and summaries change no note.
   return useMemo(
     () => drillsOfConfig(passage, config, day),
     [
