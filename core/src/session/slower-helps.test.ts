@@ -21,7 +21,7 @@ const repetition = (bpm: number, spreadMs: number, part: object = {}) =>
     ...part,
   }) as unknown as Repetition;
 
-const CLEAN = { verdict: { outcome: 'clean', reason: 'none', why: makeReason('none') } };
+const CLEAN = { verdict: { outcome: 'clean' as const, reason: 'none' as const, why: makeReason('none') } };
 const FLOOR = [120, 120, 90, 90, 70, 70, 60, 60].map((bpm, k) => repetition(bpm, 20 + (k % 3) - 1));
 
 describe('unsteady at any tempo', () => {
