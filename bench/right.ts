@@ -5,6 +5,7 @@ import { curveTable } from './right/curve';
 import { decisionTables } from './right/decisions';
 import { findingTables } from './right/findings';
 import { latencyTable } from './right/latency';
+import { planTable } from './right/plans';
 import { playedOtherwiseTables } from './right/played-otherwise';
 import { sentenceTable } from './right/sentences';
 import { asMarkdown, type Table } from './right/table';
@@ -18,6 +19,7 @@ const TABLES: Record<string, () => Table | readonly Table[]> = {
   verdicts: () => verdictTables(),
   curve: () => curveTable(values.times ? Number(values.times) : undefined),
   decisions: () => decisionTables(values.times ? Number(values.times) : undefined),
+  plans: () => planTable(),
   sentences: () => sentenceTable(values.times ? Number(values.times) : undefined),
   findings: () => findingTables(values.times ? Number(values.times) : undefined),
 };
