@@ -21,6 +21,7 @@ export { analyseRepetition } from '../measure/analyse-repetition';
 export { articulationPct } from '../measure/articulation';
 export { type AttackFault, attackFaults, filterDoubleAttacks } from '../measure/attack-faults';
 export { isCertain } from '../measure/certainty';
+export { type OtherLevel, otherLevelFor } from '../measure/dynamics';
 export { measureImport } from '../measure/measure-import';
 export { evenGridNotes, type MeasuredRecording, measureRecording } from '../measure/measure-recording';
 export { measureRepetition } from '../measure/measure-repetition';

@@ -30,4 +30,4 @@ export { practiseWeeks, type WeeksResult, type WeeksRun } from '../player/practi
 export { pitchHz, renderPlaying } from '../player/render';
 export { renderHearing } from '../player/render-hearing';
 export { renderPulses } from '../player/render-pulses';
-export { type PlayedNote, simulatePlaying } from '../player/simulate';
+export { atLevel, type PlayedNote, simulatePlaying } from '../player/simulate';

@@ -15,6 +15,7 @@ import { filterDoubleAttacks } from './attack-faults';
 import { isCertain } from './certainty';
 import { checkPitches } from './check-pitch';
 import { drillMeasures } from './drill-measures';
+import { dynamicMeasure, type OtherLevel } from './dynamics';
 import { measureRepetition, noteResults } from './measure-repetition';
 import { ownSwingOf, swingOf } from './own-swing';
 import { ownTempoOf } from './own-tempo';
@@ -53,6 +54,8 @@ export interface AnalysisContext {
   latencyS: number | null;
   /** Where an uncalibrated pairing looks for the latency. */
   offset: OffsetGuess;
+  /** The last repetition at another level, where the drill is about that. */
+  otherLevel?: OtherLevel | null;
   /** True where the recording has a gap inside the repetition. */
   gap: boolean;
   /** True where all onsets are the repetition's own, however far before or after its notes. */
@@ -126,6 +129,7 @@ export const analyseRepetition = (heard: readonly Onset[], context: AnalysisCont
     ...measured,
     ...drillMeasures(results, drill, notes, beatLengthS(notes)),
     toleranceUsage,
+    ...dynamicMeasure(drill, results, context.otherLevel ?? null),
     ...(swing ? { swing } : {}),
     ...(playedAs ? { playedAs } : {}),
   };

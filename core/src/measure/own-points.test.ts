@@ -4,7 +4,7 @@ import { builtInPassage } from '../rhythm/built-in-passages';
 import { pitchesOf } from '../rhythm/grid-shape';
 import { drillsOf } from '../rhythm/methods/methods';
 import type { Drill } from '../schema/grid';
-import type { Onset } from '../schema/measures';
+import type { NoteResult, Onset } from '../schema/measures';
 import type { Passage } from '../schema/passage';
 import { TOLERANCE_PRESETS } from '../schema/tolerance';
 import { profileOf } from '../signal/profiles';
@@ -14,6 +14,7 @@ import { constantTempo } from '../time/tempo-map';
 import { toleranceFor } from '../verdict/tolerance-for';
 import { describeReason } from '../words/describe-reason';
 import { analyseRepetition } from './analyse-repetition';
+import { otherLevelFor } from './dynamics';
 
 const midi = profileOf('midi');
 const gridOf = (id: string) => firstDrill(builtInPassage(id) as Passage).grid;
@@ -122,5 +123,45 @@ describe('a wrong note', () => {
     expect(shifted.outcome).toBe('clean');
     expect(toleranceFor({ ...TOLERANCE_PRESETS.secure, pitchCountsMidi: false }, midi).pitchCounts).toBe(false);
     expect(toleranceFor(TOLERANCE_PRESETS.secure, profileOf('plucked')).pitchCounts).toBe(false);
+  });
+
+  it('loud and soft: how far the two lie apart, where levels are known', () => {
+    const drills = drillsOf(gridOf('five-steps'), 'loud-soft') as [Drill, Drill];
+    const tempo = constantTempo(80);
+    /** A repetition at a level, a little unequal; `notes` of the one before it are at another. */
+    const played = (which: 0 | 1, levelDb: number, before: { drill: number; notes: NoteResult[] }[], unequalDb = 1) => {
+      const drill = drills[which];
+      const plan = planRepetition({ drill, tempo, startS: 0 });
+      const onsets = plan.notes.map(
+        ({ timeS }, k): Onset => ({
+          timeS: timeS + 0.002 * Math.sin(7 * k),
+          levelDb: levelDb + unequalDb * Math.sin(5 * k),
+        }),
+      );
+      const { notes, verdict, measures } = analyseRepetition(onsets, {
+        drill,
+        plan,
+        profile: midi,
+        tolerance: TOLERANCE_PRESETS.secure,
+        latencyS: null,
+        offset: { nearS: 0, reachS: 0.06, farS: 0.5 },
+        gap: false,
+        otherLevel: otherLevelFor(drill, drills, before),
+      });
+      return { drill: which, notes, measures, ...verdict, sentence: describeReason(verdict.why, { noteNaming: 'british' }) };
+    };
+    const soft = played(0, -24, []);
+    expect(soft.outcome).toBe('clean');
+    expect(soft.measures).not.toHaveProperty('dynamicDb');
+    expect(played(1, -16, [soft])).toMatchObject({ outcome: 'clean' });
+    const same = played(1, -23, [soft]);
+    expect(same).toMatchObject({ outcome: 'not-yet', reason: 'dynamics' });
+    expect(same.sentence).toBe('Loud and soft lie 1.0 dB apart; 4.0 dB are asked.');
+    // The wrong way round is no distance at all.
+    expect(played(1, -30, [soft]).sentence).toBe('Loud and soft lie 0.0 dB apart; 4.0 dB are asked.');
+    expect(played(0, -26, [played(1, -16, [soft])]).outcome).toBe('clean');
+    // Taps are all alike: nothing tells their level.
+    const tap = played(0, -12, [], 0);
+    expect(played(1, -12, [tap], 0)).toMatchObject({ outcome: 'clean' });
   });
 });

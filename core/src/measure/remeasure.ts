@@ -6,6 +6,7 @@ import { profileOf } from '../signal/profiles';
 import { median } from '../stats/summary';
 import { expectedNotes } from '../time/repetition-plan';
 import { type AnalysisContext, analyseRepetition, storedFigures } from './analyse-repetition';
+import { otherLevelFor } from './dynamics';
 import { broughtBy } from './measure-repetition';
 
 /** The onset that a note was played with. */
@@ -26,8 +27,8 @@ const storedOffset = (take: Pick<Take, 'latencyS'>, notes: readonly NoteResult[]
 
 /** What an analysis of a stored repetition needs to know: all of it from the take itself, never from the passage as it is now. */
 export const storedContext = (
-  take: Pick<Take, 'latencyS' | 'tolerance' | 'profile' | 'drills'>,
-  { notes, tempo, downbeatS, verdict, drill: which }: Repetition,
+  take: Pick<Take, 'latencyS' | 'tolerance' | 'profile' | 'drills' | 'repetitions'>,
+  { index, notes, tempo, downbeatS, verdict, drill: which }: Repetition,
 ): AnalysisContext => {
   const drill = take.drills[which] as Drill;
   return {
@@ -38,6 +39,11 @@ export const storedContext = (
     latencyS: take.latencyS,
     offset: storedOffset(take, notes),
     gap: verdict.reason === 'gap',
+    otherLevel: otherLevelFor(
+      drill,
+      take.drills,
+      take.repetitions.filter((one) => one.index < index),
+    ),
   };
 };
 

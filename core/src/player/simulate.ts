@@ -1,4 +1,6 @@
 import { USUAL_GROWTH_A_TENTH } from '../curve/usual-growth';
+import type { Drill } from '../schema/grid';
+import type { Dynamic } from '../schema/notation';
 import type { Skill } from '../schema/skill';
 import type { TempoMapDocument } from '../schema/tempo';
 import { chance } from '../stats/random';
@@ -17,6 +19,15 @@ export const spreadAtTempoMs = (skill: Skill, tempoBpm: number): number =>
   skill.easyUpToBpm === null
     ? skill.spreadMs
     : skill.spreadMs * USUAL_GROWTH_A_TENTH ** Math.max(0, (tempoBpm / skill.easyUpToBpm - 1) / 0.1);
+
+/** How much louder than usual the simulated player plays a level that it is asked for, in dB. */
+const PLAYED_DB: Partial<Record<Dynamic, number>> = { pp: -12, p: -6, f: 3, ff: 5 };
+
+/** A skill at the level that a drill asks for. */
+export const atLevel = (skill: Skill, { judging: { dynamic } }: Pick<Drill, 'judging'>): Skill => ({
+  ...skill,
+  levelDb: skill.levelDb + ((dynamic && PLAYED_DB[dynamic]) ?? 0),
+});
 
 /** A note that speaks twice does so within these, in seconds. */
 const DOUBLED_S = [0.014, 0.028] as const;

@@ -83,6 +83,8 @@ export const DrillSchema = z.object({
     ownTempo: z.boolean().optional(),
     /** How long the notes are to sound. */
     articulation: z.enum(['short', 'connected']).optional(),
+    /** At which level it is to be played, held against another level of the same take. */
+    dynamic: DynamicSchema.optional(),
   }),
   /** What it is called among the drills of its methods, a part by each of them. */
   titles: z.array(ReasonSchema).max(5).optional(),

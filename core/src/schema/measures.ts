@@ -96,6 +96,8 @@ export const MeasuresSchema = z.object({
   swing: Figure.optional(),
   levelSpreadDb: z.number().nullable(),
   accentContrastDb: z.number().nullable(),
+  /** How far it lay from the take's other level, on the side that was asked; absent where there was none. */
+  dynamicDb: z.number().optional(),
   missed: z.number().int(),
   extra: z.number().int(),
   /** Absent where it was played as asked. */

@@ -26,6 +26,7 @@ export const VerdictReasonSchema = z.enum([
   'drift',
   'jump',
   'accents',
+  'dynamics',
   'let-go',
   'articulation',
   'together',

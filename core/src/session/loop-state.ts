@@ -1,5 +1,6 @@
 import { type OffsetGuess, UNKNOWN_OFFSET } from '../align/align';
 import type { AnalysedRepetition } from '../measure/analyse-repetition';
+import type { OtherLevel } from '../measure/dynamics';
 import type { Drill } from '../schema/grid';
 import type { Ease, Repetition, TempoAction } from '../schema/take';
 import type { TakeSummary } from '../schema/take-summary';
@@ -96,7 +97,15 @@ export type LoopEvent =
   | (PlayerEvent & { nowS: number });
 
 export type LoopEffect =
-  | { type: 'schedule'; plan: RepetitionPlan; drill: Drill; repetition: number; offset: OffsetGuess }
+  | {
+      type: 'schedule';
+      plan: RepetitionPlan;
+      drill: Drill;
+      repetition: number;
+      offset: OffsetGuess;
+      /** The last repetition at another level, where the drill is about that. */
+      otherLevel: OtherLevel | null;
+    }
   | { type: 'silence' }
   | { type: 'announce'; what: TempoAction | 'not-judged' }
   | { type: 'keep' }

@@ -1,5 +1,6 @@
 import { MAX_OFFSET_S, SETTLED_OFFSET_S } from '../align/align';
 import { type AnalysedRepetition, storedFigures } from '../measure/analyse-repetition';
+import { otherLevelFor } from '../measure/dynamics';
 import { shiftNote, shiftOnset } from '../measure/shift-times';
 import { summariseTake } from '../plan/summarise-take';
 import type { Drill } from '../schema/grid';
@@ -92,6 +93,7 @@ const schedule = (state: LoopState, startS: number): Step => {
         drill,
         repetition: state.repetitions.length,
         offset: { ...state.offset, farS: farS(state.tempo) },
+        otherLevel: otherLevelFor(drill, drills, state.repetitions),
       },
     ],
   };

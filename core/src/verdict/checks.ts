@@ -228,6 +228,17 @@ const accents: Check = {
     makeReason('accents', { db: measures.accentContrastDb ?? 0, asked: tolerance.accentContrastDb, ...few }),
 };
 
+/** Two levels are told apart from so many dB on: about one step of a dynamic (common practice, no source). */
+const DYNAMIC_DB = 4;
+
+/** Loud ones that were loud, beside soft ones that were soft. */
+const dynamics: Check = {
+  reason: 'dynamics',
+  hard: false,
+  excess: ({ measures: { dynamicDb } }) => (dynamicDb === undefined ? PASS : 1 - dynamicDb / DYNAMIC_DB),
+  why: ({ measures: { dynamicDb = 0 } }, few) => makeReason('dynamics', { db: dynamicDb, asked: DYNAMIC_DB, ...few }),
+};
+
 /** Held notes that were let go: the point of holding them. */
 const letGo: Check = {
   reason: 'let-go',
@@ -287,6 +298,7 @@ export const CHECKS: readonly Check[] = [
   unevenness,
   DRIFT,
   accents,
+  dynamics,
   letGo,
   articulation,
   hands,

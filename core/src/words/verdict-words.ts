@@ -99,6 +99,10 @@ export const VERDICT_WORDS = {
     const [is, asked] = apart(values.db, values.asked);
     return `The accents stand out by ${is} dB; ${asked} dB are asked.${doubt(values.few)}`;
   }),
+  dynamics: say({ db: number, asked: number, few: maybe }, ({ db, asked, few }) => {
+    const [is, least] = apart(Math.max(0, db), asked);
+    return `Loud and soft lie ${is} dB apart; ${least} dB are asked.${doubt(few)}`;
+  }),
   'let-go': say(
     { count: number },
     ({ count }) => `${countWords(count, 'held note was', 'held notes were')} let go before the others were done.`,

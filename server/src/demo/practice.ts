@@ -1,4 +1,4 @@
-import { analyseRepetition, chance, detectOnsets, profileOf, SETTLED_OFFSET_S } from '@isochron/core/analysis';
+import { analyseRepetition, chance, detectOnsets, otherLevelFor, profileOf, SETTLED_OFFSET_S } from '@isochron/core/analysis';
 import { constantTempo, headlineBpm, pitchSequence, type RepetitionPlan } from '@isochron/core/material';
 import { drillOf } from '@isochron/core/planning';
 import {
@@ -12,7 +12,7 @@ import {
   type Take,
   TOLERANCE_PRESETS,
 } from '@isochron/core/schema';
-import { BLOWN_REED, type PlayedNote, renderPlaying, STRUCK_BAR, simulatePlaying } from '@isochron/core/simulation';
+import { atLevel, BLOWN_REED, type PlayedNote, renderPlaying, STRUCK_BAR, simulatePlaying } from '@isochron/core/simulation';
 import {
   advance,
   beginStrategy,
@@ -111,7 +111,12 @@ export const practise = (evening: Evening): { take: Take; recording: Float32Arra
     const plan: RepetitionPlan = state.plan;
     const drill = state.drill as Drill;
     const count = state.repetitions.length;
-    const played = inBursts(drill, simulatePlaying(plan.notes, skill, plan.tempo, seed * 1000 + count), evening, plan);
+    const played = inBursts(
+      drill,
+      simulatePlaying(plan.notes, atLevel(skill, drill), plan.tempo, seed * 1000 + count),
+      evening,
+      plan,
+    );
     const fromS = plan.countInStartS;
     let onsets = asOnsets(played);
     if (evening.withSound) {
@@ -132,6 +137,7 @@ export const practise = (evening: Evening): { take: Take; recording: Float32Arra
       latencyS: null,
       offset: state.offset,
       gap: false,
+      otherLevel: otherLevelFor(drill, drills, state.repetitions),
     });
     const nowS = (plan.notes.at(-1)?.timeS ?? plan.endS) + 0.1;
     state = advance({ ...state, phase: 'playing' }, { type: 'analysed', analysed, nowS }).state;

@@ -1,4 +1,10 @@
-import { createDeliveryWatch, type HeardRepetition, type OffsetGuess, profileOf } from '@isochron/core/analysis';
+import {
+  createDeliveryWatch,
+  type HeardRepetition,
+  type OffsetGuess,
+  type OtherLevel,
+  profileOf,
+} from '@isochron/core/analysis';
 import { playbackOf, type RepetitionPlan } from '@isochron/core/material';
 import { AppError, type Drill, type Settings, type Tolerance } from '@isochron/core/schema';
 import { proxy, transfer } from 'comlink';
@@ -19,6 +25,7 @@ export interface Scheduled {
   offset: OffsetGuess;
   drill: Drill;
   tolerance: Tolerance;
+  otherLevel: OtherLevel | null;
 }
 
 /** The audio of one take: click, input, listening worker and recording. */
@@ -154,12 +161,12 @@ export const openTakeAudio = async (options: TakeAudioOptions): Promise<TakeAudi
       offset: openedInput.offset,
       latencyS: openedInput.latencyS,
       profileId: profile.id,
-      schedule({ plan, repetition, offset, drill, tolerance }) {
+      schedule({ plan, repetition, offset, drill, tolerance, otherLevel }) {
         openedEngine.playClicks(plan.clicks);
         if (drill.playAlong) stretcher?.play(playbackOf(drill.playAlong, plan), plan.endS);
         openedInput.prepare(plan, drill);
         const { hearsClicks, latencyS } = openedInput;
-        void ask.expect({ repetition, drill, plan, tolerance, profile, latencyS, offset, hearsClicks });
+        void ask.expect({ repetition, drill, plan, tolerance, profile, latencyS, offset, hearsClicks, otherLevel });
       },
       silence() {
         openedEngine.forgetClicks();

@@ -98,8 +98,8 @@ export const useBench = create<Bench>((set, get) => {
   const carryOut: {
     [Type in LoopEffect['type']]: (effect: Extract<LoopEffect, { type: Type }>, running: RunningTake) => void;
   } = {
-    schedule: ({ plan, drill, repetition, offset }, { audio, tolerance }) =>
-      audio.schedule({ plan, repetition, offset, drill, tolerance }),
+    schedule: ({ plan, drill, repetition, offset, otherLevel }, { audio, tolerance }) =>
+      audio.schedule({ plan, repetition, offset, drill, tolerance, otherLevel }),
     silence: (_, { audio }) => audio.silence(),
     announce: ({ what }, { audio, beginning }) => {
       if (beginning.settings.announce) audio.announce(what);

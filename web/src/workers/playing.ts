@@ -1,7 +1,15 @@
 import { chance } from '@isochron/core/analysis';
 import { pitchesOf, type RepetitionPlan } from '@isochron/core/material';
 import type { Drill, GridEvent, Skill } from '@isochron/core/schema';
-import { INSTRUMENTS, pitchHz, renderPlaying, renderPulses, STRUCK_BAR, simulatePlaying } from '@isochron/core/simulation';
+import {
+  atLevel,
+  INSTRUMENTS,
+  pitchHz,
+  renderPlaying,
+  renderPulses,
+  STRUCK_BAR,
+  simulatePlaying,
+} from '@isochron/core/simulation';
 import { transfer } from 'comlink';
 
 /** Asks for one repetition to be played. */
@@ -26,7 +34,7 @@ export const playing = {
     // From the count-in on: a room is never quite silent before a note.
     const frame = Math.round(plan.countInStartS * sampleRateHz);
     const fromS = frame / sampleRateHz;
-    const played = simulatePlaying(plan.notes, skill, plan.tempo, seed);
+    const played = simulatePlaying(plan.notes, atLevel(skill, drill), plan.tempo, seed);
     const shifted = played.map((note) => ({ ...note, timeS: note.timeS - fromS }));
     const lengthS = Math.max(plan.endS - fromS, ...shifted.map((note) => note.timeS + 0.5));
     if (drill.listen === 'pulses') {

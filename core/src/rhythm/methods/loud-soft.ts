@@ -26,7 +26,7 @@ const at = (grid: Grid, dynamic: Dynamic): Grid => ({
 export const LOUD_SOFT: Method<z.infer<typeof Parameters>> = {
   id: 'loud-soft',
   name: 'Loud and soft',
-  about: 'The same notes softly and loudly: control is being as even at both.',
+  about: 'The same notes softly and loudly: control is being as even at both, and both being what they are called.',
   parameters: Parameters,
   fields: [
     wordField('levels', 'Play', {
@@ -37,5 +37,7 @@ export const LOUD_SOFT: Method<z.infer<typeof Parameters>> = {
     }),
   ],
   drills: (grid, { levels }) =>
-    LEVELS[levels].map((dynamic) => makeDrill('loud-soft', { levels }, at(grid, dynamic), { dynamic })),
+    LEVELS[levels].map((dynamic) =>
+      makeDrill('loud-soft', { levels }, at(grid, dynamic), { dynamic }, { judging: { leftOut: [], dynamic } }),
+    ),
 };

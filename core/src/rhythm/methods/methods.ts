@@ -82,7 +82,10 @@ export const drillsOf = (grid: Grid, methodId: string, parameters: unknown = {})
   return method.drills(grid, read.success ? read.data : method.parameters.parse({}));
 };
 
-const articulationOf = (articulation: Drill['judging']['articulation']) => (articulation ? { articulation } : {});
+const askedOf = ({ articulation, dynamic }: Drill['judging']) => ({
+  ...(articulation ? { articulation } : {}),
+  ...(dynamic ? { dynamic } : {}),
+});
 
 /** A method used on a drill that others made: what it asks for goes before what they did, what they left out stays left out. */
 const usedOn = (drill: Drill, { id, parameters }: MethodUse): Drill[] =>
@@ -97,7 +100,7 @@ const usedOn = (drill: Drill, { id, parameters }: MethodUse): Drill[] =>
     judging: {
       leftOut: [...new Set([...drill.judging.leftOut, ...made.judging.leftOut])],
       ...(drill.judging.ownTempo || made.judging.ownTempo ? { ownTempo: true } : {}),
-      ...articulationOf(made.judging.articulation ?? drill.judging.articulation),
+      ...askedOf({ ...drill.judging, ...made.judging }),
     },
   }));
 

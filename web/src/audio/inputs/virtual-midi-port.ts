@@ -1,7 +1,7 @@
 import { chance } from '@isochron/core/analysis';
 import { dbVelocity, pitchesOf, type RepetitionPlan } from '@isochron/core/material';
 import type { Drill } from '@isochron/core/schema';
-import { simulatePlaying } from '@isochron/core/simulation';
+import { atLevel, simulatePlaying } from '@isochron/core/simulation';
 import type { InputOptions } from './input';
 import { nextSeed } from './next-seed';
 
@@ -46,11 +46,17 @@ export const virtualMidiPort = ({ engine, settings }: Pick<InputOptions, 'engine
     listen(listener) {
       hear = listener;
     },
-    prepare(plan, { grid }) {
+    prepare(plan, drill) {
+      const { grid } = drill;
       forget();
       const seed = nextSeed(settings.skill);
       const { normal } = chance(seed);
-      for (const { timeS, levelDb, expected } of simulatePlaying(plan.notes, settings.skill, plan.tempo, seed)) {
+      for (const { timeS, levelDb, expected } of simulatePlaying(
+        plan.notes,
+        atLevel(settings.skill, drill),
+        plan.tempo,
+        seed,
+      )) {
         const event = grid.events[expected ?? 0];
         const pitches = event ? pitchesOf(event, grid) : [];
         const lengthS = HELD_SHARE * (plan.notes[expected ?? 0]?.intervalS ?? 0.2);
