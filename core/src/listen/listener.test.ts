@@ -3,7 +3,7 @@ import { MAX_OFFSET_S, type OffsetGuess, SETTLED_OFFSET_S, UNKNOWN_OFFSET } from
 import { firstDrill } from '../plan/practice-config';
 import { STRUCK_BAR } from '../player/instruments';
 import { renderPlaying } from '../player/render';
-import { simulatePlaying } from '../player/simulate';
+import { type PlayedNote, simulatePlaying } from '../player/simulate';
 import { builtInPassage } from '../rhythm/built-in-passages';
 import { pitchesOf } from '../rhythm/grid-shape';
 import type { GridEvent } from '../schema/grid';
@@ -14,7 +14,7 @@ import { profileOf } from '../signal/profiles';
 import { sampleSd } from '../stats/summary';
 import { planRepetition } from '../time/repetition-plan';
 import { constantTempo } from '../time/tempo-map';
-import { createListener, type HeardRepetition } from './listener';
+import { createListener, type HeardRepetition, type Listener } from './listener';
 
 const RATE = 48_000;
 const BLOCK = 512;
@@ -31,11 +31,25 @@ const listen = (options: {
   bleedWanders?: boolean;
   offset?: OffsetGuess;
   touch?: (block: Float32Array, number: number) => number;
+  /** What is played instead of what was planned. */
+  instead?: (played: PlayedNote[]) => PlayedNote[];
+  /** One that heard other repetitions before. */
+  listener?: Listener;
+  seed?: number;
 }): { heard: HeardRepetition | null; heardAtS: number; plantedMs: number[]; lastNoteS: number } => {
-  const { skill = {}, latencyS = 0, bleed, bleedWanders = false, touch, offset = UNKNOWN_OFFSET } = options;
+  const {
+    skill = {},
+    latencyS = 0,
+    bleed,
+    bleedWanders = false,
+    touch,
+    offset = UNKNOWN_OFFSET,
+    instead = (played) => played,
+    seed = 6,
+  } = options;
   const plan = planRepetition({ drill, tempo, startS: FIRST_FRAME / RATE + 0.1 });
   const fromS = FIRST_FRAME / RATE;
-  const played = simulatePlaying(plan.notes, { ...STEADY, ...skill }, tempo, 6);
+  const played = instead(simulatePlaying(plan.notes, { ...STEADY, ...skill }, tempo, seed));
   const sound = renderPlaying({
     played: played.map((note) => ({ ...note, timeS: note.timeS - fromS + latencyS })),
     grid: drill.grid,
@@ -43,7 +57,7 @@ const listen = (options: {
     instrument: STRUCK_BAR,
     sampleRateHz: RATE,
     lengthS: plan.endS - fromS + 1,
-    seed: 6,
+    seed,
     noiseDb: -66,
     bleed: bleed
       ? {
@@ -56,7 +70,7 @@ const listen = (options: {
         }
       : undefined,
   });
-  const listener = createListener(RATE);
+  const { listener = createListener(RATE) } = options;
   listener.expect({
     repetition: 0,
     drill,
@@ -108,6 +122,49 @@ describe('the listener', () => {
     const { heard } = listen({ latencyS: 0.19 });
     expect(heard?.analysed.offsetS).toBeGreaterThan(0.17);
     expect(heard?.analysed.measures).toMatchObject({ missed: 0, extra: 0 });
+  });
+
+  it.each([0, 0.15, 0.5])('hears that the playing went on into the count-in, with a click in the room of %s', (bleed) => {
+    const aBarS = 3;
+    const settled = { bleed, offset: { nearS: 0, reachS: SETTLED_OFFSET_S }, skill: { spreadMs: 4 } };
+    const listener = createListener(RATE);
+    expect(listen({ ...settled, listener }).heard?.analysed.verdict.outcome).toBe('clean');
+    // Half a bar of the repetition before, and the beginning of this one missed for it.
+    const instead = (played: PlayedNote[]) => [
+      ...played.slice(4, 12).map((note) => ({ ...note, timeS: note.timeS - aBarS })),
+      ...played.slice(3),
+    ];
+    const { heard } = listen({ ...settled, listener, instead, seed: 7 });
+    expect(heard?.analysed.verdict).toMatchObject({ outcome: 'not-judged', reason: 'played-on' });
+    // Begun late without it, and one cough in the count-in: those are no playing on. The next one is heard as ever.
+    const late =
+      (more: PlayedNote[] = []) =>
+      (played: PlayedNote[]) => [...more, ...played.slice(3)];
+    const cough = { timeS: FIRST_FRAME / RATE + 1.4, levelDb: -14, expected: 0 };
+    expect(listen({ ...settled, listener, instead: late(), seed: 8 }).heard?.analysed.verdict.reason).not.toBe('played-on');
+    expect(listen({ ...settled, listener, instead: late([cough]), seed: 9 }).heard?.analysed.verdict.reason).not.toBe(
+      'played-on',
+    );
+    expect(listen({ ...settled, listener, seed: 10 }).heard?.analysed.verdict.outcome).toBe('clean');
+  });
+
+  it('takes a click that changes between two repetitions for what it is, whatever it was before', () => {
+    const settled = { offset: { nearS: 0, reachS: SETTLED_OFFSET_S }, skill: { spreadMs: 4 } };
+    for (const [first, second] of [
+      [0, 0.5],
+      [0.15, 0.6],
+      [0.5, 0],
+    ]) {
+      const listener = createListener(RATE);
+      expect(listen({ ...settled, bleed: first, listener }).heard?.analysed.verdict.outcome).toBe('clean');
+      const after = listen({ ...settled, bleed: second, listener, seed: 7 }).heard?.analysed;
+      expect(after?.verdict.outcome).toBe('clean');
+    }
+    // From headphones to a click that comes differently each time: not judged, as before, and nobody is blamed.
+    const listener = createListener(RATE);
+    listen({ ...settled, listener });
+    const { heard } = listen({ ...settled, bleed: 0.6, bleedWanders: true, listener, seed: 7 });
+    expect(heard?.analysed.verdict).toMatchObject({ outcome: 'not-judged', reason: 'bleed' });
   });
 
   it('hears silence as silence, not as a bad repetition', () => {

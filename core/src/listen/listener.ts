@@ -3,7 +3,14 @@ import { type AnalysedRepetition, type AnalysisContext, analyseRepetition, offse
 import { pitchSequence } from '../rhythm/grid-shape';
 import type { Onset } from '../schema/measures';
 import { aboveResidue, residueMasks } from '../signal/click-onsets';
-import { type ClickPath, learnClickPath, NO_CLICK_PATH, type ScheduledClick, subtractClicks } from '../signal/click-removal';
+import {
+  type ClickPath,
+  isSpoilt,
+  learnClickPath,
+  NO_CLICK_PATH,
+  type ScheduledClick,
+  subtractClicks,
+} from '../signal/click-removal';
 import { countClipped } from '../signal/clipping';
 import { createOnsetDetector, type DetectorOptions, type OnsetDetector } from '../signal/detect-onsets';
 import { createAttackReader } from '../signal/double-attack';
@@ -69,6 +76,10 @@ interface Listening {
   /** Frame of the detector's first sample. */
   startFrame: number;
   path: ClickPath | null;
+  /** What this count-in's clicks leave, whichever path takes them out. */
+  residueDb: number | null;
+  /** Whether something sounded in the count-in that was no click: an earlier repetition tells how the click sounds. */
+  isCountInSpoilt: boolean;
   countIn: Float32Array[];
   /** Hears how notes go on in the sound with its clicks taken out; null where no notes are listened for. */
   ear: NoteOnsetModel | null;
@@ -141,6 +152,8 @@ export const createListener = (sampleRateHz: number): Listener => {
   let listening: Listening | null = null;
   let nextFrame: number | null = null;
   let dropoutsIn = createDropoutWatch();
+  /** How the click sounded in the last repetition whose count-in told it well. */
+  let knownPath: ClickPath | null = null;
   // What attacks look like is learnt once for all repetitions.
   const attacks = createAttackReader(sampleRateHz);
 
@@ -159,6 +172,8 @@ export const createListener = (sampleRateHz: number): Listener => {
       detector: detectorFor(expectation, sampleRateHz, { prior, attacks }),
       startFrame,
       path: null,
+      residueDb: null,
+      isCountInSpoilt: false,
       countIn: [],
       ear: isHeard(profile) && !drill.listen ? createNoteOnsetModel(sampleRateHz, startFrame, profile.hasPitch) : null,
       onsets: [],
@@ -184,7 +199,11 @@ export const createListener = (sampleRateHz: number): Listener => {
       const alone = state.clicks
         .filter((click) => click.frame < firstNote - ALONE_S * sampleRateHz)
         .map((click) => ({ ...click, frame: click.frame - state.startFrame }));
-      state.path = hearsClicks ? learnClickPath(countIn, alone, sampleRateHz, firstNote - state.startFrame) : NO_CLICK_PATH;
+      const learnt = hearsClicks ? learnClickPath(countIn, alone, sampleRateHz, firstNote - state.startFrame) : NO_CLICK_PATH;
+      const known = knownPath;
+      state.isCountInSpoilt = known !== null && isSpoilt(countIn, alone, { learnt, known }, sampleRateHz);
+      state.path = (state.isCountInSpoilt && known) || learnt;
+      state.residueDb = learnt.residueDb;
       state.countIn = [];
       subtractClicks(countIn, state.startFrame, state.clicks, state.path);
       detect(state, countIn);
@@ -216,11 +235,13 @@ export const createListener = (sampleRateHz: number): Listener => {
 
   const conclude = (state: Listening): HeardRepetition => {
     state.ear?.hear(state.onsets, true);
-    const residueDb = state.path?.residueDb ?? null;
+    const { residueDb } = state;
     const all = [...state.onsets].sort((a, b) => a.timeS - b.timeS);
     const clickMasks = residueMasks(residueDb, all);
     const onsets = clickMasks ? all : aboveResidue(residueDb, all);
-    const analysed = analyseRepetition(onsets, { ...state.expectation, gap: state.gap, clickMasks });
+    if (!clickMasks && !state.isCountInSpoilt) knownPath = state.path;
+    const heardIn = { gap: state.gap, clickMasks, isCountInSpoilt: state.isCountInSpoilt };
+    const analysed = analyseRepetition(onsets, { ...state.expectation, ...heardIn });
     return { repetition: state.expectation.repetition, analysed, clipped: state.clipped };
   };
 

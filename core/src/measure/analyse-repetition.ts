@@ -8,6 +8,7 @@ import type { Measures, NoteResult, Onset, PlayedAs } from '../schema/measures';
 import type { Tolerance } from '../schema/tolerance';
 import type { Verdict } from '../schema/verdict';
 import { isHeard, type Profile } from '../signal/profiles';
+import { median } from '../stats/summary';
 import { type ExpectedNote, type RepetitionPlan, shortestIntervalMs } from '../time/repetition-plan';
 import { judgedOf, toleranceUsageOf } from '../verdict/checks';
 import { verdictOf } from '../verdict/verdict-of';
@@ -62,6 +63,8 @@ export interface AnalysisContext {
   ownOnsets?: boolean;
   /** True where swung notes are expected where this player has them. */
   isSwungOwn?: boolean;
+  /** True where something sounded in the count-in that was no click, and how the click sounds is known. */
+  isCountInSpoilt?: boolean;
   /** True where the click could not be taken out of the sound well enough. */
   clickMasks?: boolean;
 }
@@ -141,6 +144,15 @@ export const analyseRepetition = (heard: readonly Onset[], context: AnalysisCont
   return { notes: results, extras, measures, verdict, offsetS: alignment.offsetS, shiftDoubtful };
 };
 
+/** What is so much softer than the notes of a repetition is no note of the one before it (our choice). */
+const SOFTER_DB = 12;
+
+/** Whether an onset in a count-in was played for certain: what a click may leave there is soft, and has no pitch. */
+const isPlayed = (onset: Onset, onsets: readonly Onset[], { hasPitch }: Profile): boolean =>
+  isCertain(onset) &&
+  (!hasPitch || onset.pitch !== undefined) &&
+  onset.levelDb >= median(onsets.map(({ levelDb }) => levelDb)) - SOFTER_DB;
+
 /** How it was played where that was not as asked, over everything that was heard from the first click on. */
 const playedOtherwise = (
   onsets: readonly Onset[],
@@ -152,14 +164,17 @@ const playedOtherwise = (
     drill: { grid },
     plan: { notes },
     profile,
+    isCountInSpoilt = false,
   } = context;
   const { nearS } = offsetToTry(context);
   const [first] = notes;
   if (!first) return null;
   const fromS = first.timeS + Math.min(nearS, foundS) - Math.max(0.75 * first.intervalS, SETTLED_OFFSET_S);
   const isBefore = ({ timeS }: Onset) => timeS < fromS;
-  // What sound brings before the first note may be the click itself.
-  const on = isHeard(profile) ? null : playedOn(onsets.filter(isBefore), found);
+  const before = onsets.filter(
+    (one) => isBefore(one) && (!isHeard(profile) || (isCountInSpoilt && isPlayed(one, onsets, profile))),
+  );
+  const on = playedOn(before, found);
   const pitches = grid.events.map((event) => pitchesOf(event, grid));
   const secondBar = barStarts(grid)[1]?.valueOf() ?? Number.POSITIVE_INFINITY;
   return on ?? playedAsOf({ notes, onsets: onsets.filter((one) => !isBefore(one)), nearS, foundS, secondBar, pitches });

@@ -95,6 +95,46 @@ const fadeOut = (template: Float32Array): Float32Array => {
   return template;
 };
 
+/** A count-in's clicks that differ among themselves by so much more than those of an earlier one did not sound alone (our choice). */
+const SPOILT_DB = 10;
+/** What a click leaves where it was not heard at all. */
+const NO_RESIDUE_DB = -70;
+
+/** What a path leaves of the quarter of clicks of which it leaves least, in dBFS over their loudest 5 ms. */
+const leastLeftDb = (
+  samples: Float32Array,
+  clicks: readonly ScheduledClick[],
+  { templates }: ClickPath,
+  sampleRateHz: number,
+): number => {
+  const piece = Math.round(PIECE_S * sampleRateHz);
+  const left = clicks
+    .map(({ frame, kind }) => {
+      const template = templates.get(kind);
+      const end = Math.min(frame + Math.round(PATH_S * sampleRateHz), nextFrame(clicks, frame));
+      return loudestPower(
+        samples.subarray(frame, end).map((value, n) => value - (template?.[n] ?? 0)),
+        piece,
+      );
+    })
+    .sort((one, other) => one - other);
+  return powerDb(left[left.length >> 2] ?? 0);
+};
+
+/**
+ * Whether a count-in tells badly how the click sounds because something else sounded in it: its clicks differ far more among themselves
+ * than those of an earlier one, whose path takes more out of those that did sound alone. A click that has changed is no such thing.
+ */
+export const isSpoilt = (
+  samples: Float32Array,
+  alone: readonly ScheduledClick[],
+  { learnt, known }: { learnt: ClickPath; known: ClickPath },
+  sampleRateHz: number,
+): boolean =>
+  learnt.residueDb !== null &&
+  learnt.residueDb > (known.residueDb ?? NO_RESIDUE_DB) + SPOILT_DB &&
+  leastLeftDb(samples, alone, known, sampleRateHz) < leastLeftDb(samples, alone, learnt, sampleRateHz);
+
 /** Takes the heard clicks out of a block that begins at `blockFrame`, in place. */
 export const subtractClicks = (
   block: Float32Array,
