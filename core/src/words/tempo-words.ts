@@ -44,7 +44,7 @@ export const TEMPO_WORDS = {
     { edge: number, edgeLow: number, edgeHigh: number },
     (values) => `The edge, clean every other time: ${range(values.edge, values.edgeLow, values.edgeHigh)}.`,
   ),
-  'curve-no-edge': say({}, () => 'It never got hard enough to tell where the edge is.'),
+  'curve-no-edge': say({}, () => 'The edge cannot be told yet: that takes more repetitions near it.'),
   'curve-no-easy': say({}, () => 'Slips keep it from being clean nine times in ten at any tempo that was played.'),
   'curve-goal': say({ percent: number, goal: number }, (values) => {
     const percent = values.percent;
