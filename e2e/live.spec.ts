@@ -106,13 +106,6 @@ test('the tap pad hears the space bar, each tap at its moment', async ({ page })
   const heard = distances(heardS);
   const isHeardFrom = (tapped: readonly number[]) =>
     tapped.length === heard.length && median(tapped.map((s, k) => Math.abs(s - (heard[k] as number)))) < SAME_NOTE_S;
-  console.log(
-    JSON.stringify({
-      tapsS: tapsS.map((t) => +(t - (tapsS[0] as number)).toFixed(4)),
-      heardS: heardS.map((t) => +(t - (heardS[0] as number)).toFixed(4)),
-      e: first?.extras.length,
-    }),
-  );
   expect(tapsS.some((_, from) => isHeardFrom(distances(tapsS.slice(from, from + heardS.length))))).toBe(true);
 });
 
