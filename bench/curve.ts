@@ -2,18 +2,9 @@
  * `npm run bench:curve`: the easy and edge tempos that forty repetitions tell, against those of simulated learners. Prints the table of
  * docs/figures.md. Learners of the first kind were looked at while the model was made, the others were not.
  */
-import { headlineBpm } from '@isochron/core/material';
 import { anyLearner, LEARNERS, type Learner, repetitionOf, tempoOf } from '@isochron/core/simulation';
-import {
-  beginDecisions,
-  beginStrategy,
-  decide,
-  EASY_CHANCE,
-  EDGE_CHANCE,
-  type TempoRange,
-  tempoCurve,
-  triedOf,
-} from '@isochron/core/strategy';
+import { EASY_CHANCE, EDGE_CHANCE, type TempoRange } from '@isochron/core/strategy';
+import { toldCurve } from './told-curve';
 
 const COUNT = Number(process.argv[2] ?? 200);
 const REPETITIONS = 40;
@@ -27,18 +18,14 @@ const KINDS: { name: string; of(k: number): Learner }[] = [
   ...LEARNERS.map((learner) => ({ name: learner.name, of: () => ({ ...learner, ...still }) })),
 ];
 
-const curveOf = (learner: Learner, startBpm: number, goalBpm: number, seed: number) => {
-  let decisions = beginDecisions(beginStrategy('adaptive', null));
-  let bpm = startBpm;
-  const tries = Array.from({ length: REPETITIONS }, (_, k) => {
-    const played = repetitionOf(learner, bpm, seed * 1000 + k);
-    const next = decide(decisions, played, { goalBpm, startBpm });
-    decisions = next.decisions;
-    bpm = headlineBpm(next.decision.tempo);
-    return triedOf(played);
+const curveOf = (learner: Learner, startBpm: number, goalBpm: number, seed: number) =>
+  toldCurve({
+    strategyId: 'adaptive',
+    startBpm,
+    goalBpm,
+    repetitions: REPETITIONS,
+    play: (bpm, k) => repetitionOf(learner, bpm, seed * 1000 + k),
   });
-  return tempoCurve(tries);
-};
 
 console.log(
   '| learners | tempo | told | within 4 % | in the 90 % interval | interval, of the tempo | off by, mean |\n|---|---|---|---|---|---|---|',

@@ -2,9 +2,10 @@
  * Players who learn, unlike the ones that the strategies were made with: none of them was used to choose a constant. Each says how unsteady it is
  * at a tempo on a day, how it wanders, and how it says that it felt.
  */
-import { evenGridNotes, judge, judgedOf, measureRepetition, toleranceUsageOf } from '@isochron/core/analysis';
-import { constantTempo, openTempo } from '@isochron/core/material';
-import { type Ease, TOLERANCE_PRESETS } from '@isochron/core/schema';
+import { evenGridNotes } from '@isochron/core/analysis';
+import { openTempo } from '@isochron/core/material';
+import type { Ease } from '@isochron/core/schema';
+import { outcomeOf } from '@isochron/core/simulation';
 import { breakTempo, type RepetitionOutcome, sweptNotes } from '@isochron/core/strategy';
 import { playerOf } from './players';
 import { chanceOf } from './random';
@@ -67,10 +68,9 @@ export const ODD_LEARNERS: readonly OddLearner[] = [
 ];
 
 const NOTES = 17;
-const tolerance = TOLERANCE_PRESETS.secure;
 
 /** One repetition of sixteenths at a tempo, measured and judged as any other. */
-export const oddRepetition = (learner: OddLearner, moment: Moment): RepetitionOutcome & { spreadMs: number | null } => {
+export const oddRepetition = (learner: OddLearner, moment: Moment): RepetitionOutcome => {
   const { bpm, seed } = moment;
   const notes = evenGridNotes({ tempoBpm: bpm, notesPerBeat: 4, beats: NOTES / 4, startS: 0 });
   const sd = learner.sdMs(moment);
@@ -85,17 +85,7 @@ export const oddRepetition = (learner: OddLearner, moment: Moment): RepetitionOu
     const deviationMs = Math.max(-mostMs, Math.min(mostMs, asked));
     return { index: k, expectedS: note.timeS, onsetS: note.timeS + deviationMs / 1000, deviationMs, levelDb: -20 };
   });
-  const measures = measureRepetition({ notes, results, extra: 0, tolerance });
-  const judged = judgedOf(notes, measures, tolerance, false);
-  return {
-    tempo: constantTempo(bpm),
-    bpm,
-    verdict: judge(judged),
-    toleranceUsage: toleranceUsageOf(judged),
-    notes: NOTES,
-    ease: learner.ease?.(moment) ?? 'working',
-    spreadMs: measures.spreadMs?.value ?? null,
-  };
+  return { ...outcomeOf(notes, results, bpm), notes: NOTES, ease: learner.ease?.(moment) ?? 'working' };
 };
 
 /** A sweep of so many sixteenths, as `below the break` asks for, and where its evenness is found to break. */

@@ -1,16 +1,7 @@
 /** Whether the easy and the edge tempo are where they are said to be, for learners that the model was not made with. */
-import { headlineBpm } from '@isochron/core/material';
-import {
-  beginDecisions,
-  beginStrategy,
-  decide,
-  EASY_CHANCE,
-  EDGE_CHANCE,
-  type TempoRange,
-  tempoCurve,
-  triedOf,
-} from '@isochron/core/strategy';
+import { EASY_CHANCE, EDGE_CHANCE, type TempoCurve, type TempoRange } from '@isochron/core/strategy';
 import { ODD_LEARNERS, type OddLearner, oddRepetition } from '../players/learners';
+import { toldCurve } from '../told-curve';
 import { pct, shareOf, type Table } from './table';
 
 const REPETITIONS = 40;
@@ -33,26 +24,21 @@ const truthOf = (learner: OddLearner, chance: number): number | null => {
   return low;
 };
 
-const curveOf = (learner: OddLearner, edgeBpm: number, seed: number) => {
-  const [startBpm, goalBpm] = [Math.round(0.6 * edgeBpm), Math.round(1.6 * edgeBpm)];
-  let decisions = beginDecisions(beginStrategy('half-speed-climb', null));
-  let bpm = startBpm;
-  const tries = Array.from({ length: REPETITIONS }, (_, k) => {
-    const one = at(learner, bpm, seed * 1000 + k);
-    const next = decide(decisions, one, { goalBpm, startBpm });
-    decisions = next.decisions;
-    bpm = headlineBpm(next.decision.tempo);
-    return triedOf(one);
+const curveOf = (learner: OddLearner, edgeBpm: number, seed: number) =>
+  toldCurve({
+    strategyId: 'half-speed-climb',
+    startBpm: Math.round(0.6 * edgeBpm),
+    goalBpm: Math.round(1.6 * edgeBpm),
+    repetitions: REPETITIONS,
+    play: (bpm, k) => at(learner, bpm, seed * 1000 + k),
   });
-  return tempoCurve(tries);
-};
 
 export const curveTable = (times = 40): Table => {
   const rows = ODD_LEARNERS.flatMap((learner) => {
     const edgeBpm = truthOf(learner, EDGE_CHANCE);
     const truths = [
-      { name: 'easy', bpm: truthOf(learner, EASY_CHANCE), of: (one: ReturnType<typeof tempoCurve>) => one?.easy() ?? null },
-      { name: 'edge', bpm: edgeBpm, of: (one: ReturnType<typeof tempoCurve>) => one?.edge() ?? null },
+      { name: 'easy', bpm: truthOf(learner, EASY_CHANCE), of: (one: TempoCurve | null) => one?.easy() ?? null },
+      { name: 'edge', bpm: edgeBpm, of: (one: TempoCurve | null) => one?.edge() ?? null },
     ];
     const curves = Array.from({ length: times }, (_, k) => curveOf(learner, edgeBpm ?? 60, k + 1));
     return truths.map(({ name, bpm, of }) => {

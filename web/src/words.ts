@@ -36,10 +36,6 @@ export const figure = (value: number | null | undefined, unit: string, digits = 
 export const estimateWords = (estimate: Estimate | null | undefined, unit: string): string =>
   estimate?.value === 0 && estimate.high ? `up to ${figure(estimate.high, unit)}` : figure(estimate?.value, unit);
 
-/** How eighths swing: “1.8 to 1 (1.7–1.9)”. */
-export const swingWords = (swing: Estimate | null | undefined): string =>
-  swing ? `${figure(swing.value, 'to 1')}${rangeWords(swing)}` : '–';
-
 /** A figure with its sign: late and up are plus, early and down are minus. */
 export const signed = (value: number | null | undefined, digits = 1): string => {
   if (value === null || value === undefined) return '–';

@@ -15,7 +15,7 @@ export { type Forgetting, fitForgetting, fitPassage, lostAfter, type Opening, op
 export { type CleanDay, type GoalRange, goalRange } from '../plan/goal-range';
 export { configTitle, listedConfigs } from '../plan/listed-configs';
 export { type JudgedRepetition as StartOutcome, nextStart } from '../plan/next-start';
-export { type PlanInput, type PlanItem, planDay } from '../plan/plan-day';
+export { isKeptForWarmUp, type PlanInput, type PlanItem, planDay } from '../plan/plan-day';
 export {
   afterCorrection,
   afterTake,
@@ -35,6 +35,7 @@ export {
   type Selection,
   variantGrid,
 } from '../plan/practice-config';
+export { shortestSectionWith } from '../plan/shortest-section';
 export { BUDGET_DAYS, fastMinutes, playedShares } from '../plan/slow-budget';
 export { startTempo } from '../plan/start-tempo';
 export { summariseTake } from '../plan/summarise-take';

@@ -20,6 +20,7 @@ export {
   LEARNERS,
   type Learner,
   type LearnerState,
+  outcomeOf,
   PLAYS,
   repetitionOf,
   sweepOf,

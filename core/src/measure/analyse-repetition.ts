@@ -147,11 +147,11 @@ export const analyseRepetition = (heard: readonly Onset[], context: AnalysisCont
 /** What is so much softer than the notes of a repetition is no note of the one before it (our choice). */
 const SOFTER_DB = 12;
 
-/** Whether an onset in a count-in was played for certain: what a click may leave there is soft, and has no pitch. */
-const isPlayed = (onset: Onset, onsets: readonly Onset[], { hasPitch }: Profile): boolean =>
-  isCertain(onset) &&
-  (!hasPitch || onset.pitch !== undefined) &&
-  onset.levelDb >= median(onsets.map(({ levelDb }) => levelDb)) - SOFTER_DB;
+/** What of a count-in's onsets was played for certain, beside all onsets: what a click may leave there is soft, and has no pitch. */
+const surelyPlayed = (before: readonly Onset[], onsets: readonly Onset[], { hasPitch }: Profile): Onset[] => {
+  const leastDb = median(onsets.map(({ levelDb }) => levelDb)) - SOFTER_DB;
+  return before.filter((one) => isCertain(one) && (!hasPitch || one.pitch !== undefined) && one.levelDb >= leastDb);
+};
 
 /** How it was played where that was not as asked, over everything that was heard from the first click on. */
 const playedOtherwise = (
@@ -171,10 +171,10 @@ const playedOtherwise = (
   if (!first) return null;
   const fromS = first.timeS + Math.min(nearS, foundS) - Math.max(0.75 * first.intervalS, SETTLED_OFFSET_S);
   const isBefore = ({ timeS }: Onset) => timeS < fromS;
-  const before = onsets.filter(
-    (one) => isBefore(one) && (!isHeard(profile) || (isCountInSpoilt && isPlayed(one, onsets, profile))),
-  );
-  const on = playedOn(before, found);
+  const before = onsets.filter(isBefore);
+  // What sound brings before the first note may be the click itself, unless it is known how that sounds.
+  const played = !isHeard(profile) ? before : isCountInSpoilt ? surelyPlayed(before, onsets, profile) : [];
+  const on = playedOn(played, found);
   const pitches = grid.events.map((event) => pitchesOf(event, grid));
   const secondBar = barStarts(grid)[1]?.valueOf() ?? Number.POSITIVE_INFINITY;
   return on ?? playedAsOf({ notes, onsets: onsets.filter((one) => !isBefore(one)), nearS, foundS, secondBar, pitches });

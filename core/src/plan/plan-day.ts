@@ -176,6 +176,12 @@ const put = (making: Making, item: PlanItem, draft: Draft): void => {
   spend(making, item, draft.minutes);
 };
 
+/** A tag by which a player keeps a passage for warming up. */
+const WARM_UP_TAG = /^warm[ -]?ups?$/i;
+
+/** Whether a passage with these tags is kept for warming up. */
+export const isKeptForWarmUp = (tags: readonly string[]): boolean => tags.some((tag) => WARM_UP_TAG.test(tag));
+
 /** A warm-up is one of so many that are the easiest, another one each day: variety is part of it. */
 const WARM_UPS = 3;
 
@@ -264,10 +270,12 @@ const addEdge = (making: Making, item: PlanItem, minutes: number, { settings: { 
   }
   const atEdge = takeFast(own);
   // Where the weak spot lies in a section, that comes by itself before the whole.
-  const onSection = item.weak && item.weakSection && atEdge >= 2 * MIN_MIN ? Math.floor(atEdge / 2) : 0;
-  if (item.weak && item.weakSection && onSection > 0) {
-    const { id: sectionId, name, startBpm } = item.weakSection;
-    const why = makeReason('block-section', { section: name, note: item.weak.note });
+  const { weak, weakSection } = item;
+  let onSection = 0;
+  if (weak && weakSection && atEdge >= 2 * MIN_MIN) {
+    onSection = Math.floor(atEdge / 2);
+    const { id: sectionId, name, startBpm } = weakSection;
+    const why = makeReason('block-section', { section: name, note: weak.note });
     const part = { config: { ...practiceConfigKey(item.config), sectionId }, title: `${item.title}, ${name}`, startBpm };
     put(making, item, block(item, 'edge', onSection, why, part));
   }

@@ -11,6 +11,7 @@ import { TOLERANCE_PRESETS } from '../schema/tolerance';
 import { chance } from '../stats/random';
 import type { RepetitionKind, RepetitionOutcome } from '../strategies/strategy';
 import { clampBpm } from '../time/clamp-tempo';
+import type { ExpectedNote } from '../time/repetition-plan';
 import { constantTempo, openTempo } from '../time/tempo-map';
 import { judgedOf, toleranceUsageOf } from '../verdict/checks';
 import { judge } from '../verdict/judge';
@@ -105,6 +106,17 @@ const easeAt = (learner: Learner, easyBpm: number, bpm: number): Ease => {
   return above < -0.1 ? 'easy' : 'working';
 };
 
+/** What a strategy is told of a repetition but how it felt: measured, and judged as secure, as any other. */
+export const outcomeOf = (
+  notes: readonly ExpectedNote[],
+  results: readonly NoteResult[],
+  bpm: number,
+): Omit<RepetitionOutcome, 'ease'> => {
+  const measures = measureRepetition({ notes, results, extra: 0, tolerance });
+  const judged = judgedOf(notes, measures, tolerance, false);
+  return { tempo: constantTempo(bpm), bpm, verdict: judge(judged), toleranceUsage: toleranceUsageOf(judged) };
+};
+
 /** One repetition of a learner at a tempo, measured and judged as any other. */
 export const repetitionOf = (learner: Learner, bpm: number, seed: number, state = FRESH): RepetitionOutcome => {
   const { normal, uniform } = chance(seed);
@@ -123,15 +135,7 @@ export const repetitionOf = (learner: Learner, bpm: number, seed: number, state 
     if (isMissing) return { index, expectedS: timeS, onsetS: null, deviationMs: null, levelDb: null };
     return { index, expectedS: timeS, onsetS: timeS + deviationMs / 1000, deviationMs, levelDb: -20 };
   });
-  const measures = measureRepetition({ notes, results, extra: 0, tolerance });
-  const judged = judgedOf(notes, measures, tolerance, false);
-  return {
-    tempo: constantTempo(bpm),
-    bpm,
-    verdict: judge(judged),
-    toleranceUsage: toleranceUsageOf(judged),
-    ease: easeAt(learner, easyBpm, bpm),
-  };
+  return { ...outcomeOf(notes, results, bpm), ease: easeAt(learner, easyBpm, bpm) };
 };
 
 /** A learner after a repetition: a little better, a little more tired. */

@@ -3,7 +3,6 @@ import { beats } from '../schema/beats';
 import type { Grid } from '../schema/grid';
 import { SwingSchema } from '../schema/notation';
 import type { Passage } from '../schema/passage';
-import { gridOf } from './grid-of';
 
 /** As much of a grid as its swing is told by. */
 export type Swinging = Pick<Grid, 'events'> & Partial<Pick<Grid, 'beatUnit' | 'swing'>>;
@@ -45,8 +44,8 @@ export const soundingBeat = (grid: Swinging): ((at: Fraction) => number) => {
   return (at) => (inBeat(at).equals(HALF) && swings(at) ? at.floor().valueOf() + ratio / (1 + ratio) : at.valueOf());
 };
 
-/** Whether a passage has anything that could swing. */
-export const canSwing = (passage: Passage): boolean => swungEvents({ ...gridOf(passage), swing: 'own' }).includes(true);
+/** Whether a grid has anything that could swing. */
+export const canSwing = (grid: Swinging): boolean => swungEvents({ ...grid, swing: 'own' }).includes(true);
 
 /** A passage whose eighths swing so: `own`, a ratio as text, or anything else for straight. */
 export const withSwing = (passage: Passage, swing: string): Passage => {

@@ -1,7 +1,6 @@
 import { Flex, Input, Text } from '@chakra-ui/react';
 import {
   BUILT_IN_INSTRUMENTS,
-  canSwing,
   forInstrument,
   instrumentOf,
   withHandsSwapped,
@@ -27,12 +26,14 @@ const SWINGS = [
 interface PassageBasicsProps {
   passage: Passage;
   variant: Variant | null;
+  /** Whether it has anything that could swing. */
+  swings: boolean;
   onChange(passage: Passage): void;
   onVariant(id: string): void;
 }
 
 /** What a passage is written for, its goal, and by which of its marks it is shown. */
-export const PassageBasics = ({ passage, variant, onChange, onVariant }: PassageBasicsProps) => {
+export const PassageBasics = ({ passage, variant, swings, onChange, onVariant }: PassageBasicsProps) => {
   const { settings } = useSettings();
   const instruments = [...settings.instruments, ...BUILT_IN_INSTRUMENTS];
   const addVariant = () => {
@@ -57,7 +58,7 @@ export const PassageBasics = ({ passage, variant, onChange, onVariant }: Passage
           onChange={(goalBpm) => onChange({ ...passage, goalBpm })}
           width="100px"
         />
-        {canSwing(passage) && (
+        {swings && (
           <ChoiceField
             label={settings.noteNaming === 'british' ? 'Quavers' : 'Eighths'}
             width="210px"

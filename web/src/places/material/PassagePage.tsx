@@ -1,5 +1,5 @@
 import { Text } from '@chakra-ui/react';
-import { barNamesOf, dangerSpots, withMark } from '@isochron/core/material';
+import { barNamesOf, canSwing, dangerSpots, withMark } from '@isochron/core/material';
 import { variantGrid } from '@isochron/core/planning';
 import type { Marks, Passage } from '@isochron/core/schema';
 import { useMemo, useState } from 'react';
@@ -52,6 +52,7 @@ export const PassagePage = () => {
 
   const variant = passage?.variants.find(({ id }) => id === variantId) ?? passage?.variants[0] ?? null;
   const grid = useMemo(() => (passage ? variantGrid(passage, variant?.id) : null), [passage, variant]);
+  const swings = useMemo(() => grid !== null && canSwing(grid), [grid]);
   const dangers = useMemo(() => (grid && passage ? dangerSpots(grid, passage.goalBpm) : []), [grid, passage]);
   const spots = useMemo(() => new Set(dangers.map(({ index }) => index)), [dangers]);
   const barNames = useMemo(() => (passage ? barNamesOf(passage) : []), [passage]);
@@ -75,7 +76,7 @@ export const PassagePage = () => {
       <PassageHeader passage={passage} saving={saving} />
       <Notice>{trouble}</Notice>
       <SimplifiedList />
-      <PassageBasics passage={passage} variant={variant} onChange={change} onVariant={setVariantId} />
+      <PassageBasics passage={passage} variant={variant} swings={swings} onChange={change} onVariant={setVariantId} />
       <Text fontSize="15px" color="quiet" marginTop="10px">
         {MARK_HELP}
       </Text>

@@ -4,11 +4,13 @@ import {
   dueOf,
   fitForgetting,
   fitPassage,
+  isKeptForWarmUp,
   lighterDay,
   openingsOf,
   type PlanInput,
   type PlanItem,
   practiceConfigOf,
+  shortestSectionWith,
 } from '@isochron/core/planning';
 import {
   dayAt,
@@ -38,22 +40,6 @@ const EDGE_DAYS = 21;
 /** Longer than this it is music, unless it is a pattern. */
 const MUSIC_BARS = 6;
 
-/** A tag by which a passage is kept for warming up. */
-const WARM_UP_TAG = /^warm[ -]?ups?$/i;
-
-/** The shortest section that a bar lies in, but not the whole; null where there is none. */
-const sectionWith = (
-  { sections, bars }: Pick<PassageSummary, 'sections' | 'bars'>,
-  bar: number | undefined,
-  startOf: (id: string) => number,
-): PlanItem['weakSection'] => {
-  const lengthOf = (one: { fromBar: number; toBar: number }) => one.toBar - one.fromBar + 1;
-  const [section] = sections
-    .filter((one) => bar !== undefined && one.fromBar <= bar && bar <= one.toBar && lengthOf(one) < bars)
-    .sort((a, b) => lengthOf(a) - lengthOf(b));
-  return section ? { id: section.id, name: section.name, startBpm: startOf(section.id) } : null;
-};
-
 const dayOf = (moment: string | undefined): string => (moment ? localDay(new Date(moment)) : '');
 
 /** What may be practised, with all that is known of it. */
@@ -72,6 +58,8 @@ const itemsOf = (
     const own = days.filter((one) => practiceConfigId(one) === id);
     const ownOpenings = openings.filter((one) => one.configId === id);
     const spot = weak.find((one) => practiceConfigId(one) === id && dayIndex(today) - dayIndex(one.day) <= WEAK_DAYS);
+    const section = spot?.spot.bar === undefined ? null : shortestSectionWith(spot.spot.bar, passage);
+    const ofSection = section && practiceConfigOf(practiceConfigs, passage, settings, { sectionId: section.id });
     return {
       config,
       title: passage.title,
@@ -82,11 +70,12 @@ const itemsOf = (
       lastDay: own.at(-1)?.day ?? dayOf(config.last?.startedAt),
       due: dueOf(own, ownOpenings, fitPassage(ownOpenings, player), today),
       weak: spot?.spot ?? null,
-      weakSection: sectionWith(passage, spot?.spot.bar, (sectionId) => {
-        const own = practiceConfigOf(practiceConfigs, passage, settings, { sectionId });
-        return configuredStart(own.last ? own : config).bpm;
-      }),
-      isWarmUp: passage.tags.some((tag) => WARM_UP_TAG.test(tag)),
+      weakSection: section && {
+        id: section.id,
+        name: section.name,
+        startBpm: configuredStart(ofSection?.last ? ofSection : config).bpm,
+      },
+      isWarmUp: isKeptForWarmUp(passage.tags),
     };
   });
 };

@@ -5,7 +5,7 @@ import { createColumnHelper } from '@tanstack/react-table';
 import { useMemo } from 'react';
 import { DataTable } from '../../../app/DataTable';
 import { useDescribe } from '../../../app/use-describe';
-import { estimateWords, figure, OUTCOME_WORDS, rangeWords, signed, swingWords, tempoWords } from '../../../words';
+import { estimateWords, figure, OUTCOME_WORDS, rangeWords, signed, tempoWords } from '../../../words';
 
 const column = createColumnHelper<Repetition>();
 
@@ -56,7 +56,7 @@ const columnsFor = (repetitions: readonly Repetition[], say: (why: Reason) => st
           column.accessor(({ measures }) => measures.swing?.value ?? null, {
             id: 'swing',
             header: 'Swing',
-            cell: ({ row: { original } }) => swingWords(original.measures.swing),
+            cell: ({ row: { original } }) => measured(original.measures.swing ?? null, 'to 1'),
           }),
         ]
       : []),
