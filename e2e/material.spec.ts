@@ -172,6 +172,21 @@ test('eighths that swing are played swung, judged about the player’s own ratio
   await page.getByLabel(/^(Quavers|Eighths)$/).selectOption({ label: 'swung, as you have it' });
   await stored(page);
   expect((await storedPassage(page, 'in-on-the-upbeat')).swing).toBe('own');
+  // The text follows, so that typing on does not make it straight again; a section may.
+  await expect(page.getByLabel('The notes as text')).toHaveValue(/^swing: own$/m);
+  await page.getByLabel(/^(Quavers|Eighths) there$/).selectOption('straight');
+  await page.getByRole('combobox', { name: 'From bar' }).selectOption('2');
+  await page.getByRole('combobox', { name: 'To bar' }).selectOption('2');
+  await page.getByRole('button', { name: 'Name these bars' }).click();
+  await stored(page);
+  await expect(page.getByRole('button', { name: 'Take away the name bar 2' })).toHaveText('bar 2, straight ×');
+  expect((await storedPassage(page, 'in-on-the-upbeat')).sections.at(-1)).toMatchObject({
+    fromBar: 2,
+    toBar: 2,
+    swing: 'straight',
+  });
+  await page.getByRole('button', { name: 'Take away the name bar 2' }).click();
+  await stored(page);
   // What has no eighths has no such choice.
   await page.goto('/material/five-steps');
   await expect(page.getByLabel('Goal')).toBeVisible();

@@ -14,6 +14,7 @@ export { dbVelocity, readMidiMessage, velocityDb } from '../formats/midi-message
 export { onsetsCsv } from '../formats/onsets-csv';
 export { majorKey } from '../formats/score/key-names';
 export { keyAlters } from '../formats/score/pitch-spelling';
+export { textFollowing } from '../formats/score/text-follow';
 export { piecesBetween, type WrittenValue, writtenValue } from '../formats/score/written-values';
 export { readSmf, writeSmf } from '../formats/smf';
 export { type SoundSource, soundInMemory } from '../formats/sound-source';
@@ -52,7 +53,7 @@ export { combinedDrills, drillsOf, METHODS, methodOf } from '../rhythm/methods/m
 export { type NoteNaming, noteValueName } from '../rhythm/note-values';
 export { pitch } from '../rhythm/pitch';
 export { drillsForSpot, type SpotDrill } from '../rhythm/spot-drills';
-export { canSwing, withSwing } from '../rhythm/swing';
+export { canSwing, swingMarks, withSwing } from '../rhythm/swing';
 export { clampBpm } from '../time/clamp-tempo';
 export { CLICK_SOUNDS, type Click, type ClickKind, clickWaveform, clickWaveforms, placeClicks } from '../time/click';
 export { CLICK_PLANS } from '../time/click-plan';

@@ -42,9 +42,9 @@ export const rewritten = (before: Passage, written: Passage): Passage => {
   const sections = before.sections
     .filter(({ fromBar }) => fromBar <= written.bars)
     .map((section) => ({ ...section, toBar: Math.min(section.toBar, written.bars) }));
-  const { generator: _, ...rest } = before;
+  const { generator: _, swing: __, ...rest } = before;
   const { beatUnit, pickup, meters, keys, staves, bars, firstBarNumber, pageBars, title, goalBpm } = written;
-  const { transposition = before.transposition } = written;
+  const { transposition = before.transposition, swing } = written;
   return {
     ...rest,
     title,
@@ -58,6 +58,7 @@ export const rewritten = (before: Passage, written: Passage): Passage => {
     firstBarNumber,
     ...(pageBars ? { pageBars } : { pageBars: undefined }),
     ...(transposition ? { transposition } : {}),
+    ...(swing === undefined ? {} : { swing }),
     notes,
     variants,
     sections,

@@ -2,6 +2,8 @@ import { describe, expect, it } from 'vitest';
 import { passageOfScore } from '../formats/score/score-passage';
 import { readText } from '../formats/score/text-read';
 import { firstDrill } from '../plan/practice-config';
+import { gridOf } from '../rhythm/grid-of';
+import { swingOfEvents } from '../rhythm/swing';
 import type { Passage } from '../schema/passage';
 import { TOLERANCE_PRESETS } from '../schema/tolerance';
 import { profileOf } from '../signal/profiles';
@@ -27,14 +29,23 @@ const play = (
     spreadMs = 5,
     seed = 1,
     lateMs = 0,
-  }: { ratio: number; bpm?: number; spreadMs?: number; seed?: number; lateMs?: number },
+    swings = { fromBeat: 0, toBeat: Number.POSITIVE_INFINITY },
+  }: {
+    ratio: number;
+    bpm?: number;
+    spreadMs?: number;
+    seed?: number;
+    lateMs?: number;
+    swings?: { fromBeat: number; toBeat: number };
+  },
 ) => {
   const drill = firstDrill(of);
   const plan = planRepetition({ drill, tempo: constantTempo(bpm), startS: 0 });
   const { normal } = chance(97 * seed + 13);
   const onsets = drill.grid.events.map(({ at }) => {
     const beat = Number(at.includes('/') ? Number(at.split('/')[0]) / Number(at.split('/')[1]) : at);
-    const sounds = beat % 1 === 0.5 ? Math.floor(beat) + ratio / (1 + ratio) : beat;
+    const isSwung = beat % 1 === 0.5 && beat >= swings.fromBeat && beat < swings.toBeat;
+    const sounds = isSwung ? Math.floor(beat) + ratio / (1 + ratio) : beat;
     return { timeS: plan.downbeatS + (sounds * 60) / bpm + (lateMs + spreadMs * normal()) / 1000, levelDb: -20 };
   });
   return analyseRepetition(onsets, {
@@ -100,5 +111,52 @@ describe('what does not swing', () => {
     const drill = { ...firstDrill(passage(2)), click: { kind: 'division' as const, divisions: 2, countInBars: 1 } };
     const { clicks, notes } = planRepetition({ drill, tempo: constantTempo(60), startS: 0 });
     for (const { timeS } of notes) expect(Math.min(...clicks.map((click) => Math.abs(click.timeS - timeS)))).toBeLessThan(1e-9);
+  });
+});
+
+describe('a section that swings otherwise than the rest', () => {
+  const within = (sections: Passage['sections'], swing?: Passage['swing']): Passage => ({ ...passage(swing), sections });
+  const section = (fromBar: number, toBar: number, swing: Passage['sections'][number]['swing']) => ({
+    id: `bars-${fromBar}-${toBar}`,
+    name: 'there',
+    fromBar,
+    toBar,
+    ...(swing === undefined ? {} : { swing }),
+  });
+  const halves = (of: Passage, grid = firstDrill(of).grid) =>
+    swingOfEvents(grid)
+      .map((one) => one ?? '-')
+      .join(' ');
+
+  it('holds in its bars, the shortest section before the others, and one that says nothing changes nothing', () => {
+    const straight = '- - - - - - - -';
+    const swung = (how: string) => `- ${how} - ${how} - ${how} - ${how}`;
+    expect(halves(within([section(2, 2, 3)]))).toBe(`${straight} ${swung('3')} - - - - - - -`);
+    expect(halves(within([section(1, 3, 'own'), section(2, 2, 'straight'), section(1, 1, undefined)]))).toBe(
+      `${swung('own')} ${straight} - - own - - own -`,
+    );
+    expect(halves(within([section(2, 3, 'straight')], 2))).toBe(`${swung('2')} ${straight} - - - - - - -`);
+    const whole = within([section(2, 2, 3)]);
+    expect(halves(whole, gridOf(whole, null, whole.sections[0]))).toBe(swung('3'));
+    expect(halves(whole, gridOf(whole, null, section(1, 1, undefined)))).toBe(straight);
+  });
+
+  it('is judged so where the whole is played: one who swings there only is clean, one who swings throughout is not', () => {
+    const there = { fromBeat: 4, toBeat: 8 };
+    for (const asked of ['own', 2] as const) {
+      const of = within([section(2, 2, asked)]);
+      const right = play(of, { ratio: 2, spreadMs: 4, swings: there });
+      expect({ asked, outcome: right.verdict.outcome }).toEqual({ asked, outcome: 'clean' });
+      expect(right.measures.swing?.value).toBeCloseTo(2, 0);
+      expect(play(of, { ratio: 2, spreadMs: 4 }).verdict.outcome).not.toBe('clean');
+    }
+    const rest = within([section(2, 2, 'straight')], 'own');
+    expect(play(rest, { ratio: 1.8, spreadMs: 4, swings: { fromBeat: 8, toBeat: 16 } }).verdict.outcome).not.toBe('clean');
+  });
+
+  it('is told by what swings as the player has it, beside a stretch in another ratio', () => {
+    const of = within([section(2, 3, 3)], 'own');
+    const { measures } = play(of, { ratio: 1.6, spreadMs: 2, swings: { fromBeat: 0, toBeat: 4 } });
+    expect(measures.swing?.value).toBeCloseTo(1.6, 1);
   });
 });

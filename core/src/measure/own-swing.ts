@@ -1,5 +1,6 @@
-import { type Swinging, swungEvents } from '../rhythm/swing';
+import { type Swinging, swingOfEvents } from '../rhythm/swing';
 import type { NoteResult } from '../schema/measures';
+import type { Swing } from '../schema/notation';
 import { type Estimate, studentTQuantile } from '../stats/interval-estimate';
 import { mean, sampleSd } from '../stats/summary';
 import type { ExpectedNote } from '../time/repetition-plan';
@@ -13,16 +14,23 @@ const beatSAt = (notes: readonly ExpectedNote[], k: number): number => {
   return (to.timeS - from.timeS) / (to.beat - from.beat);
 };
 
-/** How much later than expected the swung notes come against those on beats, in beats, with its 95 % interval; null where too few tell. */
-const laterBeats = (grid: Swinging, results: readonly NoteResult[], notes: readonly ExpectedNote[]): Estimate | null => {
-  const isSwung = swungEvents(grid);
+/**
+ * How much later than expected the notes that are swung so come against those on beats, in beats, with its 95 % interval; null where too few
+ * tell.
+ */
+const laterBeats = (
+  swings: readonly (Swing | null)[],
+  asked: Swing,
+  results: readonly NoteResult[],
+  notes: readonly ExpectedNote[],
+): Estimate | null => {
   const off: number[] = [];
   const on: number[] = [];
   results.forEach(({ deviationMs, index }, k) => {
     const beat = notes[k]?.beat;
     if (deviationMs === null || beat === undefined) return;
     const asBeats = deviationMs / 1000 / beatSAt(notes, k);
-    if (isSwung[index]) off.push(asBeats);
+    if (swings[index] === asked) off.push(asBeats);
     else if (Number.isInteger(beat)) on.push(asBeats);
   });
   if (off.length < MIN_NOTES || on.length < MIN_NOTES) return null;
@@ -32,11 +40,12 @@ const laterBeats = (grid: Swinging, results: readonly NoteResult[], notes: reado
   return { value, low: value - half, high: value + half };
 };
 
-/** Where in its beat a swung note was expected, 0…1. */
-const expectedPlace = (grid: Swinging, notes: readonly ExpectedNote[]): number => {
-  const k = swungEvents(grid).indexOf(true);
-  const beat = notes[k]?.beat ?? Number.NaN;
-  return beat - Math.floor(beat);
+/** What the ratio of a repetition is told of: the player's own swing, else what most of its swung notes ask for. */
+const askedOfMost = (swings: readonly (Swing | null)[]): Swing | null => {
+  const told = swings.filter((swing) => swing !== null);
+  if (told.includes('own')) return 'own';
+  const count = (swing: Swing) => told.filter((other) => other === swing).length;
+  return told.reduce<Swing | null>((most, swing) => (most === null || count(swing) > count(most) ? swing : most), null);
 };
 
 /** A place in the beat nearer to its ends than this is none. */
@@ -51,10 +60,12 @@ const ratioAt = (place: number): number => {
  * side). Null where nothing swings, or too few notes tell.
  */
 export const swingOf = (grid: Swinging, results: readonly NoteResult[], notes: readonly ExpectedNote[]): Estimate | null => {
-  if (grid.swing === undefined) return null;
-  const later = laterBeats(grid, results, notes);
-  const place = expectedPlace(grid, notes);
-  if (!later || Number.isNaN(place)) return null;
+  const swings = swingOfEvents(grid);
+  const asked = askedOfMost(swings);
+  const later = asked === null ? null : laterBeats(swings, asked, results, notes);
+  const beat = notes.find(({ index }) => swings[index] === asked)?.beat;
+  if (!later || beat === undefined) return null;
+  const place = beat - Math.floor(beat);
   const { value, low, high } = later;
   return {
     value: ratioAt(place + value),
@@ -69,11 +80,11 @@ export const ownSwingOf = (
   results: readonly NoteResult[],
   notes: readonly ExpectedNote[],
 ): ExpectedNote[] | null => {
-  const later = grid.swing === 'own' ? laterBeats(grid, results, notes) : null;
+  const swings = swingOfEvents(grid);
+  const later = swings.includes('own') ? laterBeats(swings, 'own', results, notes) : null;
   if (!later) return null;
-  const isSwung = swungEvents(grid);
   const moved = notes.map((note, k) =>
-    isSwung[note.index]
+    swings[note.index] === 'own'
       ? { ...note, beat: note.beat + later.value, timeS: note.timeS + later.value * beatSAt(notes, k) }
       : note,
   );

@@ -42,3 +42,9 @@ it('has what was practised by other marks at the end, and of other passages noth
   expect(listed).toHaveLength(4);
   expect(listed.at(-1)?.variantId).toBe('gone');
 });
+
+it('lists the whole of a passage without marks once, also where it was practised', () => {
+  const plain = builtInPassage('in-on-the-upbeat') as Passage;
+  const practised = practiceConfigOf([], plain, DEFAULT_SETTINGS, {});
+  expect(listedConfigs([practised], plain, DEFAULT_SETTINGS, undefined)).toHaveLength(1);
+});

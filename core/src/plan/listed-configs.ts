@@ -15,13 +15,16 @@ export const listedConfigs = (
   passage: Passage,
   settings: Settings,
   variantId: string | undefined,
-): PracticeConfig[] => [
-  practiceConfigOf(configs, passage, settings, { variantId }),
-  ...passage.sections
-    .map(({ id }) => practiceConfigOf(configs, passage, settings, { sectionId: id, variantId }))
-    .sort((a, b) => reached(a) - reached(b)),
-  ...configs.filter((config) => config.passageId === passage.id && config.variantId !== variantId),
-];
+): PracticeConfig[] => {
+  const whole = practiceConfigOf(configs, passage, settings, { variantId });
+  return [
+    whole,
+    ...passage.sections
+      .map(({ id }) => practiceConfigOf(configs, passage, settings, { sectionId: id, variantId }))
+      .sort((a, b) => reached(a) - reached(b)),
+    ...configs.filter((config) => config.passageId === passage.id && config.variantId !== whole.variantId),
+  ];
+};
 
 /** What a configuration is called among those of its passage: its section, and its marks where there are several. */
 export const configTitle = (passage: Passage, { variantId, sectionId }: PracticeConfig): string => {

@@ -5,6 +5,7 @@ import type { Grid, GridEvent, GridNote } from '../schema/grid';
 import type { Pitch } from '../schema/notation';
 import type { Passage, PassageNote, Section, Variant } from '../schema/passage';
 import { midiOf } from './pitch';
+import { sectionSwing } from './swing';
 
 const height = (note: { pitch: GridNote['pitch'] }) => (note.pitch ? midiOf(note.pitch) : 0);
 
@@ -73,9 +74,13 @@ export const gridOf = (passage: Passage, variant: Variant | null = null, section
     group.accent ||= note.accent ?? false;
     groups.set(own.toFraction(), group);
   }
+  const swings = lines.slice(1).map((_, k) => sectionSwing(passage, k + 1));
+  let bar = 0;
   const events = [...groups.values()]
     .sort((a, b) => a.at.compare(b.at))
     .map(({ at, notes, accent }): GridEvent => {
+      while (bar < passage.bars - 1 && at.add(zero).compare(lines[bar + 1] as Fraction) >= 0) bar += 1;
+      const swing = swings[bar];
       const shortest = notes.map((note) => beats(note.length)).reduce((least, one) => (one.compare(least) < 0 ? one : least));
       const ascending = [...notes].sort((a, b) => height(a) - height(b));
       return {
@@ -83,6 +88,7 @@ export const gridOf = (passage: Passage, variant: Variant | null = null, section
         length: writeBeats(shortest),
         accent,
         notes: ascending,
+        ...(swing === undefined ? {} : { swing }),
       };
     });
   return {

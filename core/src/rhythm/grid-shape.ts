@@ -56,6 +56,8 @@ export const sameGrid = (a: Grid, b: Grid): boolean =>
     a.events.every((event, k) => {
       const other = b.events[k] as GridEvent;
       return (
-        event.at === other.at && event.notes.map((note) => note.from).join() === other.notes.map((note) => note.from).join()
+        event.at === other.at &&
+        event.swing === other.swing &&
+        event.notes.map((note) => note.from).join() === other.notes.map((note) => note.from).join()
       );
     }));

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { BeatsSchema, NameIdSchema } from './ids';
-import { ArticulationSchema, DynamicSchema, FrameShape, MarksSchema, PitchSchema } from './notation';
+import { ArticulationSchema, DynamicSchema, FrameShape, MarksSchema, PitchSchema, SectionSwingSchema } from './notation';
 import { ReasonSchema } from './reason';
 import { ascending, MAX_BEATS } from './tempo';
 import { VerdictReasonSchema } from './verdict';
@@ -36,6 +36,8 @@ export const GridEventSchema = z.object({
   accent: z.boolean(),
   notes: z.array(GridNoteSchema).min(1).max(88),
   role: EventRoleSchema.optional(),
+  /** How its beat swings, where that is otherwise than the rest. */
+  swing: SectionSwingSchema.optional(),
 });
 
 /** What is to be played, in order of time. Whoever made it, every note leads back to the page. */

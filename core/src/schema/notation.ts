@@ -42,6 +42,9 @@ export const DynamicSchema = z.enum(['ppp', 'pp', 'p', 'mp', 'mf', 'f', 'ff', 'f
 /** The first eighth of a beat against the second: a ratio, or the player's own. */
 export const SwingSchema = z.union([z.literal('own'), z.number().min(1).max(4)]);
 
+/** The same for a part of the music, which may also be straight where the rest swings. */
+export const SectionSwingSchema = z.union([z.literal('straight'), SwingSchema]);
+
 /** The frame that notes stand in, shared by passages and grids. */
 export const FrameShape = {
   /** The note value that gets the beat, as a fraction of a whole note: 1/4, 3/8. */
@@ -61,6 +64,8 @@ export const FrameShape = {
 };
 
 export type Pitch = z.infer<typeof PitchSchema>;
+export type Swing = z.infer<typeof SwingSchema>;
+export type SectionSwing = z.infer<typeof SectionSwingSchema>;
 export type Hand = z.infer<typeof HandSchema>;
 export type Marks = z.infer<typeof MarksSchema>;
 export type MeterChange = z.infer<typeof MeterChangeSchema>;

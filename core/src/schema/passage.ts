@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { BeatsSchema, NameIdSchema } from './ids';
-import { ArticulationSchema, DynamicSchema, FrameShape, MarksSchema, PitchSchema } from './notation';
+import { ArticulationSchema, DynamicSchema, FrameShape, MarksSchema, PitchSchema, SectionSwingSchema } from './notation';
 import { passageFaults } from './passage-faults';
 import { TempoSchema } from './tempo';
 
@@ -40,6 +40,8 @@ export const SectionSchema = z.object({
   name: z.string().min(1).max(80),
   fromBar: z.number().int().min(1),
   toBar: z.number().int().min(1),
+  /** How its eighths swing, where that is otherwise than in the rest of the passage. */
+  swing: SectionSwingSchema.optional(),
 });
 
 /** Notated music, from any source, with the ways to play it and its sections. */

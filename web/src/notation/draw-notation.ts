@@ -1,3 +1,4 @@
+import { swingMarks } from '@isochron/core/material';
 import { barStarts, beats, type Exact, type Grid } from '@isochron/core/schema';
 import { max } from 'd3-array';
 import { Renderer } from 'vexflow/bravura';
@@ -38,6 +39,7 @@ export const drawNotation = (target: HTMLDivElement, props: NotationProps): void
   drawMarks(context, props, staves, height);
   drawBarLines(context, props, staves);
   drawBarNumbers(context, props, top - 12);
+  drawSwing(context, props, top - 12);
   if (system.isLast) {
     context.fillRect(system.right + 11, top, 1, bottom - top);
     context.fillRect(system.right + 15, top, 3, bottom - top + 1);
@@ -111,6 +113,20 @@ const drawBarNumbers = (context: Context, { grid, system, barNumbers }: Notation
   for (const [bar, line] of barStarts(grid).slice(0, -1).entries())
     if (line.equals(first) || system.bars.some((own) => own.equals(line)))
       context.fillText(String(barNumbers[bar] ?? ''), system.beatX(line.valueOf()) - 4, y);
+};
+
+const SWING_WORDS: Record<string, string> = { straight: 'straight', own: 'swing' };
+
+/** How eighths swing, where that begins or changes. */
+const drawSwing = (context: Context, { grid, system }: NotationProps, y: number): void => {
+  context.setFont(SERIF, 15, 'normal', 'italic');
+  for (const [event, swing] of swingMarks(grid))
+    if (event >= system.from && event < system.to)
+      context.fillText(
+        SWING_WORDS[swing] ?? `swing ${swing} : 1`,
+        system.beatX(beats(grid.events[event]?.at ?? '0').valueOf()) + 12,
+        y,
+      );
 };
 
 /** A small sign of caution: a wedge that points at the note. */

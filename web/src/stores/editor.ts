@@ -1,3 +1,4 @@
+import { textFollowing } from '@isochron/core/material';
 import { nowMs, type Passage, PassageSchema } from '@isochron/core/schema';
 import { z } from 'zod';
 import { temporal } from 'zundo';
@@ -68,8 +69,15 @@ export const forgetDraft = (id: string): void => {
 
 /** Begins to edit: what was done before can no longer be undone. */
 export const openEditor = (passage: Passage, text: string, from: number): void => {
-  useEditor.setState({ passage, text, from, trouble: '' });
+  useEditor.setState({ passage, text: textFollowing(text, passage), from, trouble: '' });
   useEditor.temporal.getState().clear();
+};
+
+/** Changes the passage otherwise than by its text, which follows. */
+export const changePassage = (passage: Passage): void => {
+  const before = useEditor.getState().text;
+  const text = textFollowing(before, passage);
+  useEditor.setState(text === before ? { passage } : { passage: { ...passage, text }, text });
 };
 
 /** Nothing is edited any more; what is not stored stays as a draft. */

@@ -1,53 +1,14 @@
 import type Fraction from 'fraction.js';
 import { beats } from '../../schema/beats';
-import type { Articulation, Clef, Dynamic, Marks, Pitch } from '../../schema/notation';
-import { ArticulationSchema, DynamicSchema } from '../../schema/notation';
+import type { Clef, Pitch } from '../../schema/notation';
+import { readBarline, readDirection, readSound } from './musicxml-directions';
+import { readNotations } from './musicxml-notations';
+import { positive, type Reading } from './musicxml-reading';
 import { type Score, type ScoreBar, type ScoreNote, UnreadableScore } from './score';
 import { childOf, childrenOf, type Element, numberOf, parseXml, textOf } from './xml-tree';
 
-/** Note values by their MusicXML names, as fractions of a whole note. */
-const VALUES: Record<string, string> = {
-  whole: '1',
-  half: '1/2',
-  quarter: '1/4',
-  eighth: '1/8',
-  '16th': '1/16',
-  '32nd': '1/32',
-};
-
 const CLEFS: Record<string, Clef> = { G2: 'treble', F4: 'bass', C3: 'alto', C4: 'tenor' };
 const STEPS = new Set(['C', 'D', 'E', 'F', 'G', 'A', 'B']);
-const ORNAMENTS = new Set([
-  'trill-mark',
-  'turn',
-  'inverted-turn',
-  'mordent',
-  'inverted-mordent',
-  'tremolo',
-  'shake',
-  'wavy-line',
-]);
-
-/** How a file stands while its bars are read one after the other. */
-interface Reading {
-  divisions: number;
-  meter: { count: number; unit: number };
-  fifths: number;
-  clefs: Map<number, { clef: Clef; octaves: number }>;
-  transposition: number;
-  voices: Map<string, number>;
-  beatUnit?: string;
-  bpm?: number;
-  bpmUnit?: string;
-  dynamic: Map<number, Dynamic>;
-  slurs: number;
-  openSlurs: Map<string, string>;
-  endings: number[] | undefined;
-  simplified: Set<string>;
-}
-
-const positive = (value: number | null): value is number => value !== null && Number.isInteger(value) && value > 0;
-
 const readAttributes = (element: Element, reading: Reading): void => {
   const divisions = numberOf(element, 'divisions');
   if (divisions !== null) {
@@ -80,63 +41,6 @@ const readAttributes = (element: Element, reading: Reading): void => {
     reading.transposition = (numberOf(transpose, 'chromatic') ?? 0) + 12 * (numberOf(transpose, 'octave-change') ?? 0);
 };
 
-const readDirection = (element: Element, bar: ScoreBar, reading: Reading): void => {
-  const staff = numberOf(element, 'staff') ?? 1;
-  for (const type of childrenOf(element, 'direction-type')) {
-    for (const dynamics of childrenOf(type, 'dynamics')) {
-      const read = DynamicSchema.safeParse(dynamics.children[0]?.name);
-      if (read.success) reading.dynamic.set(staff, read.data);
-    }
-    if (childOf(type, 'segno')) bar.segno = true;
-    if (childOf(type, 'coda')) bar.coda = true;
-    const metronome = childOf(type, 'metronome');
-    const unit = VALUES[textOf(metronome, 'beat-unit')];
-    const perMinute = numberOf(metronome, 'per-minute');
-    if (unit && perMinute && perMinute > 0 && reading.bpm === undefined) {
-      reading.beatUnit = childOf(metronome, 'beat-unit-dot') ? beats(unit).mul('3/2').toFraction() : unit;
-      reading.bpmUnit = reading.beatUnit;
-      reading.bpm = perMinute;
-    }
-    if (childOf(type, 'octave-shift')) reading.simplified.add('Octave signs are left out: notes are drawn where they sound.');
-    if (childOf(type, 'pedal')) reading.simplified.add('Pedal marks are left out.');
-    if (childOf(type, 'wedge')) reading.simplified.add('Hairpins are left out.');
-  }
-  readSound(childOf(element, 'sound'), bar, reading);
-};
-
-const readSound = (sound: Element | null, bar: ScoreBar, reading: Reading): void => {
-  if (!sound) return;
-  const { tempo, dacapo, dalsegno, segno, coda, tocoda, fine } = sound.attributes;
-  if (dacapo === 'yes') bar.jump = 'da capo';
-  if (dalsegno) bar.jump = 'dal segno';
-  if (segno) bar.segno = true;
-  if (coda) bar.coda = true;
-  if (tocoda) bar.toCoda = true;
-  if (fine) bar.fine = true;
-  // A tempo of the sound counts quarters, whatever the beat.
-  if (tempo && Number(tempo) > 0 && reading.bpm === undefined) {
-    reading.bpm = Number(tempo);
-    reading.bpmUnit = '1/4';
-  }
-};
-
-const readBarline = (element: Element, bar: ScoreBar, reading: Reading): void => {
-  const repeat = childOf(element, 'repeat');
-  if (repeat?.attributes.direction === 'forward') bar.startsRepeat = true;
-  if (repeat?.attributes.direction === 'backward')
-    bar.endsRepeat = Math.max(2, Math.min(64, Number(repeat.attributes.times ?? 2) || 2));
-  const ending = childOf(element, 'ending');
-  if (ending?.attributes.type === 'start')
-    reading.endings = (ending.attributes.number ?? '1')
-      .split(/[,\s]+/)
-      .map(Number)
-      .filter(positive);
-  if (reading.endings?.length) bar.endings = reading.endings;
-  if (ending && ending.attributes.type !== 'start') reading.endings = undefined;
-  if (childOf(element, 'segno')) bar.segno = true;
-  if (childOf(element, 'coda')) bar.coda = true;
-};
-
 const readPitch = (note: Element, reading: Reading, staff: number): Pitch | null => {
   const pitch = childOf(note, 'pitch');
   if (!pitch) return null;
@@ -153,51 +57,6 @@ const readPitch = (note: Element, reading: Reading, staff: number): Pitch | null
     alter: Math.max(-2, Math.min(2, Math.round(alter))),
     octave: Math.max(-1, Math.min(9, octave - octaves)),
   };
-};
-
-/** What is written at a note: articulation, fingering, slurs. */
-const readNotations = (note: Element, made: ScoreNote, reading: Reading): void => {
-  const marks: Marks = made.marks;
-  for (const notations of childrenOf(note, 'notations')) {
-    for (const slur of childrenOf(notations, 'slur')) {
-      const number = slur.attributes.number ?? '1';
-      if (slur.attributes.type === 'start') {
-        reading.slurs += 1;
-        const name = String(reading.slurs);
-        reading.openSlurs.set(number, name);
-        made.slurStarts = [...(made.slurStarts ?? []), name];
-      }
-      const open = reading.openSlurs.get(number);
-      if (slur.attributes.type === 'stop' && open) {
-        made.slurStops = [...(made.slurStops ?? []), open];
-        reading.openSlurs.delete(number);
-      }
-    }
-    for (const sign of childOf(notations, 'articulations')?.children ?? []) {
-      if (sign.name === 'accent') made.accent = true;
-      else if (sign.name === 'strong-accent') {
-        made.accent = true;
-        made.articulation = 'marcato';
-      } else if (sign.name === 'breath-mark') marks.breath = true;
-      else if (ArticulationSchema.safeParse(sign.name).success) made.articulation = sign.name as Articulation;
-      else reading.simplified.add('Some articulation signs are left out.');
-    }
-    for (const sign of childOf(notations, 'technical')?.children ?? []) {
-      const text = sign.text.slice(0, 4);
-      if (sign.name === 'fingering' && sign.attributes.substitution !== 'yes' && text) marks.finger ??= text;
-      else if (sign.name === 'pluck' && text) marks.finger ??= text;
-      else if (sign.name === 'string' && text) marks.string = text;
-      else if (sign.name === 'up-bow') marks.stroke = 'up';
-      else if (sign.name === 'down-bow') marks.stroke = 'down';
-      else if (sign.name === 'open-string') marks.finger ??= '0';
-    }
-    const ornaments = childOf(notations, 'ornaments')?.children ?? [];
-    if (ornaments.some(({ name }) => ORNAMENTS.has(name)))
-      reading.simplified.add('Trills, turns, mordents and tremolos are left out: the written note is measured.');
-    if (childOf(notations, 'arpeggiate')) reading.simplified.add('Arpeggio signs are left out: a chord is one onset.');
-    if (childOf(notations, 'glissando') || childOf(notations, 'slide')) reading.simplified.add('Glissandos are left out.');
-    if (childOf(notations, 'fermata')) reading.simplified.add('Fermatas are left out: the note has its written length.');
-  }
 };
 
 const voiceNumber = (name: string, reading: Reading): number => {
@@ -375,6 +234,7 @@ export const readMusicXml = (text: string): Score => {
     beatUnit: reading.beatUnit,
     bpm: reading.bpm,
     bpmUnit: reading.bpmUnit,
+    ...(reading.swing === undefined ? {} : { swing: reading.swing }),
     bars,
     simplified: [...reading.simplified],
   };

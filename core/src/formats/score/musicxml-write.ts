@@ -150,7 +150,11 @@ export const writeMusicXml = (passage: Passage, variant: Variant | null = passag
     attributes: { placement: 'above' },
     inside: [
       { name: 'direction-type', inside: [metronome(passage)] },
-      { name: 'sound', attributes: { tempo: passage.goalBpm * unit.mul(4).valueOf() } },
+      {
+        name: 'sound',
+        attributes: { tempo: passage.goalBpm * unit.mul(4).valueOf() },
+        ...(typeof passage.swing === 'number' ? { inside: [swing(passage.swing)] } : {}),
+      },
     ],
   };
   const measures = bars.map((bar, k): Written => {
@@ -200,6 +204,19 @@ export const writeMusicXml = (passage: Passage, variant: Variant | null = passag
     },
     DOCTYPE,
   );
+};
+
+/** The format counts both eighths in whole numbers. */
+const swing = (ratio: number): Written => {
+  const { n, d } = beats(ratio).simplify(0.01);
+  return {
+    name: 'swing',
+    inside: [
+      { name: 'first', inside: Number(n) },
+      { name: 'second', inside: Number(d) },
+      { name: 'swing-type', inside: 'eighth' },
+    ],
+  };
 };
 
 const metronome = ({ beatUnit, goalBpm }: Passage): Written => {

@@ -163,6 +163,7 @@ export const passageOfScore = (score: Score, id: string): ReadPassage => {
     firstBarNumber: pageBars[0] ?? 1,
     ...(isPlainCount ? {} : { pageBars }),
     ...(score.transposition ? { transposition: score.transposition } : {}),
+    ...(score.swing === undefined ? {} : { swing: score.swing }),
     goalBpm: goalOf(score, beatUnit),
   };
   const parsed = PassageSchema.safeParse(document);

@@ -1,6 +1,6 @@
 import type Fraction from 'fraction.js';
 import { AppError } from '../../schema/app-error';
-import type { Articulation, Clef, Dynamic, Marks, Pitch } from '../../schema/notation';
+import type { Articulation, Clef, Dynamic, Marks, Pitch, Swing } from '../../schema/notation';
 
 /** A file that cannot be read as music, with a message that says what is wrong and what to do. */
 export class UnreadableScore extends AppError {}
@@ -57,6 +57,8 @@ export interface Score {
   /** A tempo, and the note value that it counts: the beat where nothing is said. */
   bpm?: number;
   bpmUnit?: string;
+  /** How its eighths swing; straight where absent. */
+  swing?: Swing;
   bars: ScoreBar[];
   /** What could not be taken over as it stands, one sentence each. */
   simplified: string[];

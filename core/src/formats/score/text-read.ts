@@ -1,25 +1,15 @@
 import type Fraction from 'fraction.js';
 import { pitch } from '../../rhythm/pitch';
 import { beats } from '../../schema/beats';
-import { type Clef, type Dynamic, DynamicSchema, type Marks, type Pitch } from '../../schema/notation';
-import { fifthsOfKey } from './key-names';
+import { type Dynamic, DynamicSchema, type Marks, type Pitch } from '../../schema/notation';
 import { type Score, type ScoreBar, type ScoreNote, UnreadableScore } from './score';
+import { HEAD, keyOf, meterOf, plainHead, readHead, type TextHead, type Token, wrong } from './text-head';
 
-const CLEFS: readonly Clef[] = ['treble', 'bass', 'alto', 'tenor', 'percussion'];
-const HEAD = /^(title|meter|key|beat|tempo|clef|transposition|bar)\s*:\s*(.*)$/i;
 const PART = /^(?:staff\s+([12])\s*)?(?:voice\s+([1-8])\s*)?:(.*)$/i;
 const BAR_LINE = /^(\|:|:\||:\|:|\|\||\|)(\d+(?:,\d+)*)?$/;
 const NOTE =
   /^((?:r|x|[A-G](?:##|#|bb|b)?-?\d?)(?:@(?:!|[^@+/~>'_^()!]+))*(?:~?\+(?:x|[A-G](?:##|#|bb|b)?-?\d?)(?:@(?:!|[^@+/~>'_^()!]+))*)*)(?:\/(\d+)(\.{0,2}))?([~>'_^()!]*)$/;
 const VALUES = new Set([1, 2, 4, 8, 16, 32, 64]);
-
-/** A piece of the text, and where it stands, so that what is wrong can be pointed at. */
-interface Token {
-  text: string;
-  line: number;
-}
-
-const wrong = ({ text, line }: Token, what: string): UnreadableScore => new UnreadableScore(`Line ${line}, “${text}”: ${what}`);
 
 /** Marks as they are typed behind a pitch: @1 a finger, @R @L a hand, @up @down a stroke, @s3 a string, @breath, @! difficult, others a sign. */
 const markOf = (text: string, marks: Marks): void => {
@@ -49,7 +39,7 @@ interface Voice {
 /** Reads one voice into bars; bar lines of later voices follow those of the first. */
 const readVoice = (
   { staff, voice, tokens }: Voice,
-  head: { meter: { count: number; unit: number }; fifths: number; firstNumber: number },
+  head: Pick<TextHead, 'meter' | 'fifths' | 'firstNumber'>,
   bars: ScoreBar[],
 ): void => {
   const isFirst = bars.length === 0;
@@ -200,19 +190,6 @@ const pitchOf = (name: string, habit: Habit, token: Token): Pitch => {
   }
 };
 
-const meterOf = (text: string, token: Token): { count: number; unit: number } => {
-  const [, count, unit] = /^(\d{1,2})\/(1|2|4|8|16|32)$/.exec(text.trim()) ?? [];
-  if (!count || Number(count) < 1 || Number(count) > 32) throw wrong(token, 'a meter is written like 4/4 or 6/8.');
-  return { count: Number(count), unit: Number(unit) };
-};
-
-const keyOf = (text: string, token: Token): number => {
-  const number = /^[-+]?\d$/.test(text.trim()) ? Number(text) : fifthsOfKey(text);
-  if (number === null || Math.abs(number) > 7)
-    throw wrong(token, 'a key is written like G, Eb or F# minor, or as a number of sharps (−1 for one flat).');
-  return number;
-};
-
 const tokensOf = (text: string, line: number): Token[] =>
   text
     .replace(/([{}\]])/g, ' $1 ')
@@ -222,8 +199,7 @@ const tokensOf = (text: string, line: number): Token[] =>
 
 /** Reads the text notation (docs/text-notation.md). Throws {@link UnreadableScore} with the line and what is wrong with it. */
 export const readText = (text: string): Score => {
-  const head = { title: '', meter: { count: 4, unit: 4 }, fifths: 0, firstNumber: 1 };
-  const score: Pick<Score, 'clefs' | 'transposition' | 'beatUnit' | 'bpm'> = { clefs: ['treble'], transposition: 0 };
+  const head = plainHead();
   const voices: Voice[] = [];
   let current: Voice | null = null;
   for (const [k, whole] of text.split(/\r?\n/).entries()) {
@@ -233,43 +209,7 @@ export const readText = (text: string): Score => {
     const named = HEAD.exec(line);
     if (named) {
       const [, name = '', value = ''] = named;
-      switch (name.toLowerCase()) {
-        case 'title':
-          head.title = value.trim();
-          break;
-        case 'meter':
-          head.meter = meterOf(value, here);
-          break;
-        case 'key':
-          head.fifths = keyOf(value, here);
-          break;
-        case 'beat':
-          if (!/^\d{1,2}\/\d{1,2}$/.test(value.trim()) || beats(value.trim()).compare(0) <= 0)
-            throw wrong(here, 'a beat is a note value like 1/4 or 3/8.');
-          score.beatUnit = beats(value.trim()).toFraction();
-          break;
-        case 'tempo': {
-          const bpm = Number(value);
-          if (!Number.isFinite(bpm) || bpm <= 0) throw wrong(here, 'a tempo is a number of beats a minute.');
-          score.bpm = bpm;
-          break;
-        }
-        case 'transposition':
-          if (!/^[-+]?\d{1,2}$/.test(value.trim()))
-            throw wrong(here, 'a transposition is a number of semitones from the written to the sounding pitch.');
-          score.transposition = Number(value);
-          break;
-        case 'bar':
-          head.firstNumber = Math.max(0, Math.min(9999, Number.parseInt(value, 10) || 1));
-          break;
-        case 'clef': {
-          const clefs = value.trim().toLowerCase().split(/\s+/);
-          if (clefs.length > 2 || clefs.some((clef) => !CLEFS.includes(clef as Clef)))
-            throw wrong(here, `a clef is one of ${CLEFS.join(', ')}; two of them for two staves.`);
-          score.clefs = clefs as Clef[];
-          break;
-        }
-      }
+      readHead(name, value, head, here);
       continue;
     }
     const part = PART.exec(line);
@@ -292,10 +232,11 @@ export const readText = (text: string): Score => {
   const bars: ScoreBar[] = [];
   for (const voice of voices) readVoice(voice, head, bars);
   if (bars.length === 0) throw new UnreadableScore('There are no notes yet. Write some, like C4/8 D E F | G/2.');
-  if (voices.some(({ staff }) => staff === 2) && score.clefs.length < 2) score.clefs = [...score.clefs, 'bass'];
+  if (voices.some(({ staff }) => staff === 2) && head.clefs.length < 2) head.clefs = [...head.clefs, 'bass'];
   // The number that is given is the first whole bar's.
   const [first] = bars;
   const isPickup = first && bars.length > 1 && first.length.compare(beats(`${first.meter.count}/${first.meter.unit}`)) < 0;
   const numbered = bars.map((bar) => ({ ...bar, number: Math.max(0, bar.number - (isPickup ? 1 : 0)) }));
-  return { title: head.title || 'Untitled', ...score, bars: numbered, simplified: [] };
+  const { meter: _, fifths: __, firstNumber: ___, title, ...rest } = head;
+  return { title: title || 'Untitled', ...rest, bars: numbered, simplified: [] };
 };

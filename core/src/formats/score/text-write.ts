@@ -94,6 +94,7 @@ export const writeText = (passage: Passage, variant: Variant | null = passage.va
     `beat: ${passage.beatUnit}`,
     `tempo: ${passage.goalBpm}`,
     `clef: ${passage.staves.map(({ clef }) => clef).join(' ')}`,
+    ...(passage.swing === undefined ? [] : [`swing: ${passage.swing}`]),
     ...(passage.transposition ? [`transposition: ${passage.transposition}`] : []),
     ...(passage.firstBarNumber !== 1 ? [`bar: ${passage.firstBarNumber}`] : []),
   ];

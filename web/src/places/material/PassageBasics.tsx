@@ -13,15 +13,7 @@ import { useSettings } from '../../api/settings';
 import { Action } from '../../app/Action';
 import { ChoiceField, NumberField } from '../../app/fields';
 import { newVariantId } from './new-id';
-
-/** How eighths may swing, as the choice is offered. */
-const SWINGS = [
-  { value: 'straight', name: 'straight' },
-  { value: 'own', name: 'swung, as you have it' },
-  { value: '1.5', name: 'swung 1.5 to 1' },
-  { value: '2', name: 'swung 2 to 1' },
-  { value: '3', name: 'swung 3 to 1' },
-];
+import { swingChoices, useEighths } from './swings';
 
 interface PassageBasicsProps {
   passage: Passage;
@@ -35,6 +27,7 @@ interface PassageBasicsProps {
 /** What a passage is written for, its goal, and by which of its marks it is shown. */
 export const PassageBasics = ({ passage, variant, swings, onChange, onVariant }: PassageBasicsProps) => {
   const { settings } = useSettings();
+  const eighths = useEighths();
   const instruments = [...settings.instruments, ...BUILT_IN_INSTRUMENTS];
   const addVariant = () => {
     const id = newVariantId();
@@ -60,10 +53,10 @@ export const PassageBasics = ({ passage, variant, swings, onChange, onVariant }:
         />
         {swings && (
           <ChoiceField
-            label={settings.noteNaming === 'british' ? 'Quavers' : 'Eighths'}
+            label={eighths}
             width="210px"
             value={String(passage.swing ?? 'straight')}
-            choices={SWINGS}
+            choices={swingChoices(passage.swing)}
             onChange={(value) => onChange(withSwing(passage, value))}
           />
         )}

@@ -1,7 +1,7 @@
 import { Text } from '@chakra-ui/react';
 import { barNamesOf, canSwing, dangerSpots, withMark } from '@isochron/core/material';
 import { variantGrid } from '@isochron/core/planning';
-import type { Marks, Passage } from '@isochron/core/schema';
+import type { Marks } from '@isochron/core/schema';
 import { useMemo, useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { useLibrary, usePassage } from '../../api/queries/passages';
@@ -9,7 +9,7 @@ import { useSettings } from '../../api/settings';
 import { Notice } from '../../app/Notice';
 import { PageTitle, Part } from '../../app/Page';
 import { usePageKeys } from '../../app/use-page-keys';
-import { useEditor } from '../../stores/editor';
+import { changePassage as change, useEditor } from '../../stores/editor';
 import { Strip } from '../../strip/Strip';
 import { DangerPart } from './DangerPart';
 import { HearIt } from './HearIt';
@@ -28,7 +28,6 @@ import { useUndoKeys } from './use-undo-keys';
 
 /** What is heard first, as a share of the goal. */
 const HEARD_SHARE = 0.7;
-const change = (passage: Passage) => useEditor.setState({ passage });
 
 /** A passage's page: its notation with marks, its variants and sections, what may go wrong in it, its notebook, and ways in and out. */
 export const PassagePage = () => {
@@ -95,7 +94,7 @@ export const PassagePage = () => {
       <Part title="Hear it">
         <HearIt grid={grid} firstBpm={Math.round(passage.goalBpm * HEARD_SHARE)} />
       </Part>
-      <PractisePart passage={passage} variant={variant} onChange={change} />
+      <PractisePart passage={passage} variant={variant} swings={swings} onChange={change} />
       <DangerPart passage={passage} variant={variant} dangers={dangers} isStored={!isNew} />
       <Part title="Notebook">
         <Notebook passageId={passage.id} bars={passage.bars} firstBarNumber={passage.firstBarNumber} />

@@ -11,11 +11,13 @@ import { SectionTime } from './SectionTime';
 interface PractisePartProps {
   passage: Passage;
   variant: Variant | null;
+  /** Whether it has anything that could swing. */
+  swings: boolean;
   onChange(passage: Passage): void;
 }
 
 /** How the whole and the sections stand, and how the passage is divided. */
-export const PractisePart = ({ passage, variant, onChange }: PractisePartProps) => {
+export const PractisePart = ({ passage, variant, swings, onChange }: PractisePartProps) => {
   const { practiceConfigs } = usePracticeConfigs();
   const { settings } = useSettings();
   const listed = listedConfigs(practiceConfigs, passage, settings, variant?.id);
@@ -31,7 +33,7 @@ export const PractisePart = ({ passage, variant, onChange }: PractisePartProps) 
       ))}
       <SectionTime passage={passage} />
       <FoundSections passage={passage} onChange={onChange} />
-      <SectionMaker passage={passage} onChange={onChange} />
+      <SectionMaker passage={passage} swings={swings} onChange={onChange} />
     </Part>
   );
 };

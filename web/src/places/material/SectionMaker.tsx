@@ -1,22 +1,44 @@
 import { Box, Flex, Heading, Input } from '@chakra-ui/react';
 import { barNumbersOf, withSections } from '@isochron/core/material';
-import type { Passage } from '@isochron/core/schema';
+import type { Passage, Section } from '@isochron/core/schema';
+import { SectionSwingSchema } from '@isochron/core/schema';
 import { useState } from 'react';
 import { Action } from '../../app/Action';
 import { ChoiceField } from '../../app/fields';
+import { swingChoices, swingName, useEighths } from './swings';
 
-/** Names a stretch of bars, and takes names away. */
-export const SectionMaker = ({ passage, onChange }: { passage: Passage; onChange(passage: Passage): void }) => {
+const AS_THE_REST = 'as the rest';
+
+interface SectionMakerProps {
+  passage: Passage;
+  /** Whether the passage has anything that could swing. */
+  swings: boolean;
+  onChange(passage: Passage): void;
+}
+
+/** Names a stretch of bars, says how it swings where that is otherwise than the rest, and takes names away. */
+export const SectionMaker = ({ passage, swings, onChange }: SectionMakerProps) => {
   const [name, setName] = useState('');
   const [from, setFrom] = useState('1');
   const [to, setTo] = useState('1');
+  const [swing, setSwing] = useState(AS_THE_REST);
+  const eighths = useEighths();
   const barNumbers = barNumbersOf(passage);
   const bars = Array.from({ length: passage.bars }, (_, k) => ({ value: String(k + 1), name: String(barNumbers[k] ?? k + 1) }));
   if (passage.bars < 2) return null;
+  const barsName = (fromBar: number, toBar: number) =>
+    fromBar === toBar ? `bar ${barNumbers[fromBar - 1]}` : `bars ${barNumbers[fromBar - 1]} to ${barNumbers[toBar - 1]}`;
   const add = () => {
     const [fromBar, toBar] = [Math.min(Number(from), Number(to)), Math.max(Number(from), Number(to))];
     const id = `bars-${fromBar}-${toBar}`;
-    const section = { id, name: name.trim() || `bars ${barNumbers[fromBar - 1]} to ${barNumbers[toBar - 1]}`, fromBar, toBar };
+    const asked = SectionSwingSchema.safeParse(Number(swing) || swing).data;
+    const section: Section = {
+      id,
+      name: name.trim() || passage.sections.find((one) => one.id === id)?.name || barsName(fromBar, toBar),
+      fromBar,
+      toBar,
+      ...(asked === undefined ? {} : { swing: asked }),
+    };
     onChange(withSections(passage, [...passage.sections.filter((one) => one.id !== id), section]));
     setName('');
   };
@@ -37,6 +59,15 @@ export const SectionMaker = ({ passage, onChange }: { passage: Passage; onChange
           borderColor="quiet"
         />
       </Box>
+      {swings && (
+        <ChoiceField
+          label={`${eighths} there`}
+          width="210px"
+          value={swing}
+          choices={[{ value: AS_THE_REST, name: AS_THE_REST }, ...swingChoices()]}
+          onChange={setSwing}
+        />
+      )}
       <Action quiet onClick={add}>
         Name these bars
       </Action>
@@ -56,7 +87,8 @@ export const SectionMaker = ({ passage, onChange }: { passage: Passage; onChange
             )
           }
         >
-          {section.name} ×
+          {section.name}
+          {section.swing === undefined ? '' : `, ${swingName(section.swing)}`} ×
         </Action>
       ))}
     </Flex>

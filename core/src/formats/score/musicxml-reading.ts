@@ -1,0 +1,24 @@
+import type { Clef, Dynamic, Swing } from '../../schema/notation';
+
+/** How a file stands while its bars are read one after the other. */
+export interface Reading {
+  divisions: number;
+  meter: { count: number; unit: number };
+  fifths: number;
+  clefs: Map<number, { clef: Clef; octaves: number }>;
+  transposition: number;
+  voices: Map<string, number>;
+  beatUnit?: string;
+  bpm?: number;
+  bpmUnit?: string;
+  /** How eighths swing, as the beginning says. */
+  swing?: Swing;
+  dynamic: Map<number, Dynamic>;
+  slurs: number;
+  openSlurs: Map<string, string>;
+  endings: number[] | undefined;
+  simplified: Set<string>;
+}
+
+/** Whether a number counts something. */
+export const positive = (value: number | null): value is number => value !== null && Number.isInteger(value) && value > 0;
