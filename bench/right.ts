@@ -9,6 +9,7 @@ import { planTable } from './right/plans';
 import { playedOtherwiseTables } from './right/played-otherwise';
 import { sentenceTable } from './right/sentences';
 import { asMarkdown, type Table } from './right/table';
+import { verdictSentenceTable } from './right/verdict-sentences';
 import { verdictTables } from './right/verdicts';
 
 const { values } = parseArgs({ options: { table: { type: 'string' }, times: { type: 'string' }, out: { type: 'string' } } });
@@ -21,6 +22,7 @@ const TABLES: Record<string, () => Table | readonly Table[]> = {
   decisions: () => decisionTables(values.times ? Number(values.times) : undefined),
   plans: () => planTable(),
   sentences: () => sentenceTable(values.times ? Number(values.times) : undefined),
+  'verdict-sentences': () => verdictSentenceTable(values.times ? Number(values.times) : undefined),
   findings: () => findingTables(values.times ? Number(values.times) : undefined),
 };
 

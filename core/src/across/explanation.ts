@@ -235,13 +235,17 @@ const fit = (
   };
 };
 
-/** A step is told where it is itself off by at least this share of what it is to explain (our choice): a slow wander has no one step. */
+/**
+ * A step is told where it is itself off by this share of what it is to explain, or up to its inverse (our choice): a slow wander has no one
+ * step, and of one that is off by far more its number would be too small.
+ */
 const OWN_STEP = 0.5;
 
 const isItsStep = ({ subject, byMs }: Explanation, { means }: Detrended): boolean => {
   if (subject.family !== 'note' && subject.family !== 'step') return true;
   const { note, byMs: by } = stepOf(subject.position, byMs);
-  return ((means[note] as number) - (means[note - 1] as number)) / by.value >= OWN_STEP;
+  const own = ((means[note] as number) - (means[note - 1] as number)) / by.value;
+  return own >= OWN_STEP && own <= 1 / OWN_STEP;
 };
 
 /**

@@ -73,7 +73,7 @@ export const MAX_OFFSET_S = 0.3;
 export const SETTLED_OFFSET_S = 0.06;
 
 /** Another offset explains a repetition clearly better where it saves more than this: about a missed and an added note. */
-const CLEARLY_BETTER = 1.5 * UNPAIRED_COST;
+export const CLEARLY_BETTER = 1.5 * UNPAIRED_COST;
 
 /** Nothing is known of the latency. */
 export const UNKNOWN_OFFSET: OffsetGuess = { nearS: 0, reachS: MAX_OFFSET_S };
@@ -125,7 +125,8 @@ export const align = (
  * Pairs as {@link align} does, and looks farther where that leaves something unexplained: an entry that came a whole interval or
  * beat early or late, or a latency that has jumped. Where an offset outside the guess explains the repetition clearly better
  * it is taken, and `ambiguous` is set. `onsetsIn` gives the onsets that can belong to it within a guess; those at the offset that
- * was found are given back with the pairing: what a wider look took in from before or after is none of its notes.
+ * was found are given back with the pairing: what a wider look took in from before or after is none of its notes. But no later
+ * offset is taken where something sounded before it, at the nearer one: who plays a note, waits and goes on has begun, and is late since.
  */
 export const alignLookingFar = <One extends { timeS: number }>(
   notes: readonly ExpectedNote[],
@@ -134,9 +135,12 @@ export const alignLookingFar = <One extends { timeS: number }>(
 ): { alignment: Alignment; onsets: readonly One[] } => {
   const { nearS, reachS, farS = reachS } = guess;
   const timesOf = (found: readonly One[]) => found.map(({ timeS }) => timeS);
+  const isKnown = reachS <= SETTLED_OFFSET_S;
   const settled = ({ offsetS, ambiguous }: Alignment) => {
-    const onsets = onsetsIn({ nearS: offsetS, reachS: Math.min(reachS, SETTLED_OFFSET_S) });
-    return { alignment: { ...alignAtOffset(notes, timesOf(onsets), offsetS), ambiguous }, onsets };
+    const own = onsetsIn({ nearS: offsetS, reachS: Math.min(reachS, SETTLED_OFFSET_S) });
+    const before = isKnown && offsetS > nearS ? onsetsIn(guess).filter(({ timeS }) => timeS < (own[0]?.timeS ?? 0)) : [];
+    const onsets = [...before, ...own];
+    return { alignment: { ...alignAtOffset(notes, timesOf(onsets), offsetS), ambiguous }, onsets, before };
   };
   const near = settled(align(notes, timesOf(onsetsIn(guess)), guess));
   const isWhole = near.alignment.extra.length === 0 && near.alignment.onsetOf.every((which) => which !== null);
@@ -146,5 +150,6 @@ export const alignLookingFar = <One extends { timeS: number }>(
   const far = align(notes, all, wide);
   // Held against each other over the same onsets: what lies beyond the nearer guess counts for both.
   if (far.cost + CLEARLY_BETTER >= align(notes, all, guess).cost) return near;
-  return settled({ ...far, ambiguous: true });
+  const found = settled({ ...far, ambiguous: true });
+  return found.before.length > 0 ? near : found;
 };

@@ -65,7 +65,7 @@ describe('what was played instead', () => {
     const played = until([...times.slice(0, at + 1), ...times.slice(at).map((timeS) => timeS + step)]);
     const verdict = verdictOn(played);
     expect(verdict).toMatchObject({ outcome: 'broken', reason: 'stumble' });
-    expect(verdict.sentence).toMatch(/note 6 came twice|one note came twice/);
+    expect(verdict.sentence).toMatch(/A stumble at note 6, and the rest a step late|A stumble, and the rest a step late/);
   });
 
   it('is told by its pitches in an even run, where the times tell nothing', () => {
@@ -117,6 +117,49 @@ describe('what was played instead', () => {
     const before = [-3.2, -2.6, -2, -1.4].map((s) => firstS + s);
     expect(verdictOn([...before, ...times.slice(3)])).toMatchObject({ outcome: 'not-judged', reason: 'played-on' });
     expect(verdictOn([...before, ...times])).toMatchObject({ outcome: 'clean' });
+  });
+
+  it('is a pause and no new latency where a note was played before it', () => {
+    for (const pauseS of [0.35, 0.45, 0.55, 0.7]) {
+      const verdict = verdictOn(until(times.map((timeS, k) => (k < 2 ? timeS : timeS + pauseS))));
+      expect({ pauseS, reason: verdict.reason }).not.toEqual({ pauseS, reason: 'notes' });
+      expect(verdict.outcome).toBe('broken');
+    }
+    // Late from the beginning, it is one.
+    expect(verdictOn(times.map((timeS) => timeS + 0.45))).toMatchObject({ outcome: 'clean' });
+  });
+
+  it('is a stumble also where a short step late is only late beside long notes, and one note more without it is none', () => {
+    const long = 'C4/2 D4/16 E4/16 F4/16 G4/16 A4/4 |';
+    const slow = firstDrill(passageOfScore(readText(`meter: 4/4\n${long}\n${long}\n${long}`), 'typed').passage);
+    const slowPlan = planRepetition({ drill: slow, tempo: constantTempo(80), startS: 0 });
+    const due = slowPlan.notes.map(({ timeS }) => timeS);
+    const step = slowPlan.notes[3]?.intervalS ?? 0;
+    const reasonOf = (timesS: readonly number[]) =>
+      analyseRepetition(
+        timesS.map((timeS) => ({ timeS, levelDb: -12 })),
+        {
+          drill: slow,
+          plan: slowPlan,
+          profile: profileOf('tap'),
+          tolerance: TOLERANCE_PRESETS.secure,
+          latencyS: null,
+          offset: { nearS: 0, reachS: 0.06, farS: 0.8 },
+          gap: false,
+        },
+      ).verdict.reason;
+    for (const at of [2, 3, 4, 8, 9]) {
+      const late = [...due.slice(0, at + 1), ...due.slice(at).map((timeS) => timeS + step)];
+      expect({ at, reason: reasonOf(late) }).toEqual({ at, reason: 'stumble' });
+      const added = [...due, (due[at] ?? 0) + step / 2].sort((a, b) => a - b);
+      expect({ at, reason: reasonOf(added) }).toEqual({ at, reason: 'notes' });
+    }
+  });
+
+  it('is no stumble where nothing, or next to nothing, came a step late', () => {
+    for (let last = 6; last < times.length; last += 1) expect(verdictOn(times.slice(0, last)).reason).not.toBe('stumble');
+    const lateNote = (at: number) => times.map((timeS, k) => (k === at ? timeS + 0.15 : timeS));
+    for (let at = 6; at < times.length; at += 1) expect(verdictOn(lateNote(at)).reason).not.toBe('stumble');
   });
 
   it('is none of this where it was only bad', () => {

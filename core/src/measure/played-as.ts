@@ -1,4 +1,4 @@
-import { type Alignment, align, alignAtOffset, SETTLED_OFFSET_S, UNPAIRED_COST } from '../align/align';
+import { type Alignment, align, alignAtOffset, CLEARLY_BETTER, SETTLED_OFFSET_S, UNPAIRED_COST } from '../align/align';
 import type { Onset, PlayedAs } from '../schema/measures';
 import type { ExpectedNote } from '../time/repetition-plan';
 
@@ -24,6 +24,10 @@ const MOST_APART = 0.3;
 /** … and it explains so many notes more than the one that was asked for; one less where it leaves nothing. */
 const EXPLAINED_MORE = 3;
 
+/** What is claimed to have come late must have come: so many of its notes (our choice). */
+const CLAIMED_HEARD = 3;
+const heardOf = (onsetOf: Alignment['onsetOf']): number => onsetOf.filter((which) => which !== null).length;
+
 /** So many of the places where a stumble may have been are looked at closely. */
 const LIKELY = 6;
 
@@ -35,6 +39,8 @@ interface Hypothesis {
   playedAs: PlayedAs;
   notes: ExpectedNote[];
   of: number[];
+  /** So many of its last notes are what it claims: some of them must have sounded. */
+  claimed?: number;
 }
 
 const wrongPitches = (
@@ -85,7 +91,7 @@ const fromSecondBar = ({ notes, onsets, nearS, secondBar }: Performance): Hypoth
   ];
 };
 
-/** One note twice, and the rest a step late: for each note that may be the one. */
+/** A note played again, or waited for, and the rest a step late: for each note that may be the one. */
 const stumbles = ({ notes }: Performance): Hypothesis[] => {
   const lastS = (notes.at(-1) as ExpectedNote).timeS;
   return notes.slice(0, -1).map((note, index) => {
@@ -95,13 +101,14 @@ const stumbles = ({ notes }: Performance): Hypothesis[] => {
       playedAs: { kind: 'stumble', note: index },
       notes: heard,
       of: heard.map((_, k) => (k <= index ? k : k - 1)),
+      claimed: heard.length - index - 1,
     };
   });
 };
 
 /**
  * Whether a repetition was played in another way than asked, which is no failure of evenness: at half or double the tempo, without its
- * first bar, or with one note twice and the rest a step late. Null where it was played as asked, or where nothing of this explains it.
+ * first bar, or with the rest a step late from a note on. Null where it was played as asked, or where nothing of this explains it.
  */
 export const playedAsOf = (performance: Performance): PlayedAs | null => {
   const { notes, nearS, foundS } = performance;
@@ -119,7 +126,9 @@ export const playedAsOf = (performance: Performance): PlayedAs | null => {
     performance,
     notes.map((_, k) => k),
   );
-  if (asAsked < EXPLAINED_MORE - 1) return null;
+  // Beside long notes a short step late is only late: then one note is added, and all from there on lie worse.
+  const isOneAdded = asAsked === 1 && asked.extra.length === 1;
+  if (asAsked < EXPLAINED_MORE - 1 && !isOneAdded) return null;
   const fitted = (one: Hypothesis, offset: number) => {
     const heard = heardBy(offset);
     const fit = align(one.notes, timesOf(heard), { nearS: offset, reachS: SETTLED_OFFSET_S });
@@ -142,17 +151,20 @@ export const playedAsOf = (performance: Performance): PlayedAs | null => {
     ...elsewhere.flatMap((one) => offsets.map((offset) => fitted(one, offset))),
     ...likely.map(({ one, offset }) => fitted(one, offset)),
   ];
-  const explained = tried.filter(({ notes: own, left, fit }) => {
-    const found = fit.onsetOf.filter((which) => which !== null).length;
+  const explained = tried.filter(({ notes: own, left, fit, claimed }) => {
+    if (claimed !== undefined && heardOf(fit.onsetOf.slice(own.length - claimed)) < CLAIMED_HEARD) return false;
+    const found = heardOf(fit.onsetOf);
     // A pair costs its distance, in half steps: what drags is explained by nothing of this, however few notes are left.
     const apart = (fit.cost - UNPAIRED_COST * (own.length - found + fit.extra.length)) / found;
     const isTight = apart <= MOST_APART && left <= Math.max(1, LEFT_SHARE * own.length);
-    return found >= MIN_FOUND && isTight && left + (left === 0 ? EXPLAINED_MORE - 1 : EXPLAINED_MORE) <= asAsked;
+    if (found < MIN_FOUND || !isTight) return false;
+    if (isOneAdded) return claimed !== undefined && left === 0 && asked.cost - fit.cost >= CLEARLY_BETTER;
+    return left + (left === 0 ? EXPLAINED_MORE - 1 : EXPLAINED_MORE) <= asAsked;
   });
   if (explained.length === 0) return null;
   const costOf = ({ left, fit }: (typeof explained)[number]) => left + fit.cost;
   const best = explained.reduce((a, b) => (costOf(b) < costOf(a) ? b : a));
-  // In an even run any of its notes may be the one that came twice.
+  // In an even run any of its notes may be the one.
   const isSame = ({ playedAs }: Hypothesis) => playedAs.kind === best.playedAs.kind && playedAs.note === best.playedAs.note;
   const asGood = explained.filter((one) => costOf(one) < costOf(best) + AS_GOOD && !isSame(one));
   return asGood.some(({ playedAs }) => playedAs.kind === best.playedAs.kind) ? { kind: best.playedAs.kind } : best.playedAs;

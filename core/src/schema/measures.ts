@@ -51,7 +51,7 @@ export const NoteResultSchema = z.object({
   members: z.array(SingleOnsetSchema).optional(),
 });
 
-/** How a repetition was played, where that was not as asked; `note` is the one that came twice, counted from 0. */
+/** How a repetition was played, where that was not as asked; `note` is the one played again or waited for, counted from 0. */
 export const PlayedAsSchema = z.object({
   kind: z.enum(['half-tempo', 'double-tempo', 'first-bar', 'stumble', 'played-on']),
   note: z.number().int().min(0).optional(),

@@ -53,6 +53,10 @@ const anyRepetition = (seed: number) => {
 /** The numbers of a sentence, in order. */
 const numbersIn = (sentence: string): number[] => [...sentence.matchAll(/\d+(?:\.\d+)?/g)].map(([text]) => Number(text));
 
+/** A number of times what is allowed, or a little more than that: at most half of the window, less of it with few notes. */
+const isOver = (times: number, share: number | undefined, sentence: string): boolean =>
+  share !== undefined && (sentence.includes('a little more') ? share > 0.4 && share < 0.53 : times > 1 && share > 0.4 * times);
+
 /** What a sentence claims, held against the figures beside it on the screen. */
 const CLAIMS: Record<string, (numbers: number[], analysed: AnalysedRepetition, sentence: string) => boolean> = {
   none: ([inside = 0, of = 0], { measures, notes }, sentence) =>
@@ -68,9 +72,13 @@ const CLAIMS: Record<string, (numbers: number[], analysed: AnalysedRepetition, s
     note > 4 && note <= notes.length - 3 && Math.abs(ms - Math.abs(jump?.byMs ?? 0)) <= 0.05,
   stumble: (_numbers, { measures }) => measures.missed + measures.extra > 1,
   spread: ([is = 0, asked = 0], { measures }, sentence) =>
-    sentence.includes('times what') ? is > 1 : is > asked && Math.abs(is - (measures.spreadMs?.value ?? 0)) <= 0.05,
+    sentence.includes('allowed for their lengths')
+      ? isOver(is, measures.spreadShare?.value, sentence)
+      : is > asked && Math.abs(is - (measures.spreadMs?.value ?? 0)) <= 0.05,
   unevenness: ([is = 0, asked = 0], { measures }, sentence) =>
-    sentence.includes('times what') ? is > 1 : is > asked && Math.abs(is - (measures.unevennessPct?.value ?? 0)) <= 0.05,
+    sentence.includes('allowed for their lengths')
+      ? isOver(is, measures.unevennessShare?.value, sentence)
+      : is > asked && Math.abs(is - (measures.unevennessPct?.value ?? 0)) <= 0.05,
   drift: ([pct = 0], { measures }, sentence) =>
     Math.abs(pct - Math.abs(measures.driftPct ?? 0)) <= 0.051 &&
     sentence.includes((measures.driftPct ?? 0) < 0 ? 'ran ahead' : 'fell behind'),

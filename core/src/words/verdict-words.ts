@@ -10,7 +10,7 @@ const apart = (value: number, limit: number): [string, string] => {
 };
 
 /** How many times what is allowed: more than once, however little. */
-const overLimit = (times: number) => `${apart(times, 1)[0]} times`;
+const overLimit = (times: number) => (times < 1.05 ? 'a little more than' : `${times.toFixed(1)} times`);
 
 /** Said after a failure that so few notes may owe to chance. */
 const doubt = (few: number | null) => (few === null ? '' : ` ${few} notes are too few to be sure.`);
@@ -45,10 +45,7 @@ export const VERDICT_WORDS = {
   'double-tempo': say({}, () => 'You played at double the tempo of the click.'),
   'first-bar': say({}, () => 'The first bar stayed silent: you came in at the second.'),
   'played-on': say({}, () => 'You were still playing while it was counted in.'),
-  stumble: say(
-    { note: maybe },
-    ({ note }) => `A stumble: ${note === null ? 'one note' : `note ${note}`} came twice, and the rest a step late.`,
-  ),
+  stumble: say({ note: maybe }, ({ note }) => `A stumble${note === null ? '' : ` at note ${note}`}, and the rest a step late.`),
   stop: say({}, () => 'The playing stopped on the way.'),
   broken: say(
     { count: number, of: number },
