@@ -7,6 +7,7 @@ import { findingTables } from './right/findings';
 import { latencyTable } from './right/latency';
 import { planTable } from './right/plans';
 import { playedOtherwiseTables } from './right/played-otherwise';
+import { sampledTables } from './right/sampled';
 import { sentenceTable } from './right/sentences';
 import { asMarkdown, type Table } from './right/table';
 import { verdictSentenceTable } from './right/verdict-sentences';
@@ -23,6 +24,7 @@ const TABLES: Record<string, () => Table | readonly Table[]> = {
   plans: () => planTable(),
   sentences: () => sentenceTable(values.times ? Number(values.times) : undefined),
   'verdict-sentences': () => verdictSentenceTable(values.times ? Number(values.times) : undefined),
+  sampled: () => sampledTables(),
   findings: () => findingTables(values.times ? Number(values.times) : undefined),
 };
 

@@ -18,7 +18,7 @@ import { checkPitches } from './check-pitch';
 import { drillMeasures } from './drill-measures';
 import { dynamicMeasure, type OtherLevel } from './dynamics';
 import { measureRepetition, noteResults } from './measure-repetition';
-import { ownSwingOf, swingOf } from './own-swing';
+import { ownSwingOf, swingOf, swingReadings } from './own-swing';
 import { ownTempoOf } from './own-tempo';
 import { playedAsOf, playedOn } from './played-as';
 
@@ -98,20 +98,21 @@ export const analyseRepetition = (heard: readonly Onset[], context: AnalysisCont
     // What was found is no latency: the next one is looked for where it was.
     return { ...analysed, offsetS: context.offset.nearS, shiftDoubtful: false, ownScale: own.scale };
   }
-  const { notes } = plan;
   const offset = offsetToTry(context);
   const { events } = drill.grid;
   const hasChords = events.some((event) => event.notes.length > 1);
-  const shortestMs = shortestIntervalMs(notes);
+  const shortestMs = shortestIntervalMs(plan.notes);
   const struckTogether = (some: readonly Onset[]) =>
     hasChords ? groupChords(some, chordReachS(shortestMs / 1000)) : mergeDoubleAttacks(some, shortestMs / 1000);
-  const { alignment, onsets: near } = alignLookingFar(
-    notes,
-    (guess) => {
-      return struckTogether(ownOnsets ? onsets : onsetsInReach(onsets, plan, guess));
-    },
-    offset,
-  );
+  const readings = context.isSwungOwn ? [plan.notes] : swingReadings(drill.grid, plan.notes);
+  const { notes, alignment, near } = readings
+    .map((read) => {
+      const onsetsIn = (guess: OffsetGuess) =>
+        struckTogether(ownOnsets ? onsets : onsetsInReach(onsets, { notes: read }, guess));
+      const { alignment: found, onsets: own } = alignLookingFar(read, onsetsIn, offset);
+      return { notes: read, alignment: found, near: own };
+    })
+    .reduce((best, one) => (one.alignment.cost < best.alignment.cost ? one : best));
   const timed = noteResults(notes, near, alignment, (latencyS ?? 0) - profile.attackDelayMs / 1000);
   const swung = context.isSwungOwn ? null : ownSwingOf(drill.grid, timed, notes);
   if (swung) return analyseRepetition(onsets, { ...context, plan: { notes: swung }, isSwungOwn: true });

@@ -69,6 +69,14 @@ describe('a swing of the player’s own', () => {
       }
   });
 
+  it('is found at any tempo and with any unsteadiness, also where it is straight', () => {
+    for (const ratio of [1, 1.2, 3.5])
+      for (let seed = 1; seed <= 60; seed += 1) {
+        const { measures, extras } = play(passage('own'), { ratio, bpm: 70 + 2 * seed, spreadMs: 9, seed, lateMs: 10 });
+        expect({ ratio, seed, left: measures.missed + extras.length }).toEqual({ ratio, seed, left: 0 });
+      }
+  });
+
   it('has an interval that holds the truth in about 95 of 100', () => {
     const inside = Array.from({ length: 400 }, (_, k) => {
       const { swing } = play(passage('own'), { ratio: 1.8, seed: k + 1, spreadMs: 8 }).measures;

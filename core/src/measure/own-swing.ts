@@ -74,6 +74,33 @@ export const swingOf = (grid: Swinging, results: readonly NoteResult[], notes: r
   };
 };
 
+/** The notes of a plan with those that swing as the player has it so much later, in beats. */
+const movedBy = (swings: readonly (Swing | null)[], notes: readonly ExpectedNote[], laterBeat: number): ExpectedNote[] => {
+  const moved = notes.map((note, k) =>
+    swings[note.index] === 'own'
+      ? { ...note, beat: note.beat + laterBeat, timeS: note.timeS + laterBeat * beatSAt(notes, k) }
+      : note,
+  );
+  return moved.map((note, k) => {
+    const [next, before] = [moved[k + 1], moved[k - 1]];
+    return { ...note, intervalS: next ? next.timeS - note.timeS : before ? note.timeS - before.timeS : note.intervalS };
+  });
+};
+
+/** Where else a player's own swing is looked for, as places in the beat (our choice): straight, a little swung, hard. */
+const OTHER_PLACES = [1 / 2, 7 / 12, 3 / 4];
+
+/**
+ * The ways in which a plan may be played where its swing is the player's own: as it stands, straight, a little swung and hard. So far from where
+ * they are looked for, notes would be missed. One alone where nothing swings so.
+ */
+export const swingReadings = (grid: Swinging, notes: ExpectedNote[]): ExpectedNote[][] => {
+  const swings = swingOfEvents(grid);
+  const beat = notes.find(({ index }) => swings[index] === 'own')?.beat;
+  if (beat === undefined) return [notes];
+  return [notes, ...OTHER_PLACES.map((place) => movedBy(swings, notes, place - (beat - Math.floor(beat))))];
+};
+
 /** The notes of a plan with the swung ones where this player swings them; null where that is not asked, or cannot be told. */
 export const ownSwingOf = (
   grid: Swinging,
@@ -82,14 +109,5 @@ export const ownSwingOf = (
 ): ExpectedNote[] | null => {
   const swings = swingOfEvents(grid);
   const later = swings.includes('own') ? laterBeats(swings, 'own', results, notes) : null;
-  if (!later) return null;
-  const moved = notes.map((note, k) =>
-    swings[note.index] === 'own'
-      ? { ...note, beat: note.beat + later.value, timeS: note.timeS + later.value * beatSAt(notes, k) }
-      : note,
-  );
-  return moved.map((note, k) => {
-    const [next, before] = [moved[k + 1], moved[k - 1]];
-    return { ...note, intervalS: next ? next.timeS - note.timeS : before ? note.timeS - before.timeS : note.intervalS };
-  });
+  return later && movedBy(swings, notes, later.value);
 };
