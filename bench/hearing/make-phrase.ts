@@ -6,7 +6,8 @@ import { MORE_TRAINED, SAMPLED } from '../onsets/instruments';
 import { sampledNotes } from '../onsets/notes';
 import { clickFree, SIMULATED, simulatedNotes } from '../onsets/training';
 import { pick } from './draw';
-import { atLevel, inSurroundings, nothingPlayed, type Phrase, playSampled } from './phrases';
+import { playGraced, playKit, playOver, playRinging, playStrums } from './layered';
+import { atLevel, inSurroundings, nothingPlayed, type Performance, type Phrase, playSampled } from './phrases';
 import { PHYSICAL_MODELS, playPhysical } from './physical';
 import { cutAtOnset, fontSources, RECORDED_TRAINED, recordedSource, type Source, type SourceNote } from './sources';
 
@@ -64,8 +65,37 @@ export const createPhraseMaker = (which: 'trained' | 'unseen', packages = PACKAG
     };
   };
 
+  const ofFamily = (random: Chance, ...families: readonly Source['family'][]) =>
+    pick(
+      random,
+      [...sampled, ...recorded].filter(({ family }) => families.includes(family)),
+    );
+  /** Several things at once, or ringing into each other. */
+  const layered = (random: Chance): Performance => {
+    const kind = random.uniform();
+    if (kind < 0.2) {
+      const source = ofFamily(random, 'plucked', 'plucked', 'struck');
+      return playStrums(source, cached(source), random);
+    }
+    if (kind < 0.35) {
+      const kit = Array.from({ length: 2 + Math.floor(3 * random.uniform()) }, () => cached(ofFamily(random, 'drum')));
+      return playKit(kit, random);
+    }
+    if (kind < 0.5) {
+      const below = ofFamily(random, 'plucked', 'bowed', 'struck');
+      return playOver(playSampled(below, cached(below), random), cached(ofFamily(random, 'drum')), random);
+    }
+    if (kind < 0.6) {
+      const source = ofFamily(random, 'struck', 'plucked', 'bowed', 'blown', 'drum');
+      return playGraced(source, cached(source), random);
+    }
+    const source = ofFamily(random, 'blown', 'brass', 'bowed', 'voice', 'struck');
+    return playRinging(source, cached(source), random);
+  };
+
   return (random) => {
     if (random.uniform() < 0.06) return nothingPlayed(random);
+    if (which === 'trained' && random.uniform() < 0.35) return inSurroundings(layered(random), random);
     const kind = random.uniform();
     if (kind < 0.22) return withClicks(random);
     if (kind < 0.4 && which === 'trained')

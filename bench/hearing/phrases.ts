@@ -21,11 +21,12 @@ export interface Phrase {
   onsets: TrueOnset[];
 }
 
-const LENGTH_S = 12;
+export const LENGTH_S = 12;
 /** A note whose first 60 ms lie this far under everything else that sounds is not asked for: nobody hears it begin. */
 const MASKED_DB = -28;
 const DROWNED_DB = -10;
-const AUDIBLE_S = 0.06;
+/** As much of a note's beginning as is looked at. */
+export const AUDIBLE_S = 0.06;
 
 const SUSTAINED: readonly Family[] = ['bowed', 'blown', 'brass', 'voice'];
 
@@ -192,12 +193,18 @@ export interface Performance {
   source: string;
   family: Family;
   sound: Float32Array;
-  starts: { frame: number; head: Float32Array; isSlurred: boolean; pitch?: number }[];
+  /** What is not asked for begins together with something else. */
+  starts: { frame: number; head: Float32Array; isSlurred: boolean; pitch?: number; isAsked?: boolean }[];
 }
 
-/** Plays one phrase of a source's notes; every chance another. */
-export const playSampled = (source: Source, notes: readonly SourceNote[], random: Chance): Performance => {
-  const manner = drawManner(random, source.family, source.name.startsWith('recorded'));
+/** Plays one phrase of a source's notes; every chance another, but for what is asked of its manner. */
+export const playSampled = (
+  source: Source,
+  notes: readonly SourceNote[],
+  random: Chance,
+  asked: Partial<Manner> = {},
+): Performance => {
+  const manner = { ...drawManner(random, source.family, source.name.startsWith('recorded')), ...asked };
   const startS = random.uniform() < 0.25 ? 0 : between(random, 0.05, 1.5);
   const sound = new Float32Array(Math.round(LENGTH_S * RATE));
   return { source: source.name, family: source.family, sound, starts: playNotes(sound, notes, manner, startS, random) };
@@ -205,10 +212,10 @@ export const playSampled = (source: Source, notes: readonly SourceNote[], random
 
 /** Puts what is played into surroundings drawn by chance: the player's other noises, a room, a microphone, noise, a level. */
 export const inSurroundings = ({ source, family, sound: dry, starts }: Performance, random: Chance): Phrase => {
-  const heads = starts.map(({ frame, head, isSlurred, pitch }) => {
+  const heads = starts.map(({ frame, head, isSlurred, pitch, isAsked = true }) => {
     const own = rms(head) ** 2;
     const rest = dry.slice(frame, frame + head.length).map((value, n) => value - (head[n] ?? 0));
-    return { frame, own, pitch, isMasked: !isSlurred && db(own / (rms(rest) ** 2 + 1e-12)) < MASKED_DB };
+    return { frame, own, pitch, isMasked: !isAsked || (!isSlurred && db(own / (rms(rest) ** 2 + 1e-12)) < MASKED_DB) };
   });
   if (family !== 'drum' && random.uniform() < 0.5) addGestures(dry, random);
   let sound: Float32Array = dry;

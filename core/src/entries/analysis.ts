@@ -41,7 +41,7 @@ export { spectrumOf } from '../signal/spectrum';
 export type { Estimate } from '../stats/interval-estimate';
 export { type Chance, chance } from '../stats/random';
 export { mean, median, sampleSd } from '../stats/summary';
-export { judgedOf, toleranceUsageOf } from '../verdict/checks';
 export { judge } from '../verdict/judge';
+export { judgedOf, toleranceUsageOf } from '../verdict/judged';
 export { toleranceFor } from '../verdict/tolerance-for';
 export { toleranceWindowMs } from '../verdict/tolerance-window';

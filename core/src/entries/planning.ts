@@ -15,7 +15,8 @@ export { type Forgetting, fitForgetting, fitPassage, lostAfter, type Opening, op
 export { type CleanDay, type GoalRange, goalRange } from '../plan/goal-range';
 export { configTitle, listedConfigs } from '../plan/listed-configs';
 export { type JudgedRepetition as StartOutcome, nextStart } from '../plan/next-start';
-export { isKeptForWarmUp, type PlanInput, type PlanItem, planDay } from '../plan/plan-day';
+export { planDay } from '../plan/plan-day';
+export type { PlanInput, PlanItem } from '../plan/plan-item';
 export {
   afterCorrection,
   afterTake,
@@ -39,4 +40,5 @@ export { shortestSectionWith } from '../plan/shortest-section';
 export { BUDGET_DAYS, fastMinutes, playedShares } from '../plan/slow-budget';
 export { startTempo } from '../plan/start-tempo';
 export { summariseTake } from '../plan/summarise-take';
+export { isKeptForWarmUp } from '../plan/warm-up-and-music';
 export { type Total, totals, weekOf } from '../plan/weeks';

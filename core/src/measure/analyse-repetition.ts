@@ -10,7 +10,7 @@ import type { Verdict } from '../schema/verdict';
 import { isHeard, type Profile } from '../signal/profiles';
 import { median } from '../stats/summary';
 import { type ExpectedNote, type RepetitionPlan, shortestIntervalMs } from '../time/repetition-plan';
-import { judgedOf, toleranceUsageOf } from '../verdict/checks';
+import { judgedOf, toleranceUsageOf } from '../verdict/judged';
 import { verdictOf } from '../verdict/verdict-of';
 import { filterDoubleAttacks } from './attack-faults';
 import { isCertain } from './certainty';

@@ -10,7 +10,8 @@ import { dayAt, dayIndex } from '../time/day';
 import { describeReason } from '../words/describe-reason';
 import { dayMinutes, SHORT_DAY_MIN } from './day-minutes';
 import { addBlock, moveBlock, resizeBlock, skipBlock, swapBlock } from './edit-plan';
-import { type PlanInput, type PlanItem, planDay } from './plan-day';
+import { planDay } from './plan-day';
+import type { PlanInput, PlanItem } from './plan-item';
 import { newPracticeConfig } from './practice-config';
 import { fastMinutes, playedShares } from './slow-budget';
 

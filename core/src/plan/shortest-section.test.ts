@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { isKeptForWarmUp } from './plan-day';
 import { shortestSectionWith } from './shortest-section';
+import { isKeptForWarmUp } from './warm-up-and-music';
 
 const section = (id: string, fromBar: number, toBar: number) => ({ id, name: id, fromBar, toBar });
 const passage = {

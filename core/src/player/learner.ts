@@ -13,8 +13,8 @@ import type { RepetitionKind, RepetitionOutcome } from '../strategies/strategy';
 import { clampBpm } from '../time/clamp-tempo';
 import type { ExpectedNote } from '../time/repetition-plan';
 import { constantTempo, openTempo } from '../time/tempo-map';
-import { judgedOf, toleranceUsageOf } from '../verdict/checks';
 import { judge } from '../verdict/judge';
+import { judgedOf, toleranceUsageOf } from '../verdict/judged';
 
 /** A simulated learner: how the unsteadiness grows with tempo, how often a note slips, and what practice and rest do. */
 export interface Learner {

@@ -1,20 +1,16 @@
-import { MAX_OFFSET_S, SETTLED_OFFSET_S } from '../align/align';
-import { type AnalysedRepetition, storedFigures } from '../measure/analyse-repetition';
+import type { AnalysedRepetition } from '../measure/analyse-repetition';
 import { otherLevelFor } from '../measure/dynamics';
-import { shiftNote, shiftOnset } from '../measure/shift-times';
 import { summariseTake } from '../plan/summarise-take';
 import type { Drill } from '../schema/grid';
-import { makeReason } from '../schema/reason';
 import type { Decision, Ease, Repetition } from '../schema/take';
-import type { TempoMapDocument } from '../schema/tempo';
-import { beginDecisions, type DecisionState, toFinish } from '../strategies/decide';
+import { beginDecisions, toFinish } from '../strategies/decide';
 import { FINISH_DROP_BPM } from '../strategies/relaxed-finish';
 import { nextRepetitionKind, snapshotOf, startAfter } from '../strategies/strategies';
-import type { RepetitionOutcome, SessionTarget } from '../strategies/strategy';
 import { clampBpm } from '../time/clamp-tempo';
 import { drillTempo } from '../time/drill-tempo';
-import { countInS, planRepetition, type RepetitionPlan } from '../time/repetition-plan';
+import { planRepetition } from '../time/repetition-plan';
 import { constantTempo, headlineBpm } from '../time/tempo-map';
+import { farS, offsetAfter, playedOf, restS, sameTempo, toStored } from './loop-repetition';
 import {
   type Decided,
   IDLE,
@@ -25,8 +21,9 @@ import {
   type LoopState,
   type Step,
 } from './loop-state';
-import { decideInRound, drillAfter, type Round } from './round';
+import { drillAfter, type Round } from './round';
 import { chosenCount, drillFor } from './strategy-drills';
+import { takeDecision } from './take-decision';
 
 /** Time from asking for the first click to hearing it. */
 const FIRST_LEAD_S = 0.7;
@@ -38,27 +35,6 @@ const AFTER_CUT_S = 1;
 const PAUSE_TAIL_S = 1;
 const RESUME_LEAD_S = 0.25;
 
-/** The tempo by which a repetition is named: the one that was asked for, or the player's own where none was clicked. */
-const playedBpm = (asked: TempoMapDocument, { ownScale = 1 }: AnalysedRepetition): number =>
-  clampBpm(Math.round((10 * headlineBpm(asked)) / ownScale) / 10);
-
-const sameTempo = (a: TempoMapDocument, b: TempoMapDocument) => JSON.stringify(a) === JSON.stringify(b);
-
-/**
- * Where the latency is looked for after a repetition that held together. One that lies far from the guess may be an entry that came
- * late, or a latency that jumped: it is believed once a second repetition says the same.
- */
-const offsetAfter = (
-  { offset, strangeOffsetS }: LoopState,
-  { verdict, offsetS }: AnalysedRepetition,
-): Pick<LoopState, 'offset' | 'strangeOffsetS'> => {
-  if (verdict.outcome === 'not-judged' || verdict.outcome === 'broken') return { offset, strangeOffsetS };
-  const isNear = (otherS: number | null) => otherS !== null && Math.abs(offsetS - otherS) <= SETTLED_OFFSET_S;
-  return isNear(offset.nearS) || isNear(strangeOffsetS)
-    ? { offset: { nearS: offsetS, reachS: SETTLED_OFFSET_S }, strangeOffsetS: null }
-    : { offset, strangeOffsetS: offsetS };
-};
-
 /** Where a state's drill stands among those that are played in turn. */
 const roundOf = ({ drills, drillIndex, target }: LoopState): Round => ({
   index: drillIndex,
@@ -67,9 +43,6 @@ const roundOf = ({ drills, drillIndex, target }: LoopState): Round => ({
   nextNotches: drills[drillIndex + 1]?.notches ?? 0,
   startBpm: target.startBpm,
 });
-
-/** A latency may jump, and a player come in wrong, by so much at a tempo, in seconds. */
-const farS = (tempo: TempoMapDocument): number => Math.max(MAX_OFFSET_S, 60 / headlineBpm(tempo)) + SETTLED_OFFSET_S;
 
 /** Plans the next repetition from `startS` on and asks for its clicks. */
 const schedule = (state: LoopState, startS: number): Step => {
@@ -113,68 +86,7 @@ const finish = (state: LoopState, ended: LoopEnd): Step => ({
   effects: [{ type: 'silence' }, { type: 'finish' }],
 });
 
-/** The repetition as it is stored: times count from the start of the recording. */
-const toStored = (state: LoopState, plan: RepetitionPlan, analysed: AnalysedRepetition, decision: Decision): Repetition => {
-  const zero = state.recordingStartS;
-  return {
-    index: state.repetitions.length,
-    drill: state.drill ? state.drills.indexOf(state.drill) : state.drillIndex,
-    tempo: analysed.ownScale ? constantTempo(playedBpm(state.tempo, analysed)) : plan.tempo,
-    ...(analysed.ownScale || sameTempo(plan.tempo, state.tempo) ? {} : { askedBpm: headlineBpm(state.tempo) }),
-    downbeatS: plan.downbeatS - zero,
-    ...storedFigures(analysed),
-    notes: analysed.notes.map((note) => shiftNote(note, -zero)),
-    extras: analysed.extras.map((onset) => shiftOnset(onset, -zero)),
-    ease: null,
-    decision,
-  };
-};
-
-const overruled = (decision: Decision, fromBpm: number, wishedBpm: number): Decision => ({
-  action: wishedBpm > fromBpm ? 'raise' : wishedBpm < fromBpm ? 'lower' : 'hold',
-  tempo: constantTempo(wishedBpm),
-  why: makeReason('your-choice', { bpm: wishedBpm, strategy: headlineBpm(decision.tempo) }),
-  overruled: true,
-});
-
-/** Takes a decision from what it rests on; the player's own tempo stands, but a tense repetition is never raised by it. */
-const takeDecision = (decided: Decided, target: SessionTarget): { decisions: DecisionState; decision: Decision } => {
-  const { before, played, pending, wishedBpm, round } = decided;
-  const told = decideInRound(round, before, played, target, pending);
-  const wishStands = wishedBpm !== null && (played.ease !== 'tense' || wishedBpm <= headlineBpm(told.decision.tempo));
-  return wishStands ? { ...told, decision: overruled(told.decision, played.bpm, wishedBpm) } : told;
-};
-
-/** What the ladder is told of a repetition. */
-const playedOf = (state: LoopState, plan: RepetitionPlan, analysed: AnalysedRepetition): RepetitionOutcome => {
-  const { measures, verdict } = analysed;
-  const told = {
-    tempo: plan.tempo,
-    verdict,
-    toleranceUsage: measures.toleranceUsage ?? null,
-    ease: 'working' as const,
-    notes: plan.notes.length,
-  };
-  const ownBpm = playedBpm(state.tempo, analysed);
-  const repetitionKind = state.drill?.repetitionKind;
-  // A burst has a tempo of its own, a sweep many: the ladder stands at the one that was asked for.
-  return repetitionKind
-    ? {
-        ...told,
-        repetitionKind,
-        bpm: headlineBpm(state.tempo),
-        ownBpm,
-        breakBpm: measures.breakBpm?.value ?? null,
-        wentFirst: measures.wentFirst ?? [],
-      }
-    : { ...told, bpm: ownBpm };
-};
-
 const isSweep = ({ drill }: LoopState): boolean => drill?.repetitionKind === 'sweep';
-
-/** How long the player rests after a repetition, in bars as they are counted in. */
-const restS = ({ target, drill }: LoopState, { tempo }: RepetitionPlan): number =>
-  drill && target.restBars ? countInS({ ...drill, click: { ...drill.click, countInBars: target.restBars } }, tempo) : 0;
 
 const onAnalysed = (state: LoopState, analysed: AnalysedRepetition, nowS: number): Step => {
   if (!state.plan || (state.phase !== 'playing' && state.phase !== 'counting')) return { state, effects: [] };

@@ -2,8 +2,8 @@ import { describe, expect, it } from 'vitest';
 import type { Measures } from '../schema/measures';
 import { TOLERANCE_PRESETS, ToleranceSchema } from '../schema/tolerance';
 import { describeReason } from '../words/describe-reason';
-import { type Judged, unevennessLimitPct } from './checks';
 import { judge } from './judge';
+import { type Judged, unevennessLimitPct } from './judged';
 import { toleranceWindowMs } from './tolerance-window';
 
 const figure = (value: number) => ({ value, low: null, high: null });

@@ -1,7 +1,9 @@
 import type { Measures, PlayedAs } from '../schema/measures';
 import { makeReason, type ReasonValues, type ValuesArgument } from '../schema/reason';
 import type { Verdict, VerdictReason } from '../schema/verdict';
-import { CHECKS, type Check, DRIFT, JUMP, type Judged, limitShare, steadyUsage } from './checks';
+import type { Check } from './check';
+import { CHECKS, DRIFT, JUMP } from './checks';
+import { type Judged, limitShare, steadyUsage } from './judged';
 
 /** A check that fails by less than this share of its limit is close. */
 const CLOSE_SHARE = 1 / 3;

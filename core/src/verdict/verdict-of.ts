@@ -4,8 +4,8 @@ import { makeReason } from '../schema/reason';
 import type { Tolerance } from '../schema/tolerance';
 import type { Verdict } from '../schema/verdict';
 import type { ExpectedNote } from '../time/repetition-plan';
-import { judgedOf } from './checks';
 import { judgeSurely, notJudged } from './judge';
+import { judgedOf } from './judged';
 
 /** How many onsets must be paired before a repetition is worth judging. */
 const HEARD_SHARE = 0.1;

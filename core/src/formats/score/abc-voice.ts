@@ -1,0 +1,257 @@
+import Fraction from 'fraction.js';
+import { beats } from '../../schema/beats';
+import type { Pitch } from '../../schema/notation';
+import { keyAlters } from './pitch-spelling';
+import { type ScoreBar, type ScoreNote, UnreadableScore } from './score';
+
+/** As much of what the package hands on as is read here. Durations are in whole notes, pitches in steps from middle C. */
+interface AbcPitch {
+  pitch: number;
+  accidental?: string;
+  startTie?: object;
+  startSlur?: { label?: number }[];
+  endSlur?: number[];
+}
+
+export interface AbcElement {
+  el_type: string;
+  type?: string;
+  duration?: number;
+  pitches?: AbcPitch[];
+  rest?: { type: string; text?: number };
+  gracenotes?: { pitch: number; accidental?: string }[];
+  decoration?: string[];
+  startTriplet?: number;
+  tripletMultiplier?: number;
+  tripletR?: number;
+  endTriplet?: boolean;
+  startEnding?: string;
+  endEnding?: boolean;
+  startSlur?: { label?: number }[] | number;
+  endSlur?: number[] | number;
+  // Changes within a line.
+  accidentals?: { acc: string; note: string }[];
+  value?: { num: string; den?: string }[];
+}
+
+interface AbcStaff {
+  voices: AbcElement[][];
+  clef?: { type: string };
+  key?: { accidentals?: { acc: string; note: string }[] };
+  meter?: { type: string; value?: { num: string; den?: string }[] };
+}
+
+export interface AbcTune {
+  lines: { staff?: AbcStaff[] }[];
+  metaText: { title?: string; tempo?: { duration?: number[]; bpm?: number } };
+  warnings?: string[];
+}
+
+const STEPS = ['C', 'D', 'E', 'F', 'G', 'A', 'B'] as const;
+const ACCIDENTALS: Record<string, number> = { sharp: 1, flat: -1, natural: 0, dblsharp: 2, dblflat: -2 };
+const DYNAMICS = new Set(['ppp', 'pp', 'p', 'mp', 'mf', 'f', 'ff', 'fff', 'sfz']);
+
+/** The sharps of a key by its accidentals; flats negative. */
+export const fifthsFrom = (accidentals: readonly { acc: string }[] = []): number =>
+  accidentals.reduce((sum, { acc }) => sum + (acc === 'sharp' ? 1 : acc === 'flat' ? -1 : 0), 0);
+
+/** A time signature; null where what is there is none. */
+export const meterFrom = (
+  value: readonly { num: string; den?: string }[] | undefined,
+  type?: string,
+): { count: number; unit: number } | null => {
+  if (type === 'common_time') return { count: 4, unit: 4 };
+  if (type === 'cut_time') return { count: 2, unit: 2 };
+  const [first] = value ?? [];
+  const count = (first?.num ?? '').split('+').reduce((sum, one) => sum + Number(one), 0);
+  const unit = Number(first?.den ?? 4);
+  return Number.isInteger(count) && count > 0 && unit > 0 ? { count, unit } : null;
+};
+
+/** In whole notes: shorter than any that is written, and than what can be told from a number in good time. */
+const MIN_DURATION = 1 / 4096;
+
+/**
+ * A duration, in whole notes, as the fraction that the file has: the package hands on what is left of it as a number.
+ * @throws UnreadableScore for one that is no note value: looking for the fraction of 1e-100 takes ten million steps.
+ */
+export const exact = (duration: number): Fraction => {
+  if (duration > 0 && duration < MIN_DURATION)
+    throw new UnreadableScore(
+      'A note in this tune is shorter than a 4096th. Check its L: line and the lengths after its notes, then choose it again.',
+    );
+  return new Fraction(duration).simplify(1e-9);
+};
+
+/** How one voice stands while it is read. */
+export class VoiceReader {
+  bars: ScoreBar[] = [];
+  private at = beats(0);
+  private bar: ScoreBar | null = null;
+  private altered = new Map<string, number>();
+  private tuplet: { normal: number; actual: number; left: number } | null = null;
+  private endings: number[] | undefined;
+  private startsRepeat = false;
+  private slurs = 0;
+  private open: string[] = [];
+  private count = 0;
+
+  constructor(
+    private readonly staff: 1 | 2,
+    private readonly voice: number,
+    public meter: { count: number; unit: number },
+    public fifths: number,
+    private readonly simplified: Set<string>,
+  ) {}
+
+  private here(): ScoreBar {
+    if (!this.bar) {
+      this.count += 1;
+      this.bar = {
+        number: this.count,
+        length: beats(0),
+        meter: this.meter,
+        fifths: this.fifths,
+        notes: [],
+        ...(this.endings ? { endings: this.endings } : {}),
+        ...(this.startsRepeat ? { startsRepeat: true } : {}),
+      };
+      this.startsRepeat = false;
+      this.bars.push(this.bar);
+    }
+    return this.bar;
+  }
+
+  private close(): void {
+    if (this.bar) this.bar.length = this.at;
+    this.bar = null;
+    this.at = beats(0);
+    this.altered.clear();
+  }
+
+  private pitch({ pitch, accidental }: { pitch: number; accidental?: string }): Pitch {
+    const octave = 4 + Math.floor(pitch / 7);
+    const step = STEPS[((pitch % 7) + 7) % 7] as Pitch['step'];
+    const key = `${step}${octave}`;
+    // An accidental holds to the end of its bar.
+    if (accidental !== undefined) {
+      if (!(accidental in ACCIDENTALS)) this.simplified.add('Quarter tones are taken as the nearest semitone.');
+      this.altered.set(key, ACCIDENTALS[accidental] ?? 0);
+    }
+    return { step, octave, alter: this.altered.get(key) ?? keyAlters(this.fifths)[step] };
+  }
+
+  read(element: AbcElement): void {
+    switch (element.el_type) {
+      case 'bar':
+        this.barLine(element);
+        break;
+      case 'note':
+        this.note(element);
+        break;
+      case 'key':
+      case 'keySignature':
+        this.fifths = fifthsFrom(element.accidentals);
+        if (this.at.equals(0) && this.bar) this.bar.fifths = this.fifths;
+        break;
+      case 'meter':
+      case 'timeSignature': {
+        this.meter = meterFrom(element.value, element.type) ?? this.meter;
+        if (this.at.equals(0) && this.bar) this.bar.meter = this.meter;
+        break;
+      }
+      case 'clef':
+        this.simplified.add('Clef changes within the music are left out: the first clef stays.');
+        break;
+    }
+  }
+
+  private barLine({ type = '', startEnding, endEnding }: AbcElement): void {
+    if (this.bar && (type === 'bar_right_repeat' || type === 'bar_dbl_repeat')) this.bar.endsRepeat = 2;
+    if (this.at.compare(0) > 0) this.close();
+    if (endEnding || type === 'bar_thin_thick') this.endings = undefined;
+    if (startEnding) {
+      const numbers = startEnding
+        .split(/[,\-. ]+/)
+        .map(Number)
+        .filter((one) => Number.isInteger(one) && one > 0);
+      this.endings = numbers.length ? numbers : [1];
+    }
+    if (type === 'bar_left_repeat' || type === 'bar_dbl_repeat') this.startsRepeat = true;
+  }
+
+  private note(element: AbcElement): void {
+    if (element.startTriplet) {
+      const actual = element.startTriplet;
+      const normal = Math.round((element.tripletMultiplier ?? 2 / 3) * actual);
+      this.tuplet = { actual, normal, left: element.tripletR ?? actual };
+    }
+    const written = exact(element.duration ?? 0);
+    const length = this.tuplet ? written.mul(this.tuplet.normal).div(this.tuplet.actual) : written;
+    const bar = this.here();
+    const decorations = element.decoration ?? [];
+    if (decorations.some((name) => /trill|turn|mordent|roll|tremolo/.test(name)))
+      this.simplified.add('Trills, turns, mordents and rolls are left out: the written note is measured.');
+    if (decorations.includes('fermata')) this.simplified.add('Fermatas are left out: the note has its written length.');
+    if (decorations.includes('segno')) bar.segno = true;
+    if (decorations.includes('coda')) bar.coda = true;
+    if (decorations.includes('fine')) bar.fine = true;
+    if (decorations.includes('D.C.')) bar.jump = 'da capo';
+    if (decorations.includes('D.S.')) bar.jump = 'dal segno';
+    for (const grace of element.gracenotes ?? [])
+      bar.notes.push({
+        offset: this.at,
+        length: beats(0),
+        pitch: this.pitch(grace),
+        staff: this.staff,
+        voice: this.voice,
+        grace: true,
+        marks: {},
+      });
+    element.pitches?.forEach((one, k) => {
+      const fingers = decorations.filter((name) => /^[0-5]$/.test(name));
+      const dynamic = decorations.find((name) => DYNAMICS.has(name));
+      const made: ScoreNote = {
+        offset: this.at,
+        length,
+        pitch: this.pitch(one),
+        staff: this.staff,
+        voice: this.voice,
+        marks: {
+          ...(fingers[k] ? { finger: fingers[k] } : {}),
+          ...(decorations.includes('upbow') ? { stroke: 'up' as const } : {}),
+          ...(decorations.includes('downbow') ? { stroke: 'down' as const } : {}),
+          ...(decorations.includes('breath') ? { breath: true } : {}),
+        },
+        ...(one.startTie ? { tie: true } : {}),
+        ...(decorations.some((name) => name === 'accent' || name === 'emphasis' || name === 'umarcato')
+          ? { accent: true }
+          : {}),
+        ...(decorations.includes('staccato') ? { articulation: 'staccato' as const } : {}),
+        ...(decorations.includes('tenuto') ? { articulation: 'tenuto' as const } : {}),
+        ...(dynamic && k === 0 ? { dynamic: dynamic as ScoreNote['dynamic'] } : {}),
+      };
+      const stops = (one.endSlur?.length ?? 0) + (k === 0 && Array.isArray(element.endSlur) ? element.endSlur.length : 0);
+      for (let n = 0; n < stops; n += 1) made.slurStops = [...(made.slurStops ?? []), ...this.open.splice(-1)];
+      const starts =
+        (one.startSlur?.length ?? 0) + (k === 0 && Array.isArray(element.startSlur) ? element.startSlur.length : 0);
+      for (let n = 0; n < starts; n += 1) {
+        this.slurs += 1;
+        const name = `${this.staff}/${this.voice}/${this.slurs}`;
+        this.open.push(name);
+        made.slurStarts = [...(made.slurStarts ?? []), name];
+      }
+      bar.notes.push(made);
+    });
+    this.at = this.at.add(length);
+    if (this.tuplet) {
+      this.tuplet.left -= 1;
+      if (this.tuplet.left <= 0) this.tuplet = null;
+    }
+  }
+
+  end(): ScoreBar[] {
+    if (this.at.compare(0) > 0) this.close();
+    return this.bars;
+  }
+}
