@@ -16,6 +16,8 @@ export default defineConfig({
   retries: 0,
   // With more, two processors are so busy that the page falls behind the keys.
   workers: 2,
+  // Tests of one file as well: each worker has a server and data of its own.
+  fullyParallel: true,
   reporter: [['line'], ['json', { outputFile: '../test-results/e2e.json' }]],
   globalSetup: './prepare.ts',
   use: { actionTimeout: 60_000, viewport: { width: 1280, height: 800 }, trace: 'off', timezoneId: TEST_ZONE },
@@ -26,6 +28,7 @@ export default defineConfig({
       name: 'live',
       testMatch: /live\.spec\.ts/,
       workers: 1,
+      fullyParallel: false,
       dependencies: ['played'],
       use: { launchOptions: chromiumWith(PLANTED_WAV) },
     },
