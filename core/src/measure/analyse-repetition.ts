@@ -78,7 +78,7 @@ const FAR_SHARE = 0.5;
 
 /**
  * From the onsets of one repetition to its notes, measures and verdict: the middle of the line
- * capture → onsets → align → measure → verdict → ladder. Onsets outside the repetition's reach are left out.
+ * capture → onsets → align → measure → verdict → strategy. Onsets outside the repetition's reach are left out.
  */
 export const analyseRepetition = (heard: readonly Onset[], context: AnalysisContext): AnalysedRepetition => {
   const onsets = filterDoubleAttacks(heard);

@@ -10,7 +10,7 @@ export interface DayMinutes {
 
 /** A day with less from downbeat to downbeat was missed. */
 const MISSED_UNDER_MIN = 0.5;
-/** A missed day is not owed whole: the next day takes on this share of it, and no more than this. */
+/** A missed day is not made up whole: the next day takes on this share of it, and no more than this. */
 const MOVED_SHARE = 1 / 3;
 const MAX_MOVED_MIN = 10;
 
@@ -22,7 +22,7 @@ export type AlwaysPlanned = 'first-day' | 'demo';
 
 /**
  * How many minutes a day has by the player's week. A day that was missed bends the week: a practice day after it grows a little, a day
- * of rest after it becomes one of practice; nothing is owed further on. `playedMin` gives the minutes at the instrument of a day; null for a
+ * of rest after it becomes one of practice; nothing is carried further on. `playedMin` gives the minutes at the instrument of a day; null for a
  * day before the player's first. With `always` a day of rest is a short day: whoever comes for the first time comes to play.
  */
 export const dayMinutes = (

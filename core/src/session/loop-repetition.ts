@@ -56,7 +56,7 @@ export const toStored = (
   };
 };
 
-/** What the ladder is told of a repetition. */
+/** What the strategy is told of a repetition. */
 export const playedOf = (state: LoopState, plan: RepetitionPlan, analysed: AnalysedRepetition): RepetitionOutcome => {
   const { measures, verdict } = analysed;
   const told = {
@@ -68,7 +68,7 @@ export const playedOf = (state: LoopState, plan: RepetitionPlan, analysed: Analy
   };
   const ownBpm = playedBpm(state.tempo, analysed);
   const repetitionKind = state.drill?.repetitionKind;
-  // A burst has a tempo of its own, a sweep many: the ladder stands at the one that was asked for.
+  // A burst has a tempo of its own, a sweep many: the strategy stands at the one that was asked for.
   return repetitionKind
     ? {
         ...told,

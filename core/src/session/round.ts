@@ -34,7 +34,7 @@ const onward = ({ index, of }: Round, code: 'next-drill' | 'next-piece', bpm: nu
 });
 
 /**
- * The decision after a repetition of one of several drills. The guards and what is owed come first, as ever. Then: a clean repetition
+ * The decision after a repetition of one of several drills. The guards and what is pending come first, as ever. Then: a clean repetition
  * leads to the next drill of a short round at the same tempo, and only the last one lets the strategy raise; a piece that is worked up by
  * itself leads to the next once it has reached the goal, and that one begins at the start tempo with the strategy begun anew.
  */

@@ -32,7 +32,7 @@ const changes = (sound: Float32Array, sequence: PitchSequence): { timeS: number;
 
 const sequence = (...midis: number[]) => midis.map((midi) => [midi]);
 
-describe('the takeover of one pitch by the next', () => {
+describe('the change of one pitch to the next', () => {
   it.each([
     ['a step up', 60, 62],
     ['a step down', 62, 60],

@@ -12,7 +12,7 @@ import { type StrategyRun, strategyOf } from './strategies';
 import type { Answer, RepetitionOutcome, SessionTarget } from './strategy';
 import { STUCK_BY } from './stuck';
 
-/** Where the ladder stands between two repetitions: the strategy, and what stands over every strategy. */
+/** What decisions rest on between two repetitions: the strategy, and what stands over every strategy. */
 export interface DecisionState {
   strategy: StrategyRun;
   /** How much was not clean in a row: close ones count half. */
@@ -33,7 +33,7 @@ export interface DecisionState {
   tense: number;
 }
 
-/** The ladder at the beginning of a loop. */
+/** The state of decisions at the beginning of a loop. */
 export const beginDecisions = (strategy: StrategyRun): DecisionState => ({
   strategy,
   failedInARow: 0,
@@ -74,7 +74,7 @@ const inBounds = (ruling: Ruling, fromBpm: number): Ruling => {
   return { ...ruling, tempo, why: restated(ruling.why, bpm) };
 };
 
-/** The decision that was owed takes effect, unless the repetition asks for something slower still. */
+/** The pending decision takes effect, unless the repetition asks for something slower still. */
 const settled = (pending: PendingDecision, ruling: Ruling | null, fromBpm: number): Ruling => {
   const pendingBpm = headlineBpm(pending.tempo);
   if (ruling?.action === 'stop' || (ruling?.action === 'lower' && headlineBpm(ruling.tempo) < pendingBpm)) return ruling;
@@ -156,9 +156,9 @@ const failing = (decisions: DecisionState, { verdict }: RepetitionOutcome) => ({
 });
 
 /**
- * The next tempo after a repetition: the guards first, then what is owed, then the relaxed finish or the strategy, then the guard against
- * endless failing. Everything is clamped here and nowhere else. Pure: the same ladder and repetition give the same decision, so that a
- * late answer about ease has it taken again from the ladder before.
+ * The next tempo after a repetition: the guards first, then what is pending, then the relaxed finish or the strategy, then the guard against
+ * endless failing. Everything is clamped here and nowhere else. Pure: the same state and repetition give the same decision, so that a
+ * late answer about ease has it taken again from the state before.
  */
 export const decide = (
   decisions: DecisionState,
@@ -257,5 +257,5 @@ const decideAs = (
 
 const withoutState = ({ action, tempo, why: reason }: StrategyAnswer): Ruling => ({ action, tempo, why: reason });
 
-/** The ladder on its way to the relaxed finish, because the player asked for it or the time is up. */
+/** The state on its way to the relaxed finish, because the player asked for it or the time is up. */
 export const toFinish = (decisions: DecisionState): DecisionState => ({ ...decisions, finishCleans: 0 });

@@ -43,7 +43,7 @@ const player = (id: string, options: Record<string, unknown> = {}, target: Sessi
       target = { ...target, day: (target.day ?? 0) + 1 };
     },
     strategy: () => decisions.strategy,
-    ladder: () => decisions,
+    decisionState: () => decisions,
   };
 };
 const clean = (times: number): Outcome[] => Array.from({ length: times }, () => 'clean');
@@ -168,7 +168,7 @@ describe('from both sides', () => {
     expect(nextRepetitionKind(one.strategy())).toBe('asked');
     expect(burstTempo(one.strategy().state as never)).toBe(128);
     // What a burst came to changes nothing of the structured tempo, and is no failure.
-    expect(one.ladder().failedInARow).toBe(0);
+    expect(one.decisionState().failedInARow).toBe(0);
     expect(one.play('clean').bpm).toBe(90);
   });
 });

@@ -267,7 +267,7 @@ describe('the generated rhythms', () => {
     expect(swung?.grid.events.slice(0, 4).map(({ at }) => at)).toEqual(['0', '1/3', '1/2', '5/6']);
   });
 
-  it('of the ladder keep the click and change the notes', () => {
+  it('of divisions in turn keep the click and change the notes', () => {
     const [drill] = of('subdivisions', { from: 1, to: 3, back: false });
     expect(rhythmOf(drill as Drill)).toBe(
       [
