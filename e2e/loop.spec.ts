@@ -1,4 +1,4 @@
-import { API } from '@isochron/core/schema';
+import { API, DEFAULT_SETTINGS } from '@isochron/core/schema';
 import { newestTake, openBench, setUpWith, simulated, verdictOf } from './bench-page';
 import { playUntil } from './driven-clock';
 import { expect, test } from './test';
@@ -73,8 +73,10 @@ test('strategy, method and click are chosen on the Bench, and kept for the passa
   await page.getByLabel('Practice method').selectOption({ label: 'Repeat each note' });
   await page.getByLabel('Click', { exact: true }).selectOption({ label: 'only before, none while playing' });
   await page.getByRole('heading', { level: 1 }).click();
+  // Waited for before it is there: on a busy machine it may be gone when one looks.
+  const isSaid = page.getByText('then play on alone').waitFor();
   await page.keyboard.press('Enter');
-  await expect(page.getByText('then play on alone')).toBeVisible();
+  await isSaid;
   expect(await verdictOf(page, 0)).toMatchObject({ action: 'hold', nextBpm: 100 });
   await expect(page.locator('[data-testid=strip] [data-stroke]')).toHaveCount(33);
   await page.keyboard.press('Escape');
@@ -95,4 +97,30 @@ test('strategy, method and click are chosen on the Bench, and kept for the passa
       return practiceConfigs.find(({ passageId }) => passageId === 'five-steps');
     })
     .toMatchObject({ strategyId: 'half-speed-climb', methodId: 'straight', click: { kind: 'beat' } });
+});
+
+test('who breaks off is heard, told how far it held, and goes on where a key says', async ({ page }) => {
+  await setUpWith(page, { input: 'simulated', skill: { ...DEFAULT_SETTINGS.skill, spreadMs: 3, breaksOffAt: 100 } });
+  await openBench(page, 'tidewheel', 90, 60);
+  await page.keyboard.press('Enter');
+  const broken = await verdictOf(page, 0);
+  expect(broken).toMatchObject({ outcome: 'broken', action: 'hold', nextBpm: 60 });
+  expect(broken.text).toMatch(/You held on for 100 notes of \d+; it broke off in bar \d+ of it\./);
+  // Counted in anew at once: from the beginning, then from a bar before the break, then that bar alone.
+  await page.keyboard.press('b');
+  await expect(page.getByTestId('way')).toHaveText('The place where it broke off.');
+  await page.keyboard.press('b');
+  await expect(page.getByText('broken off: that bar alone')).toBeVisible();
+  const held = await verdictOf(page, 1);
+  expect(held).toMatchObject({ outcome: 'clean', nextBpm: 60 });
+  expect(held.text).toContain('That place holds: from the beginning');
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('link', { name: 'See it in the Ledger' })).toBeVisible();
+  const take = await newestTake(page);
+  expect(take?.repetitions.map(({ measures }) => measures.brokenOff?.note ?? null)).toEqual([100, null]);
+  expect(take?.repetitions[0]?.measures).toMatchObject({ missed: 0, extra: 0 });
+  expect(take?.drills.map(({ repetitionKind }) => repetitionKind ?? null)).toEqual([null, 'retake']);
+  // What was measured until then is in the Ledger.
+  await page.getByRole('link', { name: 'See it in the Ledger' }).click();
+  await expect(page.getByRole('heading', { name: 'Every repetition' })).toBeVisible();
 });

@@ -70,8 +70,10 @@ export {
 } from '../schema/practice-config';
 export { type LoopSnapshot, type PracticeSession, PracticeSessionSchema } from '../schema/practice-session';
 export { makeReason, type Reason, type ReasonCatalogue } from '../schema/reason';
-export type { ClickSound } from '../schema/settings';
 export {
+  type AfterBreak,
+  AfterBreakSchema,
+  type ClickSound,
   DEFAULT_SETTINGS,
   languageDefaults,
   readSettings,

@@ -1,5 +1,6 @@
 import { MAX_OFFSET_S, SETTLED_OFFSET_S } from '../align/align';
 import { type AnalysedRepetition, type AnalysisContext, analyseRepetition, offsetToTry } from '../measure/analyse-repetition';
+import { brokenOffAt } from '../measure/broken-off';
 import { pitchSequence } from '../rhythm/grid-shape';
 import type { Onset } from '../schema/measures';
 import { aboveResidue, residueMasks } from '../signal/click-onsets';
@@ -86,6 +87,8 @@ interface Listening {
   onsets: Onset[];
   gap: boolean;
   clipped: number;
+  /** The first note that was not played any more; null while the playing goes on. */
+  brokenOffAt: number | null;
 }
 
 /** What listens for a drill: for the beginnings of notes, of claps, or for waves of pitch. */
@@ -137,6 +140,10 @@ const isBrokenOff = ({ tempo, downbeatS, notes }: RepetitionPlan, onsets: readon
   return nowS - latestS > Math.max(BROKEN_OFF_S, BROKEN_OFF_BEATS * beatS, 2 * longestS);
 };
 
+/** Whether silence on the way ends a repetition: not where the tempo is the player's own, or something else than notes is listened for. */
+const canBreakOff = ({ judging, listen, tempo }: Expectation['drill']): boolean =>
+  !judging.ownTempo && !listen && !isRising(tempo);
+
 const joined = (blocks: readonly Float32Array[]): Float32Array => {
   const whole = new Float32Array(blocks.reduce((sum, block) => sum + block.length, 0));
   let at = 0;
@@ -179,6 +186,7 @@ export const createListener = (sampleRateHz: number): Listener => {
       onsets: [],
       gap: false,
       clipped: 0,
+      brokenOffAt: null,
     };
   };
 
@@ -215,12 +223,22 @@ export const createListener = (sampleRateHz: number): Listener => {
   };
 
   /** Whether enough was heard, at `nowS`, to judge the repetition. */
-  const isComplete = ({ expectation, onsets }: Listening, nowS: number): boolean => {
+  const isComplete = (state: Listening, nowS: number): boolean => {
+    const { expectation, onsets } = state;
     const last = expectation.plan.notes.at(-1);
     if (!last) return true;
     const { nearS, reachS, farS } = offsetToTry(expectation);
     if (isRising(expectation.drill.tempo) && isBrokenOff(expectation.plan, onsets, nowS)) return true;
     if (expectation.drill.judging.ownTempo) return isOwnTempoComplete(expectation.plan.notes, onsets, nowS);
+    // At the very end nothing is left to break off: the last note is waited for as ever.
+    if (reachS <= SETTLED_OFFSET_S && canBreakOff(expectation.drill))
+      state.brokenOffAt = brokenOffAt(
+        expectation.plan.notes,
+        [...onsets.map(({ timeS }) => timeS)].sort((a, b) => a - b),
+        nowS,
+        nearS,
+      );
+    if (state.brokenOffAt !== null) return true;
     const dueS = last.timeS + nearS;
     // A repetition whose first note is not at its place may be a shifted one: its last note comes later, or came earlier.
     const first = expectation.plan.notes[0] as ExpectedNote;
@@ -240,7 +258,12 @@ export const createListener = (sampleRateHz: number): Listener => {
     const clickMasks = residueMasks(residueDb, all);
     const onsets = clickMasks ? all : aboveResidue(residueDb, all);
     if (!clickMasks && !state.isCountInSpoilt) knownPath = state.path;
-    const heardIn = { gap: state.gap, clickMasks, isCountInSpoilt: state.isCountInSpoilt };
+    const heardIn = {
+      gap: state.gap,
+      clickMasks,
+      isCountInSpoilt: state.isCountInSpoilt,
+      ...(state.brokenOffAt === null ? {} : { brokenOffAt: state.brokenOffAt }),
+    };
     const analysed = analyseRepetition(onsets, { ...state.expectation, ...heardIn });
     return { repetition: state.expectation.repetition, analysed, clipped: state.clipped };
   };

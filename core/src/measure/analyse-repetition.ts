@@ -57,6 +57,8 @@ export interface AnalysisContext {
   offset: OffsetGuess;
   /** The last repetition at another level, where the drill is about that. */
   otherLevel?: OtherLevel | null;
+  /** The first note that was not played any more, where the playing broke off; how many notes were played is then at least one. */
+  brokenOffAt?: number;
   /** True where the recording has a gap inside the repetition. */
   gap: boolean;
   /** True where all onsets are the repetition's own, however far before or after its notes. */
@@ -81,6 +83,8 @@ const FAR_SHARE = 0.5;
  * capture → onsets → align → measure → verdict → strategy. Onsets outside the repetition's reach are left out.
  */
 export const analyseRepetition = (heard: readonly Onset[], context: AnalysisContext): AnalysedRepetition => {
+  const at = context.brokenOffAt;
+  if (at !== undefined && at > 0 && at < context.plan.notes.length) return analyseBrokenOff(heard, context, at);
   const onsets = filterDoubleAttacks(heard);
   const { drill, plan, profile, tolerance, latencyS, gap, ownOnsets = false, clickMasks = false } = context;
   const own = drill.judging.ownTempo ? ownTempoOf(onsets, plan.notes) : null;
@@ -143,6 +147,32 @@ export const analyseRepetition = (heard: readonly Onset[], context: AnalysisCont
   const isFar = latencyS === null && 1000 * Math.abs(alignment.offsetS - offset.nearS) > FAR_SHARE * shortestMs;
   const shiftDoubtful = alignment.ambiguous || (isFar && offset.reachS > SETTLED_OFFSET_S);
   return { notes: results, extras, measures, verdict, offsetS: alignment.offsetS, shiftDoubtful };
+};
+
+/** A repetition that broke off is measured as far as it went; the notes that were not played any more are neither missed nor judged. */
+const analyseBrokenOff = (heard: readonly Onset[], context: AnalysisContext, at: number): AnalysedRepetition => {
+  const { brokenOffAt: _, ...rest } = context;
+  const { drill, plan, gap, clickMasks = false, tolerance, latencyS } = rest;
+  const [next] = plan.notes.slice(at);
+  const until = heard.filter(({ timeS }) => !next || timeS < next.timeS + offsetToTry(context).nearS);
+  const part = analyseRepetition(until, { ...rest, plan: { notes: plan.notes.slice(0, at) } });
+  const { playedAs: __, ...measured } = part.measures;
+  const lines = barStarts(drill.grid);
+  const beat = plan.notes[at]?.beat ?? 0;
+  const bar = Math.max(1, lines.filter((line) => line.valueOf() <= beat).length);
+  const measures = { ...measured, brokenOff: { note: at, of: plan.notes.length, bar } };
+  const unplayed = plan.notes
+    .slice(at)
+    .map(({ index, timeS }): NoteResult => ({ index, expectedS: timeS, onsetS: null, deviationMs: null, levelDb: null }));
+  const verdict = verdictOf({
+    notes: plan.notes,
+    measures,
+    tolerance,
+    latencyS,
+    judging: drill.judging,
+    recording: gap ? 'gap' : clickMasks ? 'bleed' : null,
+  });
+  return { ...part, notes: [...part.notes, ...unplayed], measures, verdict };
 };
 
 /** What is so much softer than the notes of a repetition is no note of the one before it (our choice). */

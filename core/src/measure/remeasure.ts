@@ -28,7 +28,7 @@ const storedOffset = (take: Pick<Take, 'latencyS'>, notes: readonly NoteResult[]
 /** What an analysis of a stored repetition needs to know: all of it from the take itself, never from the passage as it is now. */
 export const storedContext = (
   take: Pick<Take, 'latencyS' | 'tolerance' | 'profile' | 'drills' | 'repetitions'>,
-  { index, notes, tempo, downbeatS, verdict, drill: which }: Repetition,
+  { index, notes, tempo, downbeatS, verdict, measures, drill: which }: Repetition,
 ): AnalysisContext => {
   const drill = take.drills[which] as Drill;
   return {
@@ -39,6 +39,7 @@ export const storedContext = (
     latencyS: take.latencyS,
     offset: storedOffset(take, notes),
     gap: verdict.reason === 'gap',
+    ...(measures.brokenOff ? { brokenOffAt: measures.brokenOff.note } : {}),
     otherLevel: otherLevelFor(
       drill,
       take.drills,

@@ -45,7 +45,7 @@ export const simulatePlaying = (
   const map = openTempo(tempo);
   const firstS = notes[0]?.timeS ?? 0;
   const played: PlayedNote[] = [];
-  for (const note of notes) {
+  for (const note of notes.slice(0, skill.breaksOffAt ?? notes.length)) {
     const habit = skill.habitsMs[String(note.index)] ?? 0;
     const spreadMs = spreadAtTempoMs(skill, map.tempoAt(note.beat));
     const deviationMs = skill.placementMs + habit + spreadMs * normal();

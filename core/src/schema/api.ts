@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { AccompanimentSchema, AccompanimentSummarySchema } from './accompaniment';
+import { RepetitionKindSchema } from './grid';
 import { IdSchema, MomentSchema, NameIdSchema } from './ids';
 import { PassageSummarySchema, SolutionSchema } from './library';
 import { PassageSchema } from './passage';
@@ -84,7 +85,7 @@ export const PassageRepetitionsSchema = z.array(
     ease: EaseSchema.nullable(),
     toleranceUsage: z.number().nullable(),
     notes: z.number().int(),
-    repetitionKind: z.enum(['sweep', 'burst']).nullable().default(null),
+    repetitionKind: RepetitionKindSchema.nullable().default(null),
     /** Where a sweep broke, with the ends of its interval; null where it did not, and for all others. */
     breakBpm: z.number().nullable().default(null),
     breakLow: z.number().nullable().default(null),
@@ -120,7 +121,7 @@ export const ProgressSchema = z.object({
       toleranceUsage: z.number().nullable(),
       spreadMs: z.number().nullable(),
       notes: z.number().int(),
-      repetitionKind: z.enum(['sweep', 'burst']).nullable(),
+      repetitionKind: RepetitionKindSchema.nullable(),
       breakBpm: z.number().nullable(),
       breakLow: z.number().nullable(),
       breakHigh: z.number().nullable(),

@@ -13,6 +13,7 @@ export const BENCH_ACTIONS = [
   'next',
   'before',
   'finish',
+  'afterBreak',
 ] as const;
 export const BenchActionSchema = z.enum(BENCH_ACTIONS);
 export type BenchAction = z.infer<typeof BenchActionSchema>;

@@ -71,6 +71,9 @@ export const PlayAlongSchema = z.object({
   unsteadinessMs: z.number().min(0),
 });
 
+/** What is played between the repetitions of what was chosen: for a strategy, or from where the playing broke off. */
+export const RepetitionKindSchema = z.enum(['sweep', 'burst', 'retake']);
+
 /** What is practised: a grid with its click, its judging, and the line that says what it is for. */
 export const DrillSchema = z.object({
   method: MethodUseSchema,
@@ -91,8 +94,8 @@ export const DrillSchema = z.object({
   /** What it is called among the drills of its methods, a part by each of them. */
   titles: z.array(ReasonSchema).max(5).optional(),
   purpose: ReasonSchema,
-  /** Played because a strategy asks for it, between the repetitions of the drills that were chosen. */
-  repetitionKind: z.enum(['sweep', 'burst']).optional(),
+  /** Played between the repetitions of the drills that were chosen, and why. */
+  repetitionKind: RepetitionKindSchema.optional(),
   /** Where the tempo goes while it is played: shares of the tempo that is asked for, straight between the points. */
   tempo: z
     .array(z.object({ beat: z.number(), share: z.number().min(0.1).max(3) }))

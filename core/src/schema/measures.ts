@@ -57,6 +57,13 @@ export const PlayedAsSchema = z.object({
   note: z.number().int().min(0).optional(),
 });
 
+/** Where the player stopped: the first note that was not played any more, counted from 0, of how many, and its bar as it is played, from 1. */
+export const BrokenOffSchema = z.object({
+  note: z.number().int().min(1),
+  of: z.number().int().min(1),
+  bar: z.number().int().min(1),
+});
+
 /** The measures of one repetition; null where there is no value. Definitions: docs/measures.md. */
 export const MeasuresSchema = z.object({
   placementMs: Figure,
@@ -102,6 +109,8 @@ export const MeasuresSchema = z.object({
   extra: z.number().int(),
   /** Absent where it was played as asked. */
   playedAs: PlayedAsSchema.optional(),
+  /** Measured as far as it went; absent where it was played to its end. */
+  brokenOff: BrokenOffSchema.optional(),
   hesitations: z.number().int(),
   stops: z.number().int(),
   /** Notes of another pitch than the expected one; absent where pitch was not looked at. */
@@ -138,5 +147,6 @@ export const HEARD_KEYS = Object.keys(HeardShape) as (keyof typeof HeardShape)[]
 export type SingleOnset = z.infer<typeof SingleOnsetSchema>;
 export type Onset = z.infer<typeof OnsetSchema>;
 export type NoteResult = z.infer<typeof NoteResultSchema>;
+export type BrokenOff = z.infer<typeof BrokenOffSchema>;
 export type PlayedAs = z.infer<typeof PlayedAsSchema>;
 export type Measures = z.infer<typeof MeasuresSchema>;

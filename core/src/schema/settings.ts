@@ -20,6 +20,10 @@ export const StoredCalibrationSchema = z.object({
 export const ClickSoundSchema = z.enum(['knock', 'tick', 'block', 'glass']);
 export type ClickSound = z.infer<typeof ClickSoundSchema>;
 
+/** Where a repetition that broke off is taken up: the beginning, the bar before the one in which it broke, or that bar alone. */
+export const AfterBreakSchema = z.enum(['beginning', 'bar-before', 'bar']);
+export type AfterBreak = z.infer<typeof AfterBreakSchema>;
+
 /** Everything that the player sets once. */
 export const SettingsSchema = z.object({
   input: InputKindSchema,
@@ -43,6 +47,7 @@ export const SettingsSchema = z.object({
   dates: z.enum(['day-first', 'month-first']),
   appearance: z.enum(['paper', 'ink', 'system']),
   announce: z.boolean(),
+  afterBreak: AfterBreakSchema.default('beginning'),
   clickLevel: z.number().min(0).max(1),
   clickSound: ClickSoundSchema,
   /** How much louder the first beat of a bar is, in dB, and whether it is higher. */
@@ -83,6 +88,7 @@ export const DEFAULT_SETTINGS: Settings = {
   dates: 'day-first',
   appearance: 'system',
   announce: true,
+  afterBreak: 'beginning',
   clickLevel: 0.6,
   clickSound: 'knock',
   accentDb: 2,

@@ -16,6 +16,8 @@ export const SkillSchema = z.object({
   extraShare: z.number().min(0).max(1),
   /** How often a note speaks twice, by note index. */
   doubledShare: z.record(z.string(), z.number().min(0).max(1)).default({}),
+  /** Stops at this note, counted from 0, where there are so many; null for one who plays to the end. */
+  breaksOffAt: z.number().int().min(1).nullable().default(null),
   levelDb: z.number(),
   levelSpreadDb: z.number().min(0),
   /** The same seed plays the same takes again. */
@@ -33,6 +35,7 @@ export const STEADY: Skill = {
   missedShare: 0,
   extraShare: 0,
   doubledShare: {},
+  breaksOffAt: null,
   levelDb: -15,
   levelSpreadDb: 1.5,
   seed: 1,

@@ -17,6 +17,7 @@ export const VerdictReasonSchema = z.enum([
   'first-bar',
   'played-on',
   'stumble',
+  'broken-off',
   'stop',
   'broken',
   'notes',

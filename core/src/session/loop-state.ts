@@ -2,6 +2,7 @@ import { type OffsetGuess, UNKNOWN_OFFSET } from '../align/align';
 import type { AnalysedRepetition } from '../measure/analyse-repetition';
 import type { OtherLevel } from '../measure/dynamics';
 import type { Drill } from '../schema/grid';
+import type { AfterBreak } from '../schema/settings';
 import type { Ease, Repetition, TempoAction } from '../schema/take';
 import type { TakeSummary } from '../schema/take-summary';
 import type { TempoMapDocument } from '../schema/tempo';
@@ -55,6 +56,8 @@ export interface LoopState {
   offset: OffsetGuess;
   /** An offset far from where it was looked for, which one repetition alone does not settle; null where none was met. */
   strangeOffsetS: number | null;
+  /** The place that is taken up after it broke off there, among the drills, and how often more; null where the drill is played from its beginning. */
+  retake: { drill: number; left: number } | null;
   /** Whether the repetition that sounds is the last one, because the time is up. */
   timeIsUp: boolean;
   ended: LoopEnd | null;
@@ -66,6 +69,8 @@ export type PlayerEvent =
   | { type: 'ease'; ease: Ease }
   | { type: 'wish'; changeBpm: number }
   | { type: 'drill'; step: 1 | -1 }
+  /** Where a repetition that broke off is taken up, from now on. */
+  | { type: 'after-break'; how: AfterBreak }
   | { type: 'resume' }
   /** To end loose, below the edge. */
   | { type: 'finish' }
@@ -136,6 +141,7 @@ export const IDLE: LoopState = {
   wishedBpm: null,
   offset: UNKNOWN_OFFSET,
   strangeOffsetS: null,
+  retake: null,
   timeIsUp: false,
   ended: null,
   summary: null,

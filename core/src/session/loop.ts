@@ -1,14 +1,18 @@
 import type { AnalysedRepetition } from '../measure/analyse-repetition';
 import { otherLevelFor } from '../measure/dynamics';
 import { summariseTake } from '../plan/summarise-take';
+import { sameGrid } from '../rhythm/grid-shape';
 import type { Drill } from '../schema/grid';
+import type { Measures } from '../schema/measures';
+import { makeReason } from '../schema/reason';
+import type { AfterBreak } from '../schema/settings';
 import type { Decision, Ease, Repetition } from '../schema/take';
 import { beginDecisions, toFinish } from '../strategies/decide';
 import { FINISH_DROP_BPM } from '../strategies/relaxed-finish';
 import { nextRepetitionKind, snapshotOf, startAfter } from '../strategies/strategies';
 import { clampBpm } from '../time/clamp-tempo';
 import { drillTempo } from '../time/drill-tempo';
-import { planRepetition } from '../time/repetition-plan';
+import { planRepetition, type RepetitionPlan } from '../time/repetition-plan';
 import { constantTempo, headlineBpm } from '../time/tempo-map';
 import { farS, offsetAfter, playedOf, restS, sameTempo, toStored } from './loop-repetition';
 import {
@@ -21,8 +25,9 @@ import {
   type LoopState,
   type Step,
 } from './loop-state';
+import { MAX_RETAKES, retakeOf } from './retake';
 import { drillAfter, type Round } from './round';
-import { chosenCount, drillFor } from './strategy-drills';
+import { chosenCount, drillFor, MAX_DRILLS } from './strategy-drills';
 import { takeDecision } from './take-decision';
 
 /** Time from asking for the first click to hearing it. */
@@ -49,12 +54,8 @@ const schedule = (state: LoopState, startS: number): Step => {
   const { drills, drillIndex, decisions } = state;
   // On its way to the end a take asks for nothing special.
   const repetitionKind = decisions.finishCleans === null ? nextRepetitionKind(decisions.strategy) : 'asked';
-  const place = drillFor(
-    drills,
-    repetitionKind,
-    drillIndex,
-    state.repetitions.map((one) => one.drill),
-  );
+  const played = state.repetitions.map((one) => one.drill);
+  const place = state.retake?.drill ?? drillFor(drills, repetitionKind, drillIndex, played);
   const drill = drills[place] as Drill;
   const plan = planRepetition({ drill, tempo: drillTempo(drill, state.tempo), startS });
   return {
@@ -88,18 +89,57 @@ const finish = (state: LoopState, ended: LoopEnd): Step => ({
 
 const isSweep = ({ drill }: LoopState): boolean => drill?.repetitionKind === 'sweep';
 
+/** Where a repetition that broke off is taken up: with the drill for that among the others, in a state that plays it next. */
+const withRetake = (state: LoopState, drill: Drill, { brokenOff }: Pick<Measures, 'brokenOff'>): LoopState => {
+  const cut = brokenOff ? retakeOf(drill, brokenOff, state.target.afterBreak ?? 'beginning') : null;
+  if (!cut) return { ...state, retake: null };
+  const known = state.drills.findIndex((one) => one.repetitionKind === 'retake' && sameGrid(one.grid, cut.grid));
+  if (known < 0 && state.drills.length >= MAX_DRILLS) return { ...state, retake: null };
+  const drills = known < 0 ? [...state.drills, cut] : state.drills;
+  return { ...state, drills, retake: { drill: known < 0 ? state.drills.length : known, left: MAX_RETAKES } };
+};
+
+/** After a place that was taken up again: from the beginning once it holds, or was enough for now; the tempo stays. */
+const afterRetake = (state: LoopState, { verdict, measures }: AnalysedRepetition): { state: LoopState; decision: Decision } => {
+  const bpm = headlineBpm(state.tempo);
+  const isClean = verdict.outcome === 'clean';
+  const left = (state.retake?.left ?? 1) - (verdict.outcome === 'not-judged' ? 0 : 1);
+  const isOver = isClean || left <= 0;
+  const why = isClean ? 'retake-clean' : isOver ? 'retake-enough' : 'retake-again';
+  const deeper = measures.brokenOff && state.drill ? withRetake(state, state.drill, measures).retake : null;
+  const retake = isOver || !state.retake ? null : { drill: deeper?.drill ?? state.retake.drill, left };
+  return {
+    state: { ...state, retake },
+    decision: { action: 'hold', tempo: state.tempo, why: makeReason(why, { bpm }), overruled: false },
+  };
+};
+
+/** The decision on a repetition that was measured, and the state with it. */
+const decided = (
+  state: LoopState,
+  plan: RepetitionPlan,
+  analysed: AnalysedRepetition,
+): { state: LoopState; decision: Decision } => {
+  if (state.retake && state.drill?.repetitionKind === 'retake' && !state.pending && state.wishedBpm === null) {
+    const told = afterRetake(state, analysed);
+    return { state: { ...told.state, decided: null }, decision: told.decision };
+  }
+  const { wishedBpm, pending } = state;
+  const played = playedOf(state, plan, analysed);
+  const rests: Decided = { before: state.decisions, played, pending, wishedBpm, round: roundOf(state) };
+  const { decisions, decision } = takeDecision(rests, state.target);
+  const drillIndex = drillAfter(rests.round, played, decision);
+  const next = { ...state, decisions, decided: rests, drillIndex };
+  const goesOn = decision.action !== 'next' && !isSweep(state) && state.drill;
+  return { state: goesOn ? withRetake(next, goesOn, analysed.measures) : { ...next, retake: null }, decision };
+};
+
 const onAnalysed = (state: LoopState, analysed: AnalysedRepetition, nowS: number): Step => {
   if (!state.plan || (state.phase !== 'playing' && state.phase !== 'counting')) return { state, effects: [] };
-  const { plan, wishedBpm, pending } = state;
-  const played = playedOf(state, plan, analysed);
-  const decided: Decided = { before: state.decisions, played, pending, wishedBpm, round: roundOf(state) };
-  const { decisions, decision } = takeDecision(decided, state.target);
-  const drillIndex = drillAfter(decided.round, played, decision);
+  const { plan } = state;
+  const { state: next, decision } = decided(state, plan, analysed);
   const kept: LoopState = {
-    ...state,
-    decisions,
-    decided,
-    drillIndex,
+    ...next,
     repetitions: [...state.repetitions, toStored(state, plan, analysed, decision)],
     tempo: decision.tempo,
     wishedBpm: null,
@@ -109,11 +149,11 @@ const onAnalysed = (state: LoopState, analysed: AnalysedRepetition, nowS: number
   const isUnheard = analysed.verdict.outcome === 'not-judged' && decision.action === 'hold';
   const said: LoopEffect[] = [{ type: 'announce', what: isUnheard ? 'not-judged' : decision.action }, { type: 'keep' }];
   const goesOn = !state.timeIsUp || decision.action === 'stop';
-  // A sweep that was broken off is over.
-  const isCut = isSweep(state) && nowS < (plan.notes.at(-1)?.timeS ?? 0);
+  // What was broken off is over.
+  const isCut = (isSweep(state) || analysed.measures.brokenOff !== undefined) && nowS < (plan.notes.at(-1)?.timeS ?? 0);
   const nextS = Math.max(isCut ? nowS + AFTER_CUT_S : plan.endS + restS(state, plan), nowS + LEAD_S);
-  const next = goesOn ? follow(kept, decision, nextS) : finish(kept, 'time');
-  return { state: next.state, effects: [...said, ...(isCut ? [{ type: 'silence' as const }] : []), ...next.effects] };
+  const then = goesOn ? follow(kept, decision, nextS) : finish(kept, 'time');
+  return { state: then.state, effects: [...said, ...(isCut ? [{ type: 'silence' as const }] : []), ...then.effects] };
 };
 
 /** What a decision leads to: the end, a pause for thought, or the next repetition from `startS` on. */
@@ -201,9 +241,19 @@ const onDrill = (state: LoopState, step: 1 | -1, nowS: number): Step => {
   const drillIndex = state.drillIndex + step;
   const drill = state.drills[drillIndex];
   if (!isUnderWay(state) || !drill || drill.repetitionKind) return { state, effects: [] };
-  const moved: LoopState = { ...state, drillIndex, drill, decided: null, pending: null };
+  const moved: LoopState = { ...state, drillIndex, drill, decided: null, pending: null, retake: null };
   if (state.phase === 'problem') return { state: moved, effects: [] };
   const next = schedule(moved, nowS + LEAD_S);
+  return { state: next.state, effects: [{ type: 'silence' }, ...next.effects] };
+};
+
+/** From now on what breaks off is taken up there; where it just broke, at once. */
+const onAfterBreak = (state: LoopState, how: AfterBreak, nowS: number): Step => {
+  const told = { ...state, target: { ...state.target, afterBreak: how } };
+  const last = state.repetitions.at(-1);
+  const drill = state.drills[last?.drill ?? -1];
+  if (state.phase !== 'counting' || !last?.measures.brokenOff || !drill) return { state: told, effects: [] };
+  const next = schedule(withRetake(told, drill, last.measures), nowS + LEAD_S);
   return { state: next.state, effects: [{ type: 'silence' }, ...next.effects] };
 };
 
@@ -253,6 +303,8 @@ const answer = (state: LoopState, event: LoopEvent): Step => {
       return onWish(state, event.changeBpm, event.nowS);
     case 'drill':
       return onDrill(state, event.step, event.nowS);
+    case 'after-break':
+      return onAfterBreak(state, event.how, event.nowS);
     case 'finish':
       return onFinish(state, event.nowS);
     case 'time-up':

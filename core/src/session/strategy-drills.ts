@@ -4,7 +4,7 @@ import { tempoPoints } from '../rhythm/methods/tempo-shape';
 import { barStarts } from '../schema/frame';
 import type { Drill } from '../schema/grid';
 import { strategyOf } from '../strategies/strategies';
-import type { RepetitionKind } from '../strategies/strategy';
+import type { RepetitionKind, StrategyRepetitionKind } from '../strategies/strategy';
 
 /** A sweep lasts about a minute, which is as long as one can attend; in so many bars. */
 const SWEEP_S = 60;
@@ -19,10 +19,10 @@ const sweepBars = ({ grid }: Drill, bpm: number): number => {
 /** Bursts go round over so many places of the passage at most. */
 const MAX_BURSTS = 6;
 /** A take has so many drills at most. */
-const MAX_DRILLS = 64;
+export const MAX_DRILLS = 64;
 
 /** What is played for a strategy that asks for something else than the drill itself, made of that drill. */
-const MAKERS: Record<Exclude<RepetitionKind, 'asked'>, (drill: Drill, bpm: number) => Drill[]> = {
+const MAKERS: Record<StrategyRepetitionKind, (drill: Drill, bpm: number) => Drill[]> = {
   sweep: (asked, bpm) =>
     SWEEP.drills(asked.grid, { fromPercent: 100 * STRATEGY_SWEEP_SHARES[0], bars: sweepBars(asked, bpm) }).map((drill) => ({
       ...drill,

@@ -211,16 +211,24 @@ const decideAs = (
   const ruling = guardRuling(played);
   if (pending) return done(decisions, settled(pending, ruling, played.bpm));
   if (ruling) return done(decisions, ruling);
+  // A place that is taken up again tells nothing of the whole.
+  if (played.repetitionKind === 'retake')
+    return done(decisions, {
+      action: 'hold',
+      tempo: constantTempo(played.bpm),
+      why: makeReason('retake-again', { bpm: played.bpm }),
+    });
   const isClean = played.verdict.outcome === 'clean';
   if (decisions.finishCleans !== null) {
     const { answer, cleans } = finishAfter(decisions.strategy.state, played, decisions.finishCleans);
     return done({ ...decisions, finishCleans: cleans }, withoutState(answer));
   }
-  // One stumble says nothing about the tempo; a second one in a row is the strategy's.
-  if (played.verdict.reason === 'stumble' && decisions.failedInARow === 0 && !played.repetitionKind) {
+  // One stumble says nothing about the tempo, nor does breaking off once; a second one in a row is the strategy's.
+  const { reason: cause } = played.verdict;
+  if ((cause === 'stumble' || cause === 'broken-off') && decisions.failedInARow === 0 && !played.repetitionKind) {
     const { failedInARow, notCleanInARow } = failing(decisions, played);
     const here = countedHere(decisions, played, false);
-    const why = makeReason('stumbled', { bpm: played.bpm });
+    const why = makeReason(cause === 'stumble' ? 'stumbled' : 'broke-off', { bpm: played.bpm });
     return done(
       { ...decisions, failedInARow, notCleanInARow, here, clean: [...decisions.clean, false] },
       { action: 'hold', tempo: constantTempo(played.bpm), why },

@@ -2,12 +2,16 @@ import type { z } from 'zod';
 import type { Drill } from '../schema/grid';
 import type { OptionField } from '../schema/options';
 import type { Reason } from '../schema/reason';
+import type { AfterBreak } from '../schema/settings';
 import type { Ease, TempoAction } from '../schema/take';
 import type { TempoMapDocument } from '../schema/tempo';
 import type { Verdict } from '../schema/verdict';
 
 /** How a repetition is played where a strategy asks for something else than the drill itself at its tempo. */
-export type RepetitionKind = 'asked' | NonNullable<Drill['repetitionKind']>;
+export type RepetitionKind = 'asked' | StrategyRepetitionKind;
+
+/** What a strategy may ask for in between. */
+export type StrategyRepetitionKind = Exclude<NonNullable<Drill['repetitionKind']>, 'retake'>;
 
 /** What a strategy is told of the repetition just played. */
 export interface RepetitionOutcome {
@@ -22,7 +26,7 @@ export interface RepetitionOutcome {
   /** How many notes it rests on; absent where that is not known. */
   notes?: number;
   /** How it was played; absent for what was asked. */
-  repetitionKind?: Exclude<RepetitionKind, 'asked'>;
+  repetitionKind?: NonNullable<Drill['repetitionKind']>;
   /** Of a sweep, where evenness broke; null where it did not. */
   breakBpm?: number | null;
   /** And the notes that went first there, counted from 0. */
@@ -45,6 +49,8 @@ export interface SessionTarget {
   minRepetitions?: number;
   /** Bars of rest between two repetitions. */
   restBars?: number;
+  /** Where a repetition that broke off is taken up; the beginning where nothing is said. */
+  afterBreak?: AfterBreak;
 }
 
 /** What a strategy says of a repetition. */
@@ -80,7 +86,7 @@ export interface TempoStrategy<
   /** What is kept for another day. */
   close(state: State): State;
   /** Which ways of playing it asks for besides the drill itself. */
-  repetitionKinds?: readonly Exclude<RepetitionKind, 'asked'>[];
+  repetitionKinds?: readonly StrategyRepetitionKind[];
   /** How the next repetition is to be played; as asked where this is absent. */
   repetitionKind?(state: State, options: Options): RepetitionKind;
   /** The tempo at which a take begins, where the strategy knows it better than what the last take left; null where not. */

@@ -28,6 +28,8 @@ export interface MeasuredRepetition {
 /** The verdict of a repetition: the one place where it follows from the measures. */
 export const verdictOf = ({ notes, measures, tolerance, latencyS, judging, recording }: MeasuredRepetition): Verdict => {
   if (recording === 'gap') return notJudged('gap');
+  const { brokenOff } = measures;
+  if (brokenOff) return { outcome: 'broken', reason: 'broken-off', why: makeReason('broken-off', brokenOff) };
   // Another thing was played than was asked: it is said as that, and is no failure of evenness.
   const { playedAs } = measures;
   if (playedAs && playedAs.kind !== 'stumble') return notJudged(playedAs.kind);

@@ -15,6 +15,16 @@ export const DECISION_WORDS = {
       `It felt tense ${values.times} times, and not easy since. Time to look at how it is played instead of repeating it.`,
   ),
   'not-judged': say({ bpm: number }, (values) => `Not judged, so nothing changes: again at ${bpmWords(values.bpm)}.`),
+  'broke-off': say(
+    { bpm: number },
+    (values) => `Breaking off once says nothing about the tempo: again at ${bpmWords(values.bpm)}.`,
+  ),
+  'retake-clean': say({ bpm: number }, (values) => `That place holds: from the beginning at ${bpmWords(values.bpm)}.`),
+  'retake-again': say({ bpm: number }, (values) => `The same place again at ${bpmWords(values.bpm)}.`),
+  'retake-enough': say(
+    { bpm: number },
+    (values) => `Enough of that place for now: from the beginning at ${bpmWords(values.bpm)}.`,
+  ),
   stumbled: say({ bpm: number }, (values) => `A stumble can happen to anyone: again at ${bpmWords(values.bpm)}.`),
   problem: say(
     { tries: number },

@@ -46,6 +46,11 @@ export const VERDICT_WORDS = {
   'first-bar': say({}, () => 'The first bar stayed silent: you came in at the second.'),
   'played-on': say({}, () => 'You were still playing while it was counted in.'),
   stumble: say({ note: maybe }, ({ note }) => `A stumble${note === null ? '' : ` at note ${note}`}, and the rest a step late.`),
+  'broken-off': say(
+    { note: number, of: number, bar: number },
+    ({ note, of, bar }) =>
+      `You held on for ${countWords(note, 'note', 'notes')} of ${of}; it broke off in ${bar === 1 ? 'the first bar' : `bar ${bar} of it`}.`,
+  ),
   stop: say({}, () => 'The playing stopped on the way.'),
   broken: say(
     { count: number, of: number },

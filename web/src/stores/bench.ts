@@ -46,7 +46,7 @@ const CLIPPED = 'Too loud: the recording runs into its limit. Turn the input dow
 
 /** Where a take begins: what the loop is told once its sound is open. */
 const beginningOf = ({ beginning, audio }: RunningTake): LoopEvent => {
-  const { config, from, startBpm, drills } = beginning;
+  const { config, from, startBpm, drills, settings } = beginning;
   return {
     type: 'begin',
     drills,
@@ -59,6 +59,7 @@ const beginningOf = ({ beginning, audio }: RunningTake): LoopEvent => {
       relaxedFinish: config.relaxedFinish,
       minRepetitions: config.minRepetitions,
       restBars: config.restBars,
+      afterBreak: settings.afterBreak,
     },
     strategy: from
       ? resumeStrategy(config.strategyId, from.strategy)

@@ -87,7 +87,8 @@ export const startTake = async (
       tolerance,
       latencyS: audio.latencyS,
       profileId: audio.profileId,
-      drills: [...drills],
+      // The loop's own: it adds what is taken up again.
+      drills: [...loop.drills],
       repetitions: loop.repetitions,
     });
 

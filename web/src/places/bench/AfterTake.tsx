@@ -51,7 +51,9 @@ export const AfterTake = ({ passage, part }: { passage: Passage; part: PartOfPas
   const acts = useMemo(() => ({ begin: again, ...easeActs(tellEase) }), [again, tellEase]);
   useBenchKeys(acts);
   const { summary, repetitions, ended } = loop;
-  const clean = repetitions.filter((repetition) => repetition.verdict.outcome === 'clean').length;
+  // A sweep, a burst, or a place that was taken up again is no repetition of what was chosen.
+  const own = repetitions.filter(({ drill: place }) => !loop.drills[place]?.repetitionKind);
+  const clean = own.filter((repetition) => repetition.verdict.outcome === 'clean').length;
   const last = repetitions.at(-1);
   const shown = last?.drill ?? 0;
   const cost = useMemo(() => distractionCost(loop.drills, repetitions), [loop.drills, repetitions]);
@@ -75,7 +77,7 @@ export const AfterTake = ({ passage, part }: { passage: Passage; part: PartOfPas
       {summary ? (
         <Box fontSize={{ base: '20px', md: '26px' }} lineHeight="1.4" marginY="12px" data-testid="summary">
           <Text>
-            {repetitions.length} {repetitions.length === 1 ? 'repetition' : 'repetitions'}, {clean} clean
+            {own.length} {own.length === 1 ? 'repetition' : 'repetitions'}, {clean} clean
             {summary.bestCleanBpm === null ? '.' : `; the fastest clean one at ${bpm(summary.bestCleanBpm)}.`}
           </Text>
           <Text>

@@ -16,6 +16,7 @@ import { useBench } from '../../stores/bench';
 import { Strip } from '../../strip/Strip';
 import { bpm, signed, spanWords, tempoWords } from '../../words';
 import { Notebook } from '../material/Notebook';
+import { AFTER_BREAK_WORDS, nextAfterBreak } from './after-break';
 import { Distraction } from './Distraction';
 import { easeActs, easeHints } from './ease-keys';
 import { Figures } from './Figures';
@@ -31,6 +32,7 @@ const PHASE_WORDS = { counting: 'Count-in', playing: 'Play', problem: 'A moment 
 const WAY_WORDS = {
   sweep: 'A sweep: follow the click up; stop where it will not go.',
   burst: 'A burst: one group, as fast as it goes, loose.',
+  retake: 'The place where it broke off.',
 } as const;
 const ROWS_SHOWN = 8;
 
@@ -100,6 +102,8 @@ export const DuringTake = ({ passage, part }: { passage: Passage; part: Selectio
   const share = loop.wishedBpm === null && headlineBpm(clicked) !== headlineBpm(loop.tempo);
   const stepBpm = Number(loop.decisions.strategy.options.stepBpm ?? 5);
 
+  const afterBreak = loop.target.afterBreak ?? 'beginning';
+  const hasBroken = loop.repetitions.some(({ measures }) => measures.brokenOff);
   const tellEase = useToldEase(send);
   const acts = useMemo(
     (): BenchActs => ({
@@ -108,10 +112,11 @@ export const DuringTake = ({ passage, part }: { passage: Passage; part: Selectio
       slower: () => send({ type: 'wish', changeBpm: -stepBpm }),
       begin: () => send({ type: 'resume' }),
       finish: () => send({ type: 'finish' }),
+      ...(hasBroken ? { afterBreak: () => send({ type: 'after-break', how: nextAfterBreak(afterBreak) }) } : {}),
       ...(hasDrills ? { next: () => send({ type: 'drill', step: 1 }), before: () => send({ type: 'drill', step: -1 }) } : {}),
       ...easeActs(tellEase),
     }),
-    [send, tellEase, stepBpm, hasDrills],
+    [send, tellEase, stepBpm, hasDrills, hasBroken, afterBreak],
   );
   useBenchKeys(acts);
 
@@ -214,6 +219,9 @@ export const DuringTake = ({ passage, part }: { passage: Passage; part: Selectio
                   { keyName: 'N', does: 'next drill', act: acts.next },
                   { keyName: 'P', does: 'the one before', act: acts.before },
                 ]
+              : []),
+            ...(hasBroken
+              ? [{ keyName: 'B', does: `broken off: ${AFTER_BREAK_WORDS[afterBreak]}`, act: acts.afterBreak }]
               : []),
             { keyName: 'R', does: 'finish loose', act: acts.finish },
             ...easeHints(tellEase, last?.ease ?? null),

@@ -17,6 +17,7 @@ export const USUAL_KEYS: Record<BenchAction, readonly string[]> = {
   next: ['n'],
   before: ['p'],
   finish: ['r'],
+  afterBreak: ['b'],
 };
 
 /** A code of a MIDI instrument, not a key of the computer. */

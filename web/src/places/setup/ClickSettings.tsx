@@ -1,14 +1,15 @@
 import { Flex } from '@chakra-ui/react';
 import { CLICK_SOUNDS } from '@isochron/core/material';
-import type { ClickSound } from '@isochron/core/schema';
+import type { AfterBreak, ClickSound } from '@isochron/core/schema';
 import { useSettings } from '../../api/settings';
 import { ChoiceField, CountField, YesNoField } from '../../app/fields';
 import { LevelField } from '../../app/LevelField';
+import { AFTER_BREAK_WORDS, AFTER_BREAKS } from '../bench/after-break';
 
 const ACCENTS_DB = [0, 2, 4, 6, 9];
 const BREAKS_MIN = [0, 15, 20, 25, 30, 45];
 
-/** The click's sound, level and accent, the sounds that announce decisions, and when a rest is brought to mind. */
+/** The click's sound, level and accent, the sounds that announce decisions, when a rest is brought to mind, and where to go on after a break. */
 export const ClickSettings = () => {
   const { settings, change } = useSettings();
   return (
@@ -53,6 +54,12 @@ export const ClickSettings = () => {
         counts={BREAKS_MIN}
         name={(minutes) => (minutes ? `after ${minutes} minutes` : 'never')}
         onChange={(breakAfterMin) => void change({ breakAfterMin })}
+      />
+      <ChoiceField<AfterBreak>
+        label="When you break off, go on"
+        value={settings.afterBreak}
+        choices={AFTER_BREAKS.map((how) => ({ value: how, name: AFTER_BREAK_WORDS[how] }))}
+        onChange={(afterBreak) => void change({ afterBreak })}
       />
     </Flex>
   );

@@ -18,6 +18,7 @@ const ACTION_WORDS: Record<BenchAction, string> = {
   next: 'the next drill',
   before: 'the drill before',
   finish: 'finish loose',
+  afterBreak: 'where to go on after breaking off',
 };
 /** Keys that the page needs for itself, or that no program is told of. */
 const TAKEN = new Set(['Tab', ' ', 'Shift', 'Control', 'Alt', 'Meta', 'Dead', 'Process', 'Unidentified']);

@@ -1,0 +1,36 @@
+import type { ExpectedNote } from '../time/repetition-plan';
+
+/** Who plays nothing where notes are due for so many beats, and so long at least, has broken off. */
+const SILENT_BEATS = 2;
+const SILENT_S = 1.5;
+/** So many notes must have been heard: who never began has broken nothing off. */
+const MIN_HEARD = 2;
+/** A note may come so much of its interval late and is no silence yet. */
+const LATE_SHARE = 0.5;
+
+/**
+ * The first note that was not played any more, counted from 0; null while the playing goes on, or where it was played to its end. Silence
+ * counts from when a note was due: a rest, or a long note, is none.
+ * @param onsetsS What was heard, ascending, in seconds; `offsetS` is how late everything comes.
+ */
+export const brokenOffAt = (
+  notes: readonly ExpectedNote[],
+  onsetsS: readonly number[],
+  nowS: number,
+  offsetS: number,
+): number | null => {
+  const [first, second] = notes;
+  if (!first || !second) return null;
+  const heardS = onsetsS.filter((timeS) => timeS > first.timeS + offsetS - first.intervalS / 2);
+  const latestS = heardS.at(-1);
+  if (latestS === undefined || heardS.length < MIN_HEARD) return null;
+  const at = notes.findIndex(({ timeS, intervalS }, k) => {
+    const before = notes[k - 1]?.intervalS ?? intervalS;
+    return timeS + offsetS - LATE_SHARE * before > latestS;
+  });
+  const next = notes[at];
+  if (!next || at < 1) return null;
+  const before = notes[at - 1] as ExpectedNote;
+  const beatS = (next.timeS - before.timeS) / Math.max(1e-6, next.beat - before.beat);
+  return nowS - (next.timeS + offsetS) >= Math.max(SILENT_S, SILENT_BEATS * beatS) ? at : null;
+};
