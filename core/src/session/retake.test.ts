@@ -138,7 +138,7 @@ describe('a take in which it broke off', () => {
       tolerance: TOLERANCE_PRESETS.secure,
       latencyS: null,
       profileId: 'tap',
-      drills: held.drills,
+      drills: [...held.drills],
       repetitions: held.repetitions,
     });
     const parsed = TakeSchema.parse(take);
