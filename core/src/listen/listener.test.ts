@@ -1,5 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { MAX_OFFSET_S, type OffsetGuess, SETTLED_OFFSET_S, UNKNOWN_OFFSET } from '../align/align';
+import { passageOfScore } from '../formats/score/score-passage';
+import { readText } from '../formats/score/text-read';
 import { firstDrill } from '../plan/practice-config';
 import { STRUCK_BAR } from '../player/instruments';
 import { renderPlaying } from '../player/render';
@@ -21,6 +23,8 @@ const BLOCK = 512;
 const FIRST_FRAME = 96_000;
 const drill = firstDrill(builtInPassage('five-steps') as Passage);
 const tempo = constantTempo(80);
+/** Four bars, long enough to stop on the way. */
+const LONG = firstDrill(passageOfScore(readText(`meter: 4/4\n${'C4/8 D4 E4 F4 G4 F4 E4 D4 |\n'.repeat(4)}`), 'long').passage);
 
 /** Feeds one repetition, block by block, as the capture does; `touch` may spoil a block or its frame. */
 const listen = (options: {
@@ -36,6 +40,8 @@ const listen = (options: {
   /** One that heard other repetitions before. */
   listener?: Listener;
   seed?: number;
+  /** Another drill than the usual one. */
+  drilled?: typeof drill;
 }): { heard: HeardRepetition | null; heardAtS: number; plantedMs: number[]; lastNoteS: number } => {
   const {
     skill = {},
@@ -46,13 +52,14 @@ const listen = (options: {
     offset = UNKNOWN_OFFSET,
     instead = (played) => played,
     seed = 6,
+    drilled = drill,
   } = options;
-  const plan = planRepetition({ drill, tempo, startS: FIRST_FRAME / RATE + 0.1 });
+  const plan = planRepetition({ drill: drilled, tempo, startS: FIRST_FRAME / RATE + 0.1 });
   const fromS = FIRST_FRAME / RATE;
   const played = instead(simulatePlaying(plan.notes, { ...STEADY, ...skill }, tempo, seed));
   const sound = renderPlaying({
     played: played.map((note) => ({ ...note, timeS: note.timeS - fromS + latencyS })),
-    grid: drill.grid,
+    grid: drilled.grid,
     tempo,
     instrument: STRUCK_BAR,
     sampleRateHz: RATE,
@@ -73,7 +80,7 @@ const listen = (options: {
   const { listener = createListener(RATE) } = options;
   listener.expect({
     repetition: 0,
-    drill,
+    drill: drilled,
     plan,
     tolerance: TOLERANCE_PRESETS.secure,
     latencyS: null,
@@ -245,5 +252,33 @@ describe('the listener', () => {
     expect(heard.repetition).toBe(3);
     expect(heard.analysed.verdict.outcome).toBe('clean');
     expect(heard.analysed.measures.placementMs?.value).toBeCloseTo(5, 3);
+  });
+});
+
+describe('silence on the way', () => {
+  const settled = { nearS: 0, reachS: SETTLED_OFFSET_S };
+  const upTo = (count: number) => (played: PlayedNote[]) => played.slice(0, count);
+
+  it('ends the repetition, with what was played before it', () => {
+    const { heard, heardAtS, lastNoteS } = listen({ offset: settled, instead: upTo(6), drilled: LONG });
+    expect(heard?.analysed.measures.brokenOff).toMatchObject({ note: 6 });
+    expect(heard?.analysed.measures).toMatchObject({ missed: 0, extra: 0 });
+    expect(heardAtS).toBeLessThan(lastNoteS - 2);
+  });
+
+  it('is none while it sounds on, though no note is heard to begin', () => {
+    let level = 0;
+    const hum = (block: Float32Array, number: number): number => {
+      for (let n = 0; n < block.length; n += 1) {
+        const t = (number * BLOCK + n) / RATE;
+        // It grows from nothing, as a note does into which the others ring.
+        level = Math.min(0.1, Math.max(0, (t - 3.5) * 0.02));
+        block[n] = (block[n] as number) + level * Math.sin(2 * Math.PI * 233 * t);
+      }
+      return 0;
+    };
+    const { heard } = listen({ offset: settled, instead: upTo(6), drilled: LONG, touch: hum });
+    expect(heard?.analysed.measures.brokenOff).toBeUndefined();
+    expect(listen({ offset: settled, drilled: LONG }).heard?.analysed.measures.brokenOff).toBeUndefined();
   });
 });

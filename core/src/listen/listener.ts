@@ -21,6 +21,7 @@ import { createNoteOnsetModel, type NoteOnsetModel } from '../signal/onset-model
 
 import { isHeard } from '../signal/profiles';
 import { createPulseDetector } from '../signal/pulses';
+import { median } from '../stats/summary';
 import { clickFrame } from '../time/click';
 import { isRising } from '../time/drill-tempo';
 import type { ExpectedNote, RepetitionPlan } from '../time/repetition-plan';
@@ -89,6 +90,8 @@ interface Listening {
   clipped: number;
   /** The first note that was not played any more; null while the playing goes on. */
   brokenOffAt: number | null;
+  /** When the sound was last about as loud as notes, in seconds; it never is where notes come as data. */
+  soundedS: number;
 }
 
 /** What listens for a drill: for the beginnings of notes, of claps, or for waves of pitch. */
@@ -144,6 +147,17 @@ const isBrokenOff = ({ tempo, downbeatS, notes }: RepetitionPlan, onsets: readon
 const canBreakOff = ({ judging, listen, tempo }: Expectation['drill']): boolean =>
   !judging.ownTempo && !listen && !isRising(tempo);
 
+/** So far under the notes that were heard it is still, in dB, and so long, in seconds (our choice). */
+const STILL_DB = 25;
+const STILL_S = 1;
+
+/** Whether a stretch of sound is about as loud as the notes that were heard. */
+const isLoud = (samples: Float32Array, onsets: readonly Onset[]): boolean => {
+  if (onsets.length === 0) return false;
+  const peak = samples.reduce((most, value) => Math.max(most, Math.abs(value)), 0);
+  return 20 * Math.log10(peak + 1e-9) > median(onsets.map(({ levelDb }) => levelDb)) - STILL_DB;
+};
+
 const joined = (blocks: readonly Float32Array[]): Float32Array => {
   const whole = new Float32Array(blocks.reduce((sum, block) => sum + block.length, 0));
   let at = 0;
@@ -187,6 +201,7 @@ export const createListener = (sampleRateHz: number): Listener => {
       gap: false,
       clipped: 0,
       brokenOffAt: null,
+      soundedS: Number.NEGATIVE_INFINITY,
     };
   };
 
@@ -220,6 +235,7 @@ export const createListener = (sampleRateHz: number): Listener => {
     const cleaned = Float32Array.from(block);
     subtractClicks(cleaned, frame, state.clicks, state.path);
     detect(state, cleaned);
+    if (state.ear && isLoud(cleaned, state.onsets)) state.soundedS = (frame + block.length) / sampleRateHz;
   };
 
   /** Whether enough was heard, at `nowS`, to judge the repetition. */
@@ -231,7 +247,9 @@ export const createListener = (sampleRateHz: number): Listener => {
     if (isRising(expectation.drill.tempo) && isBrokenOff(expectation.plan, onsets, nowS)) return true;
     if (expectation.drill.judging.ownTempo) return isOwnTempoComplete(expectation.plan.notes, onsets, nowS);
     // At the very end nothing is left to break off: the last note is waited for as ever.
-    if (reachS <= SETTLED_OFFSET_S && canBreakOff(expectation.drill))
+    // Nor is it over while it sounds on: notes that ring into each other may not be heard to begin.
+    const isStill = nowS - state.soundedS >= STILL_S;
+    if (isStill && reachS <= SETTLED_OFFSET_S && canBreakOff(expectation.drill))
       state.brokenOffAt = brokenOffAt(
         expectation.plan.notes,
         [...onsets.map(({ timeS }) => timeS)].sort((a, b) => a - b),
