@@ -153,6 +153,9 @@ export const analyseRepetition = (heard: readonly Onset[], context: AnalysisCont
 const analyseBrokenOff = (heard: readonly Onset[], context: AnalysisContext, at: number): AnalysedRepetition => {
   const { brokenOffAt: _, ...rest } = context;
   const { drill, plan, gap, clickMasks = false, tolerance, latencyS } = rest;
+  // Who plays at double the tempo is done half way.
+  const whole = analyseRepetition(heard, rest);
+  if (whole.measures.playedAs && whole.measures.playedAs.kind !== 'stumble') return whole;
   const [next] = plan.notes.slice(at);
   const until = heard.filter(({ timeS }) => !next || timeS < next.timeS + offsetToTry(context).nearS);
   const part = analyseRepetition(until, { ...rest, plan: { notes: plan.notes.slice(0, at) } });

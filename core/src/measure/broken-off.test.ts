@@ -67,6 +67,16 @@ describe('the end of the playing on the way', () => {
         }
   });
 
+  it('is none at half the tempo, which has its own name', () => {
+    for (const text of [EIGHTHS, LONG])
+      for (const bpm of [50, 90, 140]) {
+        const { notes } = planOf(text, bpm).plan;
+        const firstS = notes[0]?.timeS ?? 0;
+        const slow = notes.map(({ timeS }) => firstS + 2 * (timeS - firstS));
+        expect({ text, bpm, said: firstSaid(notes, slow) }).toEqual({ text, bpm, said: null });
+      }
+  });
+
   it('is none before anything was played, and at the last notes the end itself is waited for', () => {
     const { notes } = planOf(EIGHTHS, 100).plan;
     expect(firstSaid(notes, [])).toBeNull();
@@ -81,6 +91,23 @@ describe('the end of the playing on the way', () => {
 });
 
 describe('a repetition that broke off', () => {
+  it('is one at double the tempo where that is what was played', () => {
+    const { drill, plan } = planOf(EIGHTHS, 100);
+    const firstS = plan.notes[0]?.timeS ?? 0;
+    const onsets = plan.notes.map(({ timeS }) => ({ timeS: firstS + (timeS - firstS) / 2, levelDb: -12 }));
+    const { verdict } = analyseRepetition(onsets, {
+      drill,
+      plan,
+      profile: profileOf('tap'),
+      tolerance: TOLERANCE_PRESETS.secure,
+      latencyS: null,
+      offset: { nearS: 0, reachS: 0.06 },
+      gap: false,
+      brokenOffAt: 33,
+    });
+    expect(verdict.reason).toBe('double-tempo');
+  });
+
   it('is measured as far as it went, and says how far that was', () => {
     const { drill, plan } = planOf(EIGHTHS, 100);
     const { normal } = chance(11);

@@ -3,6 +3,8 @@ import type { ExpectedNote } from '../time/repetition-plan';
 /** Who plays nothing where notes are due for so many beats, and so long at least, has broken off. */
 const SILENT_BEATS = 2;
 const SILENT_S = 1.5;
+/** Who plays at half the tempo holds a note so many times as long as it is written, a little more, and has not stopped. */
+const SLOWER = 2.2;
 /** So many notes must have been heard: who never began has broken nothing off. */
 const MIN_HEARD = 2;
 /** A note may come so much of its interval late and is no silence yet. */
@@ -31,6 +33,9 @@ export const brokenOffAt = (
   const next = notes[at];
   if (!next || at < 1) return null;
   const before = notes[at - 1] as ExpectedNote;
+  // By its place in time, and by how many were heard, the note that sounds now.
+  const held = notes[Math.min(heardS.length, notes.length) - 1] ?? before;
+  if (nowS - latestS < SLOWER * Math.max(before.intervalS, held.intervalS)) return null;
   const beatS = (next.timeS - before.timeS) / Math.max(1e-6, next.beat - before.beat);
   return nowS - (next.timeS + offsetS) >= Math.max(SILENT_S, SILENT_BEATS * beatS) ? at : null;
 };
