@@ -31,13 +31,15 @@ export const useBenchKeys = (acts: BenchActs): void => {
   const { keys: own } = settings;
   const keys = useMemo(
     (): KeyMap =>
+      // The player's own come last: they hold where a usual one is the same.
       Object.fromEntries(
-        BENCH_ACTIONS.flatMap((action) => {
-          const act = acts[action];
-          const mine = own[action];
-          const names = [...USUAL_KEYS[action], ...(mine && !isMidiCode(mine) ? [mine] : [])];
-          return act ? names.map((name) => [name, act] as const) : [];
-        }),
+        [(action: BenchAction) => USUAL_KEYS[action], (action: BenchAction) => own[action] ?? []].flatMap((keysOf) =>
+          BENCH_ACTIONS.flatMap((action) => {
+            const act = acts[action];
+            const names = [keysOf(action)].flat().filter((name) => !isMidiCode(name));
+            return act ? names.map((name) => [name, act] as const) : [];
+          }),
+        ),
       ),
     [acts, own],
   );
