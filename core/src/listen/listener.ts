@@ -1,6 +1,6 @@
 import { MAX_OFFSET_S, SETTLED_OFFSET_S } from '../align/align';
 import { type AnalysedRepetition, type AnalysisContext, analyseRepetition, offsetToTry } from '../measure/analyse-repetition';
-import { brokenOffAt } from '../measure/broken-off';
+import { brokenOffAt, SILENT_BEATS, SILENT_S } from '../measure/broken-off';
 import { pitchSequence } from '../rhythm/grid-shape';
 import type { Onset } from '../schema/measures';
 import { aboveResidue, residueMasks } from '../signal/click-onsets';
@@ -128,10 +128,7 @@ const isOwnTempoComplete = (notes: readonly ExpectedNote[], onsets: readonly Ons
   return nowS - latest > (heardS.length >= notes.length ? OWN_TEMPO_SILENCE_S / 2 : quietS);
 };
 
-/** A sweep is over where nothing follows for two beats and so long: who stops has found the break. */
-const BROKEN_OFF_S = 1.5;
-const BROKEN_OFF_BEATS = 2;
-
+/** A sweep is over where nothing follows for as long as ends any repetition: who stops has found the break. */
 const isBrokenOff = ({ tempo, downbeatS, notes }: RepetitionPlan, onsets: readonly Onset[], nowS: number): boolean => {
   const [first] = notes;
   const heardS = onsets.filter(({ timeS }) => first && timeS > first.timeS - first.intervalS / 2).map(({ timeS }) => timeS);
@@ -140,7 +137,7 @@ const isBrokenOff = ({ tempo, downbeatS, notes }: RepetitionPlan, onsets: readon
   const map = openTempo(tempo);
   const beatS = 60 / map.tempoAt(Math.max(0, map.beatOf(latestS - downbeatS)));
   const longestS = Math.max(...notes.map(({ intervalS }) => intervalS));
-  return nowS - latestS > Math.max(BROKEN_OFF_S, BROKEN_OFF_BEATS * beatS, 2 * longestS);
+  return nowS - latestS > Math.max(SILENT_S, SILENT_BEATS * beatS, 2 * longestS);
 };
 
 /** Whether silence on the way ends a repetition: not where the tempo is the player's own, or something else than notes is listened for. */
@@ -252,7 +249,7 @@ export const createListener = (sampleRateHz: number): Listener => {
     if (isStill && reachS <= SETTLED_OFFSET_S && canBreakOff(expectation.drill))
       state.brokenOffAt = brokenOffAt(
         expectation.plan.notes,
-        [...onsets.map(({ timeS }) => timeS)].sort((a, b) => a - b),
+        onsets.map(({ timeS }) => timeS).sort((a, b) => a - b),
         nowS,
         nearS,
       );

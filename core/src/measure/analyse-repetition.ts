@@ -156,12 +156,12 @@ const analyseBrokenOff = (heard: readonly Onset[], context: AnalysisContext, at:
   // Who plays at double the tempo is done half way.
   const whole = analyseRepetition(heard, rest);
   if (whole.measures.playedAs && whole.measures.playedAs.kind !== 'stumble') return whole;
-  const [next] = plan.notes.slice(at);
+  const next = plan.notes[at];
   const until = heard.filter(({ timeS }) => !next || timeS < next.timeS + offsetToTry(context).nearS);
   const part = analyseRepetition(until, { ...rest, plan: { notes: plan.notes.slice(0, at) } });
   const { playedAs: __, ...measured } = part.measures;
   const lines = barStarts(drill.grid);
-  const beat = plan.notes[at]?.beat ?? 0;
+  const beat = next?.beat ?? 0;
   const bar = Math.max(1, lines.filter((line) => line.valueOf() <= beat).length);
   const measures = { ...measured, brokenOff: { note: at, of: plan.notes.length, bar } };
   const unplayed = plan.notes

@@ -2,13 +2,14 @@ import { describe, expect, it } from 'vitest';
 import { passageOfScore } from '../formats/score/score-passage';
 import { readText } from '../formats/score/text-read';
 import { firstDrill } from '../plan/practice-config';
+import type { Drill } from '../schema/grid';
 import { TOLERANCE_PRESETS } from '../schema/tolerance';
 import { profileOf } from '../signal/profiles';
 import { chance } from '../stats/random';
-import { planRepetition } from '../time/repetition-plan';
+import { planRepetition, type RepetitionPlan } from '../time/repetition-plan';
 import { constantTempo } from '../time/tempo-map';
 import { describeReason } from '../words/describe-reason';
-import { analyseRepetition } from './analyse-repetition';
+import { type AnalysisContext, analyseRepetition } from './analyse-repetition';
 import { brokenOffAt } from './broken-off';
 
 const planOf = (text: string, bpm: number) => {
@@ -90,19 +91,24 @@ describe('the end of the playing on the way', () => {
   });
 });
 
+/** How taps are analysed where the latency is known. */
+const contextOf = (drill: Drill, plan: RepetitionPlan): AnalysisContext => ({
+  drill,
+  plan,
+  profile: profileOf('tap'),
+  tolerance: TOLERANCE_PRESETS.secure,
+  latencyS: null,
+  offset: { nearS: 0, reachS: 0.06 },
+  gap: false,
+});
+
 describe('a repetition that broke off', () => {
   it('is one at double the tempo where that is what was played', () => {
     const { drill, plan } = planOf(EIGHTHS, 100);
     const firstS = plan.notes[0]?.timeS ?? 0;
     const onsets = plan.notes.map(({ timeS }) => ({ timeS: firstS + (timeS - firstS) / 2, levelDb: -12 }));
     const { verdict } = analyseRepetition(onsets, {
-      drill,
-      plan,
-      profile: profileOf('tap'),
-      tolerance: TOLERANCE_PRESETS.secure,
-      latencyS: null,
-      offset: { nearS: 0, reachS: 0.06 },
-      gap: false,
+      ...contextOf(drill, plan),
       brokenOffAt: 33,
     });
     expect(verdict.reason).toBe('double-tempo');
@@ -113,13 +119,7 @@ describe('a repetition that broke off', () => {
     const { normal } = chance(11);
     const onsets = plan.notes.slice(0, 43).map(({ timeS }) => ({ timeS: timeS + 0.006 * normal(), levelDb: -12 }));
     const { notes, measures, verdict } = analyseRepetition(onsets, {
-      drill,
-      plan,
-      profile: profileOf('tap'),
-      tolerance: TOLERANCE_PRESETS.secure,
-      latencyS: null,
-      offset: { nearS: 0, reachS: 0.06 },
-      gap: false,
+      ...contextOf(drill, plan),
       brokenOffAt: 43,
     });
     expect(verdict).toMatchObject({ outcome: 'broken', reason: 'broken-off' });

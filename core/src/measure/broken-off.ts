@@ -1,8 +1,8 @@
 import type { ExpectedNote } from '../time/repetition-plan';
 
 /** Who plays nothing where notes are due for so many beats, and so long at least, has broken off. */
-const SILENT_BEATS = 2;
-const SILENT_S = 1.5;
+export const SILENT_BEATS = 2;
+export const SILENT_S = 1.5;
 /** Who plays at half the tempo holds a note so many times as long as it is written, a little more, and has not stopped. */
 const SLOWER = 2.2;
 /** So many notes must have been heard: who never began has broken nothing off. */
