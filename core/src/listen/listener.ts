@@ -1,6 +1,5 @@
-import { MAX_OFFSET_S, SETTLED_OFFSET_S } from '../align/align';
-import { type AnalysedRepetition, type AnalysisContext, analyseRepetition, offsetToTry } from '../measure/analyse-repetition';
-import { brokenOffAt, SILENT_BEATS, SILENT_S } from '../measure/broken-off';
+import { SETTLED_OFFSET_S } from '../align/align';
+import { type AnalysedRepetition, analyseRepetition, offsetToTry } from '../measure/analyse-repetition';
 import { pitchSequence } from '../rhythm/grid-shape';
 import type { Onset } from '../schema/measures';
 import { aboveResidue, residueMasks } from '../signal/click-onsets';
@@ -18,22 +17,12 @@ import { createAttackReader } from '../signal/double-attack';
 import { createDropoutWatch } from '../signal/dropout';
 import { gridPrior } from '../signal/grid-prior';
 import { createNoteOnsetModel, type NoteOnsetModel } from '../signal/onset-model/note-onset-model';
-
 import { isHeard } from '../signal/profiles';
 import { createPulseDetector } from '../signal/pulses';
 import { median } from '../stats/summary';
 import { clickFrame } from '../time/click';
-import { isRising } from '../time/drill-tempo';
-import type { ExpectedNote, RepetitionPlan } from '../time/repetition-plan';
-import { openTempo } from '../time/tempo-map';
-
-/** A repetition to listen for. Times are seconds on the audio clock. */
-export type Expectation = Omit<AnalysisContext, 'gap' | 'clickMasks' | 'plan'> & {
-  plan: RepetitionPlan;
-  repetition: number;
-  /** False for inputs that cannot hear the click: nothing is learnt or subtracted. */
-  hearsClicks: boolean;
-};
+import { completionOf, type HeardSoFar } from './completion';
+import type { Expectation } from './expectation';
 
 /** The outcome of one repetition. */
 export interface HeardRepetition {
@@ -57,22 +46,10 @@ export interface Listener {
   release(pitch: number, timeS: number): void;
 }
 
-/** A missing last note is waited for this long beyond what the latency may still add. */
-const LAST_NOTE_REACH_S = 0.1;
-/** After the last note's gridline, so that a doubled note is still seen. */
-const SETTLE_S = 0.06;
-/** Where the last note is held, one that comes a step later is still heard: then one note was played too many. */
-const LANDING_S = 0.2;
-const settleS = ({ notes, endS }: Pick<RepetitionPlan, 'notes' | 'endS'>): number => {
-  const last = notes.at(-1);
-  if (!last || endS - last.timeS < 2 * last.intervalS) return SETTLE_S;
-  return Math.max(SETTLE_S, Math.min(LANDING_S, 1.15 * last.intervalS));
-};
 /** Clicks this close to the first note do not sound alone. */
 const ALONE_S = 0.03;
 
-interface Listening {
-  expectation: Expectation;
+interface Listening extends HeardSoFar {
   clicks: ScheduledClick[];
   detector: OnsetDetector;
   /** Frame of the detector's first sample. */
@@ -88,10 +65,6 @@ interface Listening {
   onsets: Onset[];
   gap: boolean;
   clipped: number;
-  /** The first note that was not played any more; null while the playing goes on. */
-  brokenOffAt: number | null;
-  /** When the sound was last about as loud as notes, in seconds; it never is where notes come as data. */
-  soundedS: number;
 }
 
 /** What listens for a drill: for the beginnings of notes, of claps, or for waves of pitch. */
@@ -108,45 +81,8 @@ const detectorFor = (
         score: profile.hasPitch && !drill.listen ? pitchSequence(drill.grid) : undefined,
       });
 
-/** Silence after notes at a tempo of the player's own: then what was played is over. */
-const OWN_TEMPO_SILENCE_S = 0.9;
-/** It may be so many times as slow as asked. */
-const SLOWER = 2.2;
-
-/** Whether notes at a tempo of one's own are over: all were heard, or nothing followed for a while. */
-const isOwnTempoComplete = (notes: readonly ExpectedNote[], onsets: readonly Onset[], nowS: number): boolean => {
-  const [first] = notes;
-  const last = notes.at(-1);
-  if (!first || !last) return true;
-  const heardS = onsets.filter(({ timeS }) => timeS > first.timeS - 1).map(({ timeS }) => timeS);
-  const latest = Math.max(first.timeS, ...heardS);
-  // By how many were heard, the note that sounds now: it may be a long one, and played slowly.
-  const sounding = notes.slice(Math.max(0, heardS.length - 2), heardS.length + 1);
-  const longestS = Math.max(...sounding.map(({ intervalS }) => intervalS), 0);
-  const quietS = Math.max(OWN_TEMPO_SILENCE_S, SLOWER * longestS);
-  if (heardS.length === 0) return nowS > last.timeS + quietS;
-  return nowS - latest > (heardS.length >= notes.length ? OWN_TEMPO_SILENCE_S / 2 : quietS);
-};
-
-/** A sweep is over where nothing follows for as long as ends any repetition: who stops has found the break. */
-const isBrokenOff = ({ tempo, downbeatS, notes }: RepetitionPlan, onsets: readonly Onset[], nowS: number): boolean => {
-  const [first] = notes;
-  const heardS = onsets.filter(({ timeS }) => first && timeS > first.timeS - first.intervalS / 2).map(({ timeS }) => timeS);
-  const latestS = heardS.at(-1);
-  if (latestS === undefined || heardS.length < 2) return false;
-  const map = openTempo(tempo);
-  const beatS = 60 / map.tempoAt(Math.max(0, map.beatOf(latestS - downbeatS)));
-  const longestS = Math.max(...notes.map(({ intervalS }) => intervalS));
-  return nowS - latestS > Math.max(SILENT_S, SILENT_BEATS * beatS, 2 * longestS);
-};
-
-/** Whether silence on the way ends a repetition: not where the tempo is the player's own, or something else than notes is listened for. */
-const canBreakOff = ({ judging, listen, tempo }: Expectation['drill']): boolean =>
-  !judging.ownTempo && !listen && !isRising(tempo);
-
-/** So far under the notes that were heard it is still, in dB, and so long, in seconds (our choice). */
+/** So far under the notes that were heard it is still, in dB (our choice). */
 const STILL_DB = 25;
-const STILL_S = 1;
 
 /** Whether a stretch of sound is about as loud as the notes that were heard. */
 const isLoud = (samples: Float32Array, onsets: readonly Onset[]): boolean => {
@@ -197,7 +133,6 @@ export const createListener = (sampleRateHz: number): Listener => {
       onsets: [],
       gap: false,
       clipped: 0,
-      brokenOffAt: null,
       soundedS: Number.NEGATIVE_INFINITY,
     };
   };
@@ -235,38 +170,7 @@ export const createListener = (sampleRateHz: number): Listener => {
     if (state.ear && isLoud(cleaned, state.onsets)) state.soundedS = (frame + block.length) / sampleRateHz;
   };
 
-  /** Whether enough was heard, at `nowS`, to judge the repetition. */
-  const isComplete = (state: Listening, nowS: number): boolean => {
-    const { expectation, onsets } = state;
-    const last = expectation.plan.notes.at(-1);
-    if (!last) return true;
-    const { nearS, reachS, farS } = offsetToTry(expectation);
-    if (isRising(expectation.drill.tempo) && isBrokenOff(expectation.plan, onsets, nowS)) return true;
-    if (expectation.drill.judging.ownTempo) return isOwnTempoComplete(expectation.plan.notes, onsets, nowS);
-    // At the very end nothing is left to break off: the last note is waited for as ever.
-    // Nor is it over while it sounds on: notes that ring into each other may not be heard to begin.
-    const isStill = nowS - state.soundedS >= STILL_S;
-    if (isStill && reachS <= SETTLED_OFFSET_S && canBreakOff(expectation.drill))
-      state.brokenOffAt = brokenOffAt(
-        expectation.plan.notes,
-        onsets.map(({ timeS }) => timeS).sort((a, b) => a - b),
-        nowS,
-        nearS,
-      );
-    if (state.brokenOffAt !== null) return true;
-    const dueS = last.timeS + nearS;
-    // A repetition whose first note is not at its place may be a shifted one: its last note comes later, or came earlier.
-    const first = expectation.plan.notes[0] as ExpectedNote;
-    const begins = onsets.some((onset) => Math.abs(onset.timeS - first.timeS - nearS) < first.intervalS / 2);
-    if (!begins) return nowS >= dueS + Math.max(reachS, Math.min(farS ?? reachS, MAX_OFFSET_S)) + LAST_NOTE_REACH_S;
-    // While the latency is unknown, what looks like the last note may be the one before it; so may what lies far from its place.
-    const isLast = (onset: Onset) =>
-      reachS <= SETTLED_OFFSET_S && Math.abs(onset.timeS - dueS) < Math.min(last.intervalS / 2, SETTLED_OFFSET_S);
-    const missingS = Math.max(reachS, Math.min(last.intervalS / 2, MAX_OFFSET_S)) + LAST_NOTE_REACH_S;
-    return nowS >= dueS + (onsets.some(isLast) ? settleS(expectation.plan) : missingS);
-  };
-
-  const conclude = (state: Listening): HeardRepetition => {
+  const conclude = (state: Listening, brokenOffAt: number | null): HeardRepetition => {
     state.ear?.hear(state.onsets, true);
     const { residueDb } = state;
     const all = [...state.onsets].sort((a, b) => a.timeS - b.timeS);
@@ -277,7 +181,7 @@ export const createListener = (sampleRateHz: number): Listener => {
       gap: state.gap,
       clickMasks,
       isCountInSpoilt: state.isCountInSpoilt,
-      ...(state.brokenOffAt === null ? {} : { brokenOffAt: state.brokenOffAt }),
+      ...(brokenOffAt === null ? {} : { brokenOffAt }),
     };
     const analysed = analyseRepetition(onsets, { ...state.expectation, ...heardIn });
     return { repetition: state.expectation.repetition, analysed, clipped: state.clipped };
@@ -314,9 +218,10 @@ export const createListener = (sampleRateHz: number): Listener => {
         state.clipped += countClipped(block);
       }
       hear(state, block, frame);
-      if (!isComplete(state, nextFrame / sampleRateHz)) return null;
+      const { isOver, brokenOffAt } = completionOf(state, nextFrame / sampleRateHz);
+      if (!isOver) return null;
       listening = null;
-      return conclude(state);
+      return conclude(state, brokenOffAt);
     },
     lost() {
       if (listening) listening.gap = true;

@@ -1,10 +1,7 @@
 import type { AnalysedRepetition } from '../measure/analyse-repetition';
 import { otherLevelFor } from '../measure/dynamics';
 import { summariseTake } from '../plan/summarise-take';
-import { sameGrid } from '../rhythm/grid-shape';
 import type { Drill } from '../schema/grid';
-import type { Measures } from '../schema/measures';
-import { makeReason } from '../schema/reason';
 import type { AfterBreak } from '../schema/settings';
 import type { Decision, Ease, Repetition } from '../schema/take';
 import { beginDecisions, toFinish } from '../strategies/decide';
@@ -25,9 +22,10 @@ import {
   type LoopState,
   type Step,
 } from './loop-state';
-import { MAX_RETAKES, retakeOf } from './retake';
+import { withPauses } from './recording-pauses';
+import { afterRetake, withRetake } from './retake';
 import { drillAfter, type Round } from './round';
-import { chosenCount, drillFor, MAX_DRILLS } from './strategy-drills';
+import { chosenCount, drillFor } from './strategy-drills';
 import { takeDecision } from './take-decision';
 
 /** Time from asking for the first click to hearing it. */
@@ -36,10 +34,6 @@ const FIRST_LEAD_S = 0.7;
 const LEAD_S = 0.2;
 /** Time to settle after a sweep was broken off, before the next count-in. */
 const AFTER_CUT_S = 1;
-/** What still sounds when the loop stands still is recorded; and the recording goes on well before the first click. */
-const PAUSE_TAIL_S = 1;
-const RESUME_LEAD_S = 0.25;
-
 /** Where a state's drill stands among those that are played in turn. */
 const roundOf = ({ drills, drillIndex, target }: LoopState): Round => ({
   index: drillIndex,
@@ -88,31 +82,6 @@ const finish = (state: LoopState, ended: LoopEnd): Step => ({
 });
 
 const isSweep = ({ drill }: LoopState): boolean => drill?.repetitionKind === 'sweep';
-
-/** Where a repetition that broke off is taken up: with the drill for that among the others, in a state that plays it next. */
-const withRetake = (state: LoopState, drill: Drill, { brokenOff }: Pick<Measures, 'brokenOff'>): LoopState => {
-  const cut = brokenOff ? retakeOf(drill, brokenOff, state.target.afterBreak ?? 'beginning') : null;
-  if (!cut) return { ...state, retake: null };
-  const known = state.drills.findIndex((one) => one.repetitionKind === 'retake' && sameGrid(one.grid, cut.grid));
-  if (known < 0 && state.drills.length >= MAX_DRILLS) return { ...state, retake: null };
-  const drills = known < 0 ? [...state.drills, cut] : state.drills;
-  return { ...state, drills, retake: { drill: known < 0 ? state.drills.length : known, left: MAX_RETAKES } };
-};
-
-/** After a place that was taken up again: from the beginning once it holds, or was enough for now; the tempo stays. */
-const afterRetake = (state: LoopState, { verdict, measures }: AnalysedRepetition): { state: LoopState; decision: Decision } => {
-  const bpm = headlineBpm(state.tempo);
-  const isClean = verdict.outcome === 'clean';
-  const left = (state.retake?.left ?? 1) - (verdict.outcome === 'not-judged' ? 0 : 1);
-  const isOver = isClean || left <= 0;
-  const why = isClean ? 'retake-clean' : isOver ? 'retake-enough' : 'retake-again';
-  const deeper = measures.brokenOff && state.drill ? withRetake(state, state.drill, measures).retake : null;
-  const retake = isOver || !state.retake ? null : { drill: deeper?.drill ?? state.retake.drill, left };
-  return {
-    state: { ...state, retake },
-    decision: { action: 'hold', tempo: state.tempo, why: makeReason(why, { bpm }), overruled: false },
-  };
-};
 
 /** The decision on a repetition that was measured, and the state with it. */
 const decided = (
@@ -255,21 +224,6 @@ const onAfterBreak = (state: LoopState, how: AfterBreak, nowS: number): Step => 
   if (state.phase !== 'counting' || !last?.measures.brokenOff || !drill) return { state: told, effects: [] };
   const next = schedule(withRetake(told, drill, last.measures), nowS + LEAD_S);
   return { state: next.state, effects: [{ type: 'silence' }, ...next.effects] };
-};
-
-/** The recording stands still where the loop does: standing still may last as long as playing, and is nobody's practice. */
-const withPauses = (before: LoopState, { state, effects }: Step, nowS: number): Step => {
-  if (before.phase !== 'problem' && state.phase === 'problem') {
-    const atS = nowS + PAUSE_TAIL_S;
-    return { state: { ...state, recordingPausedS: atS }, effects: [...effects, { type: 'pause-recording', atS }] };
-  }
-  if (before.recordingPausedS === null || state.phase !== 'counting') return { state, effects };
-  const atS = Math.max(before.recordingPausedS, nowS + RESUME_LEAD_S);
-  const recordingStartS = state.recordingStartS + atS - before.recordingPausedS;
-  return {
-    state: { ...state, recordingStartS, recordingPausedS: null },
-    effects: [{ type: 'resume-recording', atS }, ...effects],
-  };
 };
 
 /** The next state of the loop and what is to be done. Events that make no sense in a phase change nothing. */

@@ -1,0 +1,108 @@
+import { MAX_OFFSET_S, SETTLED_OFFSET_S } from '../align/align';
+import { offsetToTry } from '../measure/analyse-repetition';
+import { brokenOffAt, SILENT_BEATS, SILENT_S } from '../measure/broken-off';
+import type { Onset } from '../schema/measures';
+import { isRising } from '../time/drill-tempo';
+import type { ExpectedNote, RepetitionPlan } from '../time/repetition-plan';
+import { openTempo } from '../time/tempo-map';
+import type { Expectation } from './expectation';
+
+/** A missing last note is waited for this long beyond what the latency may still add. */
+const LAST_NOTE_REACH_S = 0.1;
+/** After the last note's gridline, so that a doubled note is still seen. */
+const SETTLE_S = 0.06;
+/** Where the last note is held, one that comes a step later is still heard: then one note was played too many. */
+const LANDING_S = 0.2;
+
+const settleS = ({ notes, endS }: Pick<RepetitionPlan, 'notes' | 'endS'>): number => {
+  const last = notes.at(-1);
+  if (!last || endS - last.timeS < 2 * last.intervalS) return SETTLE_S;
+  return Math.max(SETTLE_S, Math.min(LANDING_S, 1.15 * last.intervalS));
+};
+
+/** Silence after notes at a tempo of the player's own: then what was played is over. */
+const OWN_TEMPO_SILENCE_S = 0.9;
+/** It may be so many times as slow as asked. */
+const SLOWER = 2.2;
+
+/** Whether notes at a tempo of one's own are over: all were heard, or nothing followed for a while. */
+const isOwnTempoComplete = (notes: readonly ExpectedNote[], onsets: readonly Onset[], nowS: number): boolean => {
+  const [first] = notes;
+  const last = notes.at(-1);
+  if (!first || !last) return true;
+  const heardS = onsets.filter(({ timeS }) => timeS > first.timeS - 1).map(({ timeS }) => timeS);
+  const latest = Math.max(first.timeS, ...heardS);
+  // By how many were heard, the note that sounds now: it may be a long one, and played slowly.
+  const sounding = notes.slice(Math.max(0, heardS.length - 2), heardS.length + 1);
+  const longestS = Math.max(...sounding.map(({ intervalS }) => intervalS), 0);
+  const quietS = Math.max(OWN_TEMPO_SILENCE_S, SLOWER * longestS);
+  if (heardS.length === 0) return nowS > last.timeS + quietS;
+  return nowS - latest > (heardS.length >= notes.length ? OWN_TEMPO_SILENCE_S / 2 : quietS);
+};
+
+/** A sweep is over where nothing follows for as long as ends any repetition: who stops has found the break. */
+const isBrokenOff = ({ tempo, downbeatS, notes }: RepetitionPlan, onsets: readonly Onset[], nowS: number): boolean => {
+  const [first] = notes;
+  const heardS = onsets.filter(({ timeS }) => first && timeS > first.timeS - first.intervalS / 2).map(({ timeS }) => timeS);
+  const latestS = heardS.at(-1);
+  if (latestS === undefined || heardS.length < 2) return false;
+  const map = openTempo(tempo);
+  const beatS = 60 / map.tempoAt(Math.max(0, map.beatOf(latestS - downbeatS)));
+  const longestS = Math.max(...notes.map(({ intervalS }) => intervalS));
+  return nowS - latestS > Math.max(SILENT_S, SILENT_BEATS * beatS, 2 * longestS);
+};
+
+/** Whether silence on the way ends a repetition: not where the tempo is the player's own, or something else than notes is listened for. */
+const canBreakOff = ({ judging, listen, tempo }: Expectation['drill']): boolean =>
+  !judging.ownTempo && !listen && !isRising(tempo);
+
+/** It is still where nothing was loud for so long, in seconds (our choice). */
+const STILL_S = 1;
+
+/** What has been heard of a repetition. Times are seconds on the audio clock. */
+export interface HeardSoFar {
+  expectation: Expectation;
+  onsets: readonly Onset[];
+  /** When the sound was last about as loud as notes; minus infinity where notes come as data. */
+  soundedS: number;
+}
+
+/** Whether a repetition is over, and the first note that was not played any more where the playing broke off. */
+export interface Completion {
+  isOver: boolean;
+  brokenOffAt: number | null;
+}
+
+const over = (isOver: boolean): Completion => ({ isOver, brokenOffAt: null });
+const OVER = over(true);
+
+/**
+ * Whether enough was heard to judge a repetition: its last note is certain, or the playing broke off.
+ *
+ * @param nowS seconds on the audio clock.
+ */
+export const completionOf = ({ expectation, onsets, soundedS }: HeardSoFar, nowS: number): Completion => {
+  const last = expectation.plan.notes.at(-1);
+  if (!last) return OVER;
+  const { nearS, reachS, farS } = offsetToTry(expectation);
+  if (isRising(expectation.drill.tempo) && isBrokenOff(expectation.plan, onsets, nowS)) return OVER;
+  if (expectation.drill.judging.ownTempo) return over(isOwnTempoComplete(expectation.plan.notes, onsets, nowS));
+  // At the very end nothing is left to break off: the last note is waited for as ever.
+  // Nor is it over while it sounds on: notes that ring into each other may not be heard to begin.
+  const isStill = nowS - soundedS >= STILL_S;
+  if (isStill && reachS <= SETTLED_OFFSET_S && canBreakOff(expectation.drill)) {
+    const heardS = onsets.map(({ timeS }) => timeS).sort((a, b) => a - b);
+    const at = brokenOffAt(expectation.plan.notes, heardS, nowS, nearS);
+    if (at !== null) return { isOver: true, brokenOffAt: at };
+  }
+  const dueS = last.timeS + nearS;
+  // A repetition whose first note is not at its place may be a shifted one: its last note comes later, or came earlier.
+  const first = expectation.plan.notes[0] as ExpectedNote;
+  const begins = onsets.some((onset) => Math.abs(onset.timeS - first.timeS - nearS) < first.intervalS / 2);
+  if (!begins) return over(nowS >= dueS + Math.max(reachS, Math.min(farS ?? reachS, MAX_OFFSET_S)) + LAST_NOTE_REACH_S);
+  // While the latency is unknown, what looks like the last note may be the one before it; so may what lies far from its place.
+  const isLast = (onset: Onset) =>
+    reachS <= SETTLED_OFFSET_S && Math.abs(onset.timeS - dueS) < Math.min(last.intervalS / 2, SETTLED_OFFSET_S);
+  const missingS = Math.max(reachS, Math.min(last.intervalS / 2, MAX_OFFSET_S)) + LAST_NOTE_REACH_S;
+  return over(nowS >= dueS + (onsets.some(isLast) ? settleS(expectation.plan) : missingS));
+};
