@@ -1,6 +1,6 @@
 import { API, DEFAULT_SETTINGS } from '@isochron/core/schema';
 import { newestTake, openBench, setUpWith, simulated, verdictOf } from './bench-page';
-import { playUntil } from './driven-clock';
+import { playFor, playUntil } from './driven-clock';
 import { expect, test } from './test';
 
 test('an uneven repetition holds the tempo, a second lowers it, and the reason is said', async ({ page }) => {
@@ -97,6 +97,27 @@ test('strategy, method and click are chosen on the Bench, and kept for the passa
       return practiceConfigs.find(({ passageId }) => passageId === 'five-steps');
     })
     .toMatchObject({ strategyId: 'half-speed-climb', methodId: 'straight', click: { kind: 'beat' } });
+});
+
+test('what sounds is kept when it is stopped, and a key counts it in again', async ({ page }) => {
+  await setUpWith(page, simulated(3));
+  await openBench(page, 'tidewheel', 90, 60);
+  await page.keyboard.press('Enter');
+  await playUntil(page, '[data-testid=phase]', 'Play');
+  await playFor(page, 6);
+  await page.keyboard.press('a');
+  expect(await verdictOf(page, 0)).toMatchObject({ outcome: 'broken', action: 'hold', nextBpm: 60 });
+  await playUntil(page, '[data-testid=phase]', 'Play');
+  await playFor(page, 4);
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('link', { name: 'See it in the Ledger' })).toBeVisible();
+  await expect(page.getByText('nothing to keep')).toHaveCount(0);
+  const take = await newestTake(page);
+  expect(take?.repetitions.map(({ verdict }) => verdict.reason)).toEqual(['broken-off', 'by-hand']);
+  for (const { measures } of take?.repetitions ?? []) {
+    expect(measures).toMatchObject({ missed: 0, extra: 0 });
+    expect(measures.brokenOff?.note).toBeGreaterThan(3);
+  }
 });
 
 test('who breaks off is heard, told how far it held, and goes on where a key says', async ({ page }) => {

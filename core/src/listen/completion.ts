@@ -53,7 +53,7 @@ const isBrokenOff = ({ tempo, downbeatS, notes }: RepetitionPlan, onsets: readon
 };
 
 /** Whether silence on the way ends a repetition: not where the tempo is the player's own, or something else than notes is listened for. */
-const canBreakOff = ({ judging, listen, tempo }: Expectation['drill']): boolean =>
+export const canBreakOff = ({ judging, listen, tempo }: Expectation['drill']): boolean =>
   !judging.ownTempo && !listen && !isRising(tempo);
 
 /** It is still where nothing was loud for so long, in seconds (our choice). */

@@ -255,6 +255,52 @@ describe('the listener', () => {
   });
 });
 
+describe('an end by hand', () => {
+  const settled = { nearS: 0, reachS: SETTLED_OFFSET_S };
+  /** What comes of a repetition that is concluded `afterNote`, a little after that note (from 0) was due. */
+  const concluded = (
+    afterNote: number,
+    { byHand = true, instead = (played: PlayedNote[]) => played, offset = settled } = {},
+  ) => {
+    const plan = planRepetition({ drill: LONG, tempo, startS: FIRST_FRAME / RATE + 0.1 });
+    const atS = (plan.notes[afterNote]?.timeS ?? 0) + 0.12;
+    const listener = createListener(RATE);
+    let told: HeardRepetition | null | undefined;
+    listen({
+      listener,
+      offset,
+      instead,
+      drilled: LONG,
+      touch: (_, number) => {
+        if (told === undefined && (FIRST_FRAME + number * BLOCK) / RATE > atS) told = listener.conclude(byHand);
+        return 0;
+      },
+    });
+    return told;
+  };
+
+  it('has what was played until then measured, and not judged', () => {
+    for (const afterNote of [2, 5, 10]) {
+      const heard = concluded(afterNote);
+      expect(heard?.analysed.verdict).toMatchObject({ outcome: 'not-judged', reason: 'by-hand' });
+      expect(heard?.analysed.measures).toMatchObject({ missed: 0, extra: 0, brokenOff: { note: afterNote + 1, byHand: true } });
+    }
+    // Asked for again, it is a break like any other.
+    expect(concluded(5, { byHand: false })?.analysed.verdict).toMatchObject({ outcome: 'broken', reason: 'broken-off' });
+  });
+
+  it('finds the notes though the delay of the sound is not known yet', () => {
+    const heard = concluded(9, { offset: UNKNOWN_OFFSET });
+    expect(heard?.analysed.notes.filter(({ onsetS }) => onsetS !== null).length).toBeGreaterThanOrEqual(9);
+  });
+
+  it('comes to nothing where hardly a note was heard, and to the whole where all was played', () => {
+    expect(concluded(5, { instead: (played) => played.slice(0, 1) })).toBeNull();
+    expect(createListener(RATE).conclude(true)).toBeNull();
+    expect(concluded(LONG.grid.events.length - 1, { offset: UNKNOWN_OFFSET })?.analysed.verdict.outcome).toBe('clean');
+  });
+});
+
 describe('silence on the way', () => {
   const settled = { nearS: 0, reachS: SETTLED_OFFSET_S };
   const upTo = (count: number) => (played: PlayedNote[]) => played.slice(0, count);

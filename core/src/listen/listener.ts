@@ -1,5 +1,6 @@
 import { SETTLED_OFFSET_S } from '../align/align';
 import { type AnalysedRepetition, analyseRepetition, offsetToTry } from '../measure/analyse-repetition';
+import { firstUnplayed } from '../measure/broken-off';
 import { pitchSequence } from '../rhythm/grid-shape';
 import type { Onset } from '../schema/measures';
 import { aboveResidue, residueMasks } from '../signal/click-onsets';
@@ -21,7 +22,7 @@ import { isHeard } from '../signal/profiles';
 import { createPulseDetector } from '../signal/pulses';
 import { median } from '../stats/summary';
 import { clickFrame } from '../time/click';
-import { completionOf, type HeardSoFar } from './completion';
+import { canBreakOff, completionOf, type HeardSoFar } from './completion';
 import type { Expectation } from './expectation';
 
 /** The outcome of one repetition. */
@@ -38,6 +39,11 @@ export interface Listener {
   cancel(): void;
   /** Captured samples whose first sample is frame `frame` of the audio clock. */
   push(block: Float32Array, frame: number): HeardRepetition | null;
+  /**
+   * Nothing more comes: what was played of the repetition is judged as far as it went. Null where none is listened for, or hardly a note was heard.
+   * @param byHand whether the player ended the take there.
+   */
+  conclude(byHand: boolean): HeardRepetition | null;
   /** Sound went missing though its frames were counted on: the repetition that is being heard has a gap. */
   lost(): void;
   /** An onset that needs no detecting (a tap, a key of a MIDI instrument), in seconds on the audio clock. */
@@ -170,7 +176,7 @@ export const createListener = (sampleRateHz: number): Listener => {
     if (state.ear && isLoud(cleaned, state.onsets)) state.soundedS = (frame + block.length) / sampleRateHz;
   };
 
-  const conclude = (state: Listening, brokenOffAt: number | null): HeardRepetition => {
+  const heardOf = (state: Listening, brokenOffAt: number | null, isByHand = false): HeardRepetition => {
     state.ear?.hear(state.onsets, true);
     const { residueDb } = state;
     const all = [...state.onsets].sort((a, b) => a.timeS - b.timeS);
@@ -182,6 +188,7 @@ export const createListener = (sampleRateHz: number): Listener => {
       clickMasks,
       isCountInSpoilt: state.isCountInSpoilt,
       ...(brokenOffAt === null ? {} : { brokenOffAt }),
+      ...(isByHand ? { isByHand } : {}),
     };
     const analysed = analyseRepetition(onsets, { ...state.expectation, ...heardIn });
     return { repetition: state.expectation.repetition, analysed, clipped: state.clipped };
@@ -221,7 +228,18 @@ export const createListener = (sampleRateHz: number): Listener => {
       const { isOver, brokenOffAt } = completionOf(state, nextFrame / sampleRateHz);
       if (!isOver) return null;
       listening = null;
-      return conclude(state, brokenOffAt);
+      return heardOf(state, brokenOffAt);
+    },
+    conclude(byHand) {
+      const state = listening;
+      listening = null;
+      if (!state) return null;
+      const { plan, drill } = state.expectation;
+      const { nearS } = offsetToTry(state.expectation);
+      const heardS = state.onsets.map(({ timeS }) => timeS).sort((a, b) => a - b);
+      const at = firstUnplayed(plan.notes, heardS, nearS);
+      if (at === null || !canBreakOff(drill)) return null;
+      return at === plan.notes.length ? heardOf(state, null) : heardOf(state, at, byHand);
     },
     lost() {
       if (listening) listening.gap = true;

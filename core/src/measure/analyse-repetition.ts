@@ -59,6 +59,8 @@ export interface AnalysisContext {
   otherLevel?: OtherLevel | null;
   /** The first note that was not played any more, where the playing broke off; how many notes were played is then at least one. */
   brokenOffAt?: number;
+  /** True where it broke off there because the player ended the take. */
+  isByHand?: true;
   /** True where the recording has a gap inside the repetition. */
   gap: boolean;
   /** True where all onsets are the repetition's own, however far before or after its notes. */
@@ -151,7 +153,7 @@ export const analyseRepetition = (heard: readonly Onset[], context: AnalysisCont
 
 /** A repetition that broke off is measured as far as it went; the notes that were not played any more are neither missed nor judged. */
 const analyseBrokenOff = (heard: readonly Onset[], context: AnalysisContext, at: number): AnalysedRepetition => {
-  const { brokenOffAt: _, ...rest } = context;
+  const { brokenOffAt: _, isByHand, ...rest } = context;
   const { drill, plan, gap, clickMasks = false, tolerance, latencyS } = rest;
   // Who plays at double the tempo is done half way.
   const whole = analyseRepetition(heard, rest);
@@ -163,7 +165,10 @@ const analyseBrokenOff = (heard: readonly Onset[], context: AnalysisContext, at:
   const lines = barStarts(drill.grid);
   const beat = next?.beat ?? 0;
   const bar = Math.max(1, lines.filter((line) => line.valueOf() <= beat).length);
-  const measures = { ...measured, brokenOff: { note: at, of: plan.notes.length, bar } };
+  const measures = {
+    ...measured,
+    brokenOff: { note: at, of: plan.notes.length, bar, ...(isByHand ? { byHand: isByHand } : {}) },
+  };
   const unplayed = plan.notes
     .slice(at)
     .map(({ index, timeS }): NoteResult => ({ index, expectedS: timeS, onsetS: null, deviationMs: null, levelDb: null }));

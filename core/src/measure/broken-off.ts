@@ -10,6 +10,26 @@ const MIN_HEARD = 2;
 /** A note may come so much of its interval late and is no silence yet. */
 const LATE_SHARE = 0.5;
 
+const heardOf = ([first]: readonly ExpectedNote[], onsetsS: readonly number[], offsetS: number): readonly number[] =>
+  onsetsS.filter((timeS) => first && timeS > first.timeS + offsetS - first.intervalS / 2);
+
+/**
+ * The first note that was not played any more where nothing more will come, counted from 0: as many as there are where all were played;
+ * null where hardly one was.
+ * @param onsetsS What was heard, ascending, in seconds; `offsetS` is how late everything comes.
+ */
+export const firstUnplayed = (notes: readonly ExpectedNote[], onsetsS: readonly number[], offsetS: number): number | null => {
+  const heardS = heardOf(notes, onsetsS, offsetS);
+  const latestS = heardS.at(-1);
+  if (latestS === undefined || heardS.length < MIN_HEARD) return null;
+  const at = notes.findIndex(({ timeS, intervalS }, k) => {
+    const before = notes[k - 1]?.intervalS ?? intervalS;
+    return timeS + offsetS - LATE_SHARE * before > latestS;
+  });
+  if (at < 0) return notes.length;
+  return at === 0 ? null : at;
+};
+
 /**
  * The first note that was not played any more, counted from 0; null while the playing goes on, or where it was played to its end. Silence
  * counts from when a note was due: a rest, or a long note, is none.
@@ -21,18 +41,11 @@ export const brokenOffAt = (
   nowS: number,
   offsetS: number,
 ): number | null => {
-  const [first, second] = notes;
-  if (!first || !second) return null;
-  const heardS = onsetsS.filter((timeS) => timeS > first.timeS + offsetS - first.intervalS / 2);
-  const latestS = heardS.at(-1);
-  if (latestS === undefined || heardS.length < MIN_HEARD) return null;
-  const at = notes.findIndex(({ timeS, intervalS }, k) => {
-    const before = notes[k - 1]?.intervalS ?? intervalS;
-    return timeS + offsetS - LATE_SHARE * before > latestS;
-  });
-  const next = notes[at];
-  if (!next || at < 1) return null;
-  const before = notes[at - 1] as ExpectedNote;
+  const at = firstUnplayed(notes, onsetsS, offsetS);
+  if (at === null || at === notes.length) return null;
+  const heardS = heardOf(notes, onsetsS, offsetS);
+  const latestS = heardS.at(-1) as number;
+  const [before, next] = notes.slice(at - 1) as [ExpectedNote, ExpectedNote];
   // By its place in time, and by how many were heard, the note that sounds now.
   const held = notes[Math.min(heardS.length, notes.length) - 1] ?? before;
   if (nowS - latestS < SLOWER * Math.max(before.intervalS, held.intervalS)) return null;

@@ -40,6 +40,7 @@ export const storedContext = (
     offset: storedOffset(take, notes),
     gap: verdict.reason === 'gap',
     ...(measures.brokenOff ? { brokenOffAt: measures.brokenOff.note } : {}),
+    ...(measures.brokenOff?.byHand ? { isByHand: true } : {}),
     otherLevel: otherLevelFor(
       drill,
       take.drills,

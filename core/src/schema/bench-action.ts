@@ -4,6 +4,7 @@ import { z } from 'zod';
 export const BENCH_ACTIONS = [
   'begin',
   'stop',
+  'again',
   'faster',
   'slower',
   'easy',

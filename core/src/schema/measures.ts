@@ -57,11 +57,15 @@ export const PlayedAsSchema = z.object({
   note: z.number().int().min(0).optional(),
 });
 
-/** Where the player stopped: the first note that was not played any more, counted from 0, of how many, and its bar as it is played, from 1. */
+/**
+ * Where the player stopped: the first note that was not played any more, counted from 0, of how many, and its bar as it is played, from 1.
+ * Where the take was ended by hand there, that says nothing about the place.
+ */
 export const BrokenOffSchema = z.object({
   note: z.number().int().min(1),
   of: z.number().int().min(1),
   bar: z.number().int().min(1),
+  byHand: z.literal(true).optional(),
 });
 
 /** The measures of one repetition; null where there is no value. Definitions: docs/measures.md. */

@@ -18,6 +18,7 @@ export const VerdictReasonSchema = z.enum([
   'played-on',
   'stumble',
   'broken-off',
+  'by-hand',
   'stop',
   'broken',
   'notes',

@@ -58,6 +58,8 @@ export interface LoopState {
   strangeOffsetS: number | null;
   /** The place that is taken up after it broke off there, among the drills, and how often more; null where the drill is played from its beginning. */
   retake: { drill: number; left: number } | null;
+  /** Why the repetition that sounds is being concluded before its end; null where it goes on. */
+  concluding: 'stop' | 'again' | null;
   /** Whether the repetition that sounds is the last one, because the time is up. */
   timeIsUp: boolean;
   ended: LoopEnd | null;
@@ -76,6 +78,8 @@ export type PlayerEvent =
   | { type: 'finish' }
   /** The time for this is up: loose to the end where that is wished, else after this repetition. */
   | { type: 'time-up' }
+  /** It broke off, or was begun wrong: counted in again. */
+  | { type: 'again' }
   | { type: 'stop' }
   | { type: 'input-lost' };
 
@@ -99,6 +103,8 @@ export type LoopEvent =
     }
   | { type: 'clock'; nowS: number }
   | { type: 'analysed'; analysed: AnalysedRepetition; nowS: number }
+  /** The repetition that was to be concluded had hardly a note. */
+  | { type: 'nothing-heard'; nowS: number }
   | (PlayerEvent & { nowS: number });
 
 export type LoopEffect =
@@ -112,6 +118,8 @@ export type LoopEffect =
       otherLevel: OtherLevel | null;
     }
   | { type: 'silence' }
+  /** What sounds ends here: judged as far as it went. */
+  | { type: 'conclude'; byHand: boolean }
   | { type: 'announce'; what: TempoAction | 'not-judged' }
   | { type: 'keep' }
   /** From then on nothing is recorded; from then on it is again. */
@@ -142,6 +150,7 @@ export const IDLE: LoopState = {
   offset: UNKNOWN_OFFSET,
   strangeOffsetS: null,
   retake: null,
+  concluding: null,
   timeIsUp: false,
   ended: null,
   summary: null,

@@ -346,8 +346,50 @@ describe('the player', () => {
     }
   });
 
+  /** What the engine would say of what sounds, ended at note 4. */
+  const ended = (state: LoopState, byHand: boolean): AnalysedRepetition => {
+    const plan = state.plan as NonNullable<LoopState['plan']>;
+    const onsets = simulatePlaying(plan.notes.slice(0, 4), { ...STEADY, spreadMs: 3 }, plan.tempo, 4);
+    const rest = { drill, plan, tolerance: TOLERANCE_PRESETS.secure, profile: profileOf('any'), latencyS: null, gap: false };
+    return analyseRepetition(onsets, { ...rest, offset: state.offset, brokenOffAt: 4, ...(byHand ? { isByHand: true } : {}) });
+  };
+
+  it('keeps what sounds when it is stopped, without holding it against the player', () => {
+    const second = sounding(playOne(begin().state, 3).state);
+    const stopping = advance(second, { type: 'stop', nowS: 30 });
+    expect(stopping.effects).toEqual([{ type: 'conclude', byHand: true }]);
+    const { state, effects } = advance(stopping.state, { type: 'analysed', analysed: ended(second, true), nowS: 30.1 });
+    expect(kinds(effects)).toEqual(['keep', 'silence', 'finish']);
+    expect(state).toMatchObject({ phase: 'finished', ended: 'stopped' });
+    expect(state.repetitions[1]).toMatchObject({ verdict: { reason: 'by-hand' }, decision: { action: 'hold' } });
+    expect(() => RepetitionSchema.parse(state.repetitions[1])).not.toThrow();
+    expect(state.decisions).toEqual(second.decisions);
+    expect(state.summary).toEqual(advance(second, { type: 'input-lost', nowS: 30 }).state.summary);
+    // Who stops twice does not wait; and what has hardly a note ends it too.
+    expect(advance(stopping.state, { type: 'stop', nowS: 30.1 }).state.phase).toBe('finished');
+    expect(advance(stopping.state, { type: 'nothing-heard', nowS: 30.1 }).state.repetitions).toHaveLength(1);
+  });
+
+  it('begins again at once: a count-in as it is, what sounds once it is kept as broken off', () => {
+    const first = begin().state;
+    const afresh = advance(first, { type: 'again', nowS: 4 });
+    expect(kinds(afresh.effects)).toEqual(['silence', 'schedule']);
+    expect(afresh.state.repetitions).toHaveLength(0);
+    const asked = advance(sounding(first), { type: 'again', nowS: 8 });
+    expect(asked.effects).toEqual([{ type: 'conclude', byHand: false }]);
+    const broken = advance(asked.state, { type: 'analysed', analysed: ended(first, false), nowS: 8.1 });
+    expect(broken.state.repetitions[0]).toMatchObject({
+      verdict: { reason: 'broken-off' },
+      decision: { why: { code: 'broke-off' } },
+    });
+    expect(broken.state).toMatchObject({ phase: 'counting', concluding: null });
+    const none = advance(asked.state, { type: 'nothing-heard', nowS: 8.1 }).state;
+    expect(none).toMatchObject({ phase: 'counting', concluding: null, repetitions: [] });
+    expect(bpmOf(none)).toBe(bpmOf(first));
+  });
+
   it('changes nothing with events out of season', () => {
-    for (const type of ['stop', 'resume', 'input-lost'] as const) {
+    for (const type of ['stop', 'again', 'nothing-heard', 'resume', 'input-lost'] as const) {
       expect(advance(IDLE, { type, nowS: 1 })).toEqual({ state: IDLE, effects: [] });
     }
     const finished = advance(begin().state, { type: 'stop', nowS: 4 }).state;

@@ -113,10 +113,15 @@ const onAnalysed = (state: LoopState, analysed: AnalysedRepetition, nowS: number
     tempo: decision.tempo,
     wishedBpm: null,
     pending: null,
+    concluding: null,
     ...offsetAfter(state, analysed),
   };
   const isUnheard = analysed.verdict.outcome === 'not-judged' && decision.action === 'hold';
   const said: LoopEffect[] = [{ type: 'announce', what: isUnheard ? 'not-judged' : decision.action }, { type: 'keep' }];
+  if (state.concluding === 'stop') {
+    const ended = finish(kept, 'stopped');
+    return { state: ended.state, effects: [{ type: 'keep' }, ...ended.effects] };
+  }
   const goesOn = !state.timeIsUp || decision.action === 'stop';
   // What was broken off is over.
   const isCut = (isSweep(state) || analysed.measures.brokenOff !== undefined) && nowS < (plan.notes.at(-1)?.timeS ?? 0);
@@ -199,6 +204,32 @@ const onFinish = (state: LoopState, nowS: number): Step => {
   return { state: next.state, effects: [{ type: 'silence' }, ...next.effects] };
 };
 
+/** Ends the repetition that sounds, to stop there or to begin it again; asked a second time, it stops at once. */
+const onConclude = (state: LoopState, why: 'stop' | 'again'): Step =>
+  state.concluding === 'stop'
+    ? finish(state, 'stopped')
+    : { state: { ...state, concluding: why }, effects: [{ type: 'conclude', byHand: why === 'stop' }] };
+
+const onStop = (state: LoopState): Step => {
+  if (state.phase === 'playing') return onConclude(state, 'stop');
+  return isUnderWay(state) ? finish(state, 'stopped') : { state, effects: [] };
+};
+
+/** What is counted in is counted in afresh; what sounds is broken off first. */
+const onAgain = (state: LoopState, nowS: number): Step => {
+  if (state.phase === 'playing' && state.concluding === null) return onConclude(state, 'again');
+  if (state.phase !== 'counting') return { state, effects: [] };
+  const next = schedule(state, nowS + LEAD_S);
+  return { state: next.state, effects: [{ type: 'silence' }, ...next.effects] };
+};
+
+const onNothingHeard = (state: LoopState, nowS: number): Step => {
+  if (!isUnderWay(state) || state.concluding === null) return { state, effects: [] };
+  if (state.concluding === 'stop') return finish(state, 'stopped');
+  const next = schedule({ ...state, concluding: null }, nowS + AFTER_CUT_S);
+  return { state: next.state, effects: [{ type: 'silence' }, ...next.effects] };
+};
+
 const onTimeUp = (state: LoopState, nowS: number): Step => {
   if (!isUnderWay(state)) return { state, effects: [] };
   if (state.target.relaxedFinish) return onFinish(state, nowS);
@@ -266,7 +297,11 @@ const answer = (state: LoopState, event: LoopEvent): Step => {
     case 'resume':
       return state.phase === 'problem' ? schedule(state, event.nowS + FIRST_LEAD_S) : { state, effects: [] };
     case 'stop':
-      return isUnderWay(state) ? finish(state, 'stopped') : { state, effects: [] };
+      return onStop(state);
+    case 'again':
+      return onAgain(state, event.nowS);
+    case 'nothing-heard':
+      return onNothingHeard(state, event.nowS);
     case 'input-lost':
       return isUnderWay(state) ? finish(state, 'input-lost') : { state, effects: [] };
   }

@@ -73,7 +73,10 @@ export const judge = (judged: Judged, leftOut: readonly VerdictReason[] = []): V
 
 /** The verdict of a repetition that cannot be judged, and is not held against the player. */
 export const notJudged = <
-  Code extends Extract<VerdictReason, 'gap' | 'silence' | 'bleed' | 'few' | 'unsure' | Exclude<PlayedAs['kind'], 'stumble'>>,
+  Code extends Extract<
+    VerdictReason,
+    'gap' | 'silence' | 'bleed' | 'few' | 'unsure' | 'by-hand' | Exclude<PlayedAs['kind'], 'stumble'>
+  >,
 >(
   reason: Code,
   ...values: ValuesArgument<ReasonValues<Code>>

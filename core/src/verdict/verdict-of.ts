@@ -29,6 +29,7 @@ export interface MeasuredRepetition {
 export const verdictOf = ({ notes, measures, tolerance, latencyS, judging, recording }: MeasuredRepetition): Verdict => {
   if (recording === 'gap') return notJudged('gap');
   const { brokenOff } = measures;
+  if (brokenOff?.byHand) return notJudged('by-hand', { note: brokenOff.note, of: brokenOff.of });
   if (brokenOff) return { outcome: 'broken', reason: 'broken-off', why: makeReason('broken-off', brokenOff) };
   // Another thing was played than was asked: it is said as that, and is no failure of evenness.
   const { playedAs } = measures;

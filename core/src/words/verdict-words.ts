@@ -51,6 +51,10 @@ export const VERDICT_WORDS = {
     ({ note, of, bar }) =>
       `You held on for ${countWords(note, 'note', 'notes')} of ${of}; it broke off in ${bar === 1 ? 'the first bar' : `bar ${bar} of it`}.`,
   ),
+  'by-hand': say(
+    { note: number, of: number },
+    ({ note, of }) => `You ended it after ${countWords(note, 'note', 'notes')} of ${of}: kept, and not judged.`,
+  ),
   stop: say({}, () => 'The playing stopped on the way.'),
   broken: say(
     { count: number, of: number },

@@ -112,7 +112,8 @@ export const openEngine = async (
       instrument.connect(new GainNode(context, { gain: 0.5 })).connect(context.destination);
       return {
         play: (sound) => post(instrument, { type: 'play', sounds: [sound] }),
-        forget: () => post(instrument, { type: 'forget' }),
+        // One sound is a whole repetition.
+        forget: () => post(instrument, { type: 'hush' }),
       };
     },
     clockTimeS(performanceMs) {

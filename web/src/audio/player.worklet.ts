@@ -1,5 +1,8 @@
-import { mixInto, type PlacedSound } from '@isochron/core/mix';
+import { fadedFrom, mixInto, type PlacedSound } from '@isochron/core/mix';
 import type { PlayerMessage } from './worklet-messages';
+
+/** Falling silent makes no sound of its own. */
+const FADE_FRAMES = 512;
 
 /** Plays sounds at exact frames of the audio clock: the click, and the simulated instrument. */
 class SoundPlayer extends AudioWorkletProcessor {
@@ -10,6 +13,7 @@ class SoundPlayer extends AudioWorkletProcessor {
     this.port.onmessage = ({ data }: MessageEvent<PlayerMessage>) => {
       if (data.type === 'play') this.sounds.push(...data.sounds);
       else this.sounds = this.sounds.filter((sound) => sound.frame < currentFrame);
+      if (data.type === 'hush') this.sounds = this.sounds.map((sound) => fadedFrom(sound, currentFrame, FADE_FRAMES));
     };
   }
 

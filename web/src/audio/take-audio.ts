@@ -39,6 +39,8 @@ export interface TakeAudio {
   latencyS: number | null;
   profileId: string;
   schedule(scheduled: Scheduled): void;
+  /** Ends the repetition that sounds; what of it was heard, or null where that is hardly a note. */
+  conclude(byHand: boolean): Promise<HeardRepetition | null>;
   /** Forgets the clicks and the repetition that were planned. */
   silence(): void;
   announce(what: Announcement): void;
@@ -71,6 +73,8 @@ const STALL_LOOKS = 4;
 /** What is left of a recording is stored well within this. */
 const CLOSE_MS = 10_000;
 
+/** What was heard of a repetition is told well within this. */
+const CONCLUDE_MS = 2000;
 /** The delivery of sound is compared with the clock this often. */
 const LOOK_MS = 100;
 /** A worker that gave no sign of life is waited for no longer than this. */
@@ -138,6 +142,11 @@ export const openTakeAudio = async (options: TakeAudioOptions): Promise<TakeAudi
     });
     const startFrame = await Promise.race([started, worker.broken]);
 
+    const hush = () => {
+      openedEngine.forgetClicks();
+      stretcher?.stop();
+      openedInput.forget();
+    };
     const look = createDeliveryWatch();
     const watchDelivery = setInterval(() => {
       const deliveredS = openedInput.deliveredS?.() ?? null;
@@ -168,10 +177,13 @@ export const openTakeAudio = async (options: TakeAudioOptions): Promise<TakeAudi
         const { hearsClicks, latencyS } = openedInput;
         void ask.expect({ repetition, drill, plan, tolerance, profile, latencyS, offset, hearsClicks, otherLevel });
       },
+      conclude(byHand) {
+        hush();
+        const none = worker.broken.catch(() => null);
+        return Promise.race([ask.conclude(byHand), none, after(CONCLUDE_MS).then(() => null)]);
+      },
       silence() {
-        openedEngine.forgetClicks();
-        stretcher?.stop();
-        openedInput.forget();
+        hush();
         void ask.cancel();
       },
       announce: (what) => openedEngine.announce(what),

@@ -1,7 +1,7 @@
 import type { PlacedSound } from '@isochron/core/mix';
 
-/** To the sound player: play these, or forget what has not begun. */
-export type PlayerMessage = { type: 'play'; sounds: PlacedSound[] } | { type: 'forget' };
+/** To the sound player: play these, forget what has not begun, or fall silent. */
+export type PlayerMessage = { type: 'play'; sounds: PlacedSound[] } | { type: 'forget' } | { type: 'hush' };
 
 /** To the capture: where its blocks go. */
 export interface CaptureMessage {

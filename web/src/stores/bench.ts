@@ -101,6 +101,12 @@ export const useBench = create<Bench>((set, get) => {
   } = {
     schedule: ({ plan, drill, repetition, offset, otherLevel }, { audio, tolerance }) =>
       audio.schedule({ plan, repetition, offset, drill, tolerance, otherLevel }),
+    conclude: ({ byHand }, one) =>
+      void one.audio.conclude(byHand).then((heard) => {
+        if (get().running !== one) return;
+        if (heard) onHeard(heard);
+        else dispatch({ type: 'nothing-heard', nowS: one.audio.nowS() });
+      }),
     silence: (_, { audio }) => audio.silence(),
     announce: ({ what }, { audio, beginning }) => {
       if (beginning.settings.announce) audio.announce(what);

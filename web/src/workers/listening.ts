@@ -53,6 +53,7 @@ export const listening = {
     blocks.onmessage = ({ data }: MessageEvent<CapturedBlock>) => onBlock(data, tell);
   },
   expect: (expectation: Expectation) => listener?.expect(expectation),
+  conclude: (byHand: boolean): HeardRepetition | null => listener?.conclude(byHand) ?? null,
   cancel: () => listener?.cancel(),
   tap: (onset: Onset) => listener?.tap(onset),
   release: (pitch: number, timeS: number) => listener?.release(pitch, timeS),

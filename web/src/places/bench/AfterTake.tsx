@@ -86,7 +86,7 @@ export const AfterTake = ({ passage, part }: { passage: Passage; part: PartOfPas
         </Box>
       ) : (
         <Text fontSize="24px" marginY="12px">
-          Nothing was measured, so nothing is kept.
+          No notes were heard, so there is nothing to keep.
         </Text>
       )}
       {isKept && <DayWords config={{ ...practiceConfigOf([], passage, settings, part), goalBpm: loop.target.goalBpm }} />}

@@ -108,6 +108,7 @@ export const DuringTake = ({ passage, part }: { passage: Passage; part: Selectio
   const acts = useMemo(
     (): BenchActs => ({
       stop: () => send({ type: 'stop' }),
+      again: () => send({ type: 'again' }),
       faster: () => send({ type: 'wish', changeBpm: stepBpm }),
       slower: () => send({ type: 'wish', changeBpm: -stepBpm }),
       begin: () => send({ type: 'resume' }),
@@ -225,6 +226,7 @@ export const DuringTake = ({ passage, part }: { passage: Passage; part: Selectio
               : []),
             { keyName: 'R', does: 'finish loose', act: acts.finish },
             ...easeHints(tellEase, last?.ease ?? null),
+            { keyName: 'A', does: 'again', act: acts.again },
             { keyName: 'Esc', does: 'stop', act: acts.stop },
           ]}
         />

@@ -8,6 +8,7 @@ import { listenForCodes } from '../../audio/midi-commands';
 export const USUAL_KEYS: Record<BenchAction, readonly string[]> = {
   begin: ['Enter', 'PageDown'],
   stop: ['Escape', 'PageUp'],
+  again: ['a'],
   faster: ['ArrowUp'],
   slower: ['ArrowDown'],
   easy: ['1'],
