@@ -8,7 +8,9 @@ import {
   figureOf,
   newestTake,
   openBench,
+  openPart,
   PLAIN_CONFIG,
+  partOf,
   setUpWith,
   simulated,
   verdictOf,
@@ -127,7 +129,9 @@ test('what is played along with a recording is measured against its beats, and w
   await page.getByLabel('Play', { exact: true }).selectOption({ label: 'Five steps and back' });
   await page.getByLabel('from its').selectOption({ label: 'bar 2' });
   await page.getByRole('button', { name: 'To the Bench' }).click();
-  await expect(page.getByLabel('Along with')).toHaveValue(id);
+  await expect(partOf(page, 'Click')).toHaveText('along with a recording');
+  await openPart(page, 'Click');
+  await expect(page.getByLabel('Along with', { exact: true })).toHaveValue(id);
   await expect(page.getByLabel('Goal')).toHaveValue(/^9[5-7]$/);
   await expect(page.getByTestId('along')).toContainText('Along with “Quay band”');
   await hasNoViolations(page);
@@ -164,6 +168,7 @@ test('a recording that is gone is said on the Bench, and practice goes on withou
   await page.goto('/bench/five-steps');
   await expect(page.getByRole('alert')).toContainText('cannot be fetched');
   await expect(page.getByRole('button', { name: 'Begin' })).toBeDisabled();
-  await page.getByLabel('Along with').selectOption('');
+  await openPart(page, 'Click');
+  await page.getByLabel('Along with', { exact: true }).selectOption('');
   await expect(page.getByRole('button', { name: 'Begin' })).toBeEnabled();
 });

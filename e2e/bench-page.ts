@@ -14,6 +14,22 @@ export const simulated = (spreadMs: number): Partial<Settings> => ({
   skill: { ...DEFAULT_SETTINGS.skill, spreadMs },
 });
 
+/** The word of the Bench's sentence that opens a part of how it is practised, and says what is chosen there. */
+export const partOf = (page: Page, part: string) => page.getByRole('button', { name: new RegExp(`^${part}: `) });
+
+/** Opens a part of how it is practised, where it is closed. */
+export const openPart = async (page: Page, part: string): Promise<void> => {
+  const word = partOf(page, part);
+  if ((await word.getAttribute('aria-expanded')) !== 'true') await word.click();
+  await expect(page.getByRole('region', { name: part })).toBeVisible();
+};
+
+/** Chooses a card of such a part. */
+export const choose = async (page: Page, part: string, name: string): Promise<void> => {
+  await openPart(page, part);
+  await page.getByRole('radio', { name, exact: true }).check();
+};
+
 /** Opens the Bench on a passage and sets goal and start; nothing has the focus after. */
 export const openBench = async (page: Page, passageId: string, goalBpm: number, startBpm: number, base = ''): Promise<void> => {
   await page.goto(`${base}/bench/${passageId}`);

@@ -2,7 +2,7 @@ import { readdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { API } from '@isochron/core/schema';
 import { hasNoViolations } from './accessible';
-import { openBench, setUpWith, simulated, verdictOf } from './bench-page';
+import { choose, openBench, setUpWith, simulated, verdictOf } from './bench-page';
 import { expect, test } from './test';
 
 const PLACES = [
@@ -197,7 +197,7 @@ test('in the demo the first begin works without an instrument, and the microphon
   await expect(page.getByText('Begin works without an instrument')).toBeVisible();
   await page.getByRole('list', { name: 'Today’s blocks' }).getByRole('link').first().click();
   await expect(page.getByText('The simulated player plays for you')).toBeVisible();
-  await page.getByLabel('Heard by').selectOption('microphone');
+  await choose(page, 'Heard by', 'Microphone');
   await page.getByRole('button', { name: 'Check the input' }).click();
   // The browser's stand-in for a microphone beeps.
   await expect(page.getByRole('meter', { name: 'Level of the input' })).toHaveAttribute(
@@ -206,7 +206,7 @@ test('in the demo the first begin works without an instrument, and the microphon
   );
   await page.getByRole('button', { name: 'Stop listening' }).click();
   await expect(page.getByRole('meter')).toHaveCount(0);
-  await page.getByLabel('Heard by').selectOption('tap');
+  await choose(page, 'Heard by', 'Tap pad');
   await page.getByRole('button', { name: 'Check the input' }).click();
   await page.getByRole('heading', { level: 1 }).click();
   await page.keyboard.press('Space');

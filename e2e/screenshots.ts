@@ -11,7 +11,7 @@ import { chromium, type Page } from '@playwright/test';
 import { buildWeb } from '../scripts/build-web.mjs';
 import { TEST_MOMENT, TEST_ZONE } from '../scripts/fixed-clock';
 import { spawnServer } from '../server/src/testing/spawn-server';
-import { newestTake, openBench, setUpWith, simulated, verdictOf } from './bench-page';
+import { choose, newestTake, openBench, setUpWith, simulated, verdictOf } from './bench-page';
 import { chromiumWith } from './chromium';
 
 const ROOT = join(import.meta.dirname, '..');
@@ -57,7 +57,7 @@ const VIEWS: Record<string, (page: Page) => Promise<void>> = {
   },
   'bench-method': async (page) => {
     await page.goto(`${BASE}/bench/tidewheel-wave`);
-    await page.getByLabel('Practice method').selectOption('long-short');
+    await choose(page, 'Practice method', 'Long and short');
     await page.locator('#drills-label').evaluate((element) => element.scrollIntoView());
   },
   ledger: async (page) => {

@@ -40,5 +40,6 @@ export { shortestSectionWith } from '../plan/shortest-section';
 export { BUDGET_DAYS, fastMinutes, playedShares } from '../plan/slow-budget';
 export { startTempo } from '../plan/start-tempo';
 export { summariseTake } from '../plan/summarise-take';
+export { type ConfigPart, changesToUsual } from '../plan/usual-config';
 export { isKeptForWarmUp } from '../plan/warm-up-and-music';
 export { type Total, totals, weekOf } from '../plan/weeks';

@@ -1,9 +1,14 @@
-import { Field, Input, type InputProps, NativeSelect } from '@chakra-ui/react';
+import { Field, Flex, type FlexProps, Input, type InputProps, NativeSelect } from '@chakra-ui/react';
 import { useEffect, useState } from 'react';
 import type { z } from 'zod';
 
 /** How the label of every field looks. */
 export const labelStyle = { fontSize: '16px', fontWeight: '600' } as const;
+
+/** Fields beside each other. */
+export const Fields = (rest: FlexProps) => (
+  <Flex gap="14px 30px" flexWrap="wrap" align="flex-start" marginTop="14px" {...rest} />
+);
 
 interface NumberBoxProps extends InputProps {
   label: string;

@@ -9,7 +9,7 @@ import type { Method } from './method';
 const Parameters = z.object({ which: z.enum(['in turn', 'right', 'left', 'together']).default('in turn') });
 
 /** The hand of a note: as it is marked, else by its staff where there are two. */
-const handOfNote = ({ marks, staff }: GridNote, staves: number): Hand | null =>
+export const handOfNote = ({ marks, staff }: GridNote, staves: number): Hand | null =>
   marks.hand ?? (staves === 2 ? (staff === 1 ? 'right' : 'left') : null);
 
 /** The notes of one hand; null where it has none. */
@@ -31,6 +31,8 @@ export const HANDS: Method<z.infer<typeof Parameters>> = {
   id: 'hands',
   name: 'Hands apart',
   about: 'The right hand alone, the left alone, then both: what one hand cannot do, two will not.',
+  aim: 'learn',
+  needs: 'two-hands',
   parameters: Parameters,
   fields: [
     wordField('which', 'Play', { 'in turn': 'right, left, together', right: 'right', left: 'left', together: 'together' }),

@@ -2,12 +2,22 @@ import type { z } from 'zod';
 import type { Drill, Grid } from '../../schema/grid';
 import type { OptionField } from '../../schema/options';
 
+/** What a method is chosen for, in the order of the work. */
+export const METHOD_AIMS = ['learn', 'even', 'speed', 'sure'] as const;
+export type MethodAim = (typeof METHOD_AIMS)[number];
+
+/** What a method asks of the instrument or the passage. */
+export type MethodNeed = 'two-hands' | 'several-notes' | 'two-limbs' | 'held-note' | 'length' | 'rebound';
+
 /** A practice method: turns a grid into the drills that are played. A pure function over plain data. */
 export interface Method<Parameters extends Record<string, unknown> = Record<string, unknown>> {
   id: string;
   name: string;
   /** What it is for, in one sentence. */
   about: string;
+  aim: MethodAim;
+  /** Absent where it suits everyone. */
+  needs?: MethodNeed;
   /** Its parameters; every one has a default, so that `{}` is read. */
   parameters: z.ZodType<Parameters>;
   /** How the parameters are offered. */

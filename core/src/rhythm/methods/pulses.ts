@@ -17,6 +17,8 @@ export const PULSES: Method<z.infer<typeof Parameters>> = {
   id: 'pulses',
   name: 'Pulses on one note',
   about: 'One held note whose pitch swings in time, one, two, three, four waves to the beat: a vibrato under command.',
+  aim: 'even',
+  needs: 'held-note',
   parameters: Parameters,
   fields: [
     numberField('perBeat', 'Waves to the beat', [0, 1, 2, 3, 4, 6, 8], (n) => (n === 0 ? '1, 2, 3, 4 in turn' : String(n))),

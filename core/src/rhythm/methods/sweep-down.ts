@@ -14,6 +14,8 @@ export const SWEEP_DOWN: Method<z.infer<typeof Parameters>> = {
   id: 'sweep-down',
   name: 'Sweep down',
   about: 'From fast to slow in one run: how slow does the rebound, or the bouncing bow, still work?',
+  aim: 'speed',
+  needs: 'rebound',
   parameters: Parameters,
   fields: [
     numberField('toPercent', 'Down to', [40, 50, 60, 70, 80], (n) => `${n} % of the tempo`),

@@ -59,6 +59,8 @@ export const TWO_VOICES: Method<z.infer<typeof Parameters>> = {
   id: 'two-voices',
   name: 'Shared between two',
   about: 'A figure shared between two hands or feet in every way there is, over a third that stays on the beat.',
+  aim: 'even',
+  needs: 'two-limbs',
   parameters: Parameters,
   fields: [
     numberField('notes', 'Notes in the figure', [2, 3, 4, 5, 6, 8]),

@@ -1,4 +1,4 @@
-import { Grid, Text } from '@chakra-ui/react';
+import { Flex, Text } from '@chakra-ui/react';
 import { dangerSpots, intervalMs, notesPerBeat, notesPerMinute, noteValueName, playAlongReason } from '@isochron/core/material';
 import { configuredGoalBpm, type Selection } from '@isochron/core/planning';
 import type { Drill, Passage } from '@isochron/core/schema';
@@ -6,38 +6,29 @@ import { configForBlock } from '@isochron/core/strategy';
 import { useMemo, useState } from 'react';
 import { usePracticeConfig } from '../../api/queries/practice';
 import { useSettings } from '../../api/settings';
-import { FormNumber } from '../../app/FormNumber';
 import { useDescribe } from '../../app/use-describe';
 import { useBench } from '../../stores/bench';
 import { Strip } from '../../strip/Strip';
 import { Notebook } from '../material/Notebook';
 import { BeginHeader, TURN_S } from './BeginHeader';
-import { ClickChoice } from './ClickChoice';
 import { DrillList } from './DrillList';
-import { InputChoice } from './InputChoice';
 import { KeyHints } from './KeyHints';
-import { MethodChoice } from './MethodChoice';
 import { PainQuestion, usePainQuestion } from './PainQuestion';
-import { PartChoice } from './PartChoice';
-import { PlayAlongChoice } from './PlayAlongChoice';
 import { Readiness } from './Readiness';
-import { StrategyChoice } from './StrategyChoice';
+import { TempoFigure } from './TempoFigure';
 import { useBeginning } from './use-beginning';
 import { useBenchKeys } from './use-bench-keys';
 import { useCountdown } from './use-countdown';
 import { useDrills } from './use-drills';
 import { usePlayAlong } from './use-play-along';
 import { useBlockAtWork, useIsRunning, useRestS } from './use-run';
-
-/** Longer bars are grouped like the first so many of their units. */
-const MAX_UNITS = 12;
+import { WayPanel } from './WayPanel';
+import { type WayPart, WaySentence } from './WaySentence';
 
 const KEY_HINTS = [
   { keyName: 'Enter', does: 'begin (or a pedal’s Page Down)' },
-  { keyName: 'Esc', does: 'stop' },
-  { keyName: '↑ ↓', does: 'tempo by your own choice' },
-  { keyName: '1 2 3', does: 'how it felt: easy, working, tense' },
-  { keyName: '0', does: 'it hurts: stop' },
+  { keyName: 'T M C H W', does: 'tempo plan, method, click, heard by, which bars' },
+  { keyName: 'U', does: 'back to the usual' },
 ];
 
 /** How close together the notes of a drill are at a tempo, for the player. */
@@ -60,7 +51,10 @@ export const BeforeTake = ({ passage, part }: { passage: Passage; part: Selectio
   const playAlong = usePlayAlong(plain, config, block !== null);
   const drills = playAlong.drills ?? plain;
   const [shownDrill, setShownDrill] = useState(0);
-  const drill = drills[shownDrill] ?? (drills[0] as Drill);
+  const [open, setOpen] = useState<WayPart['id'] | null>(null);
+  const [lookedMethod, setLookedMethod] = useState<string | null>(null);
+  const looked = useDrills(passage, lookedMethod ? { ...config, methodId: lookedMethod, alsoMethodId: null } : config);
+  const drill = (lookedMethod ? looked[0] : drills[shownDrill]) ?? (drills[0] as Drill);
   const goalBpm = configuredGoalBpm(config);
   const spots = useMemo(() => {
     const isStraight = drill.method.id === 'straight' && !drill.also;
@@ -96,29 +90,26 @@ export const BeforeTake = ({ passage, part }: { passage: Passage; part: Selectio
         seconds={seconds}
       />
       {pain.isAsked && <PainQuestion begin={begin} />}
-      <Grid
-        templateColumns={{ base: 'minmax(0, 1fr)', sm: 'repeat(auto-fill, minmax(230px, 1fr))' }}
-        gap="18px 34px"
-        marginTop="22px"
-        marginBottom="12px"
-        alignItems="start"
-      >
-        <FormNumber
+      <Flex gap="10px 36px" flexWrap="wrap" align="flex-start" marginTop="14px">
+        <TempoFigure form={form} name="startBpm" label="Start" tapLabel="tap in the first tempo" unit={startHelp} />
+        <Text aria-hidden fontFamily="heading" fontSize={{ base: '40px', md: '56px' }} color="quiet" alignSelf="center">
+          →
+        </Text>
+        <TempoFigure
           form={form}
           name="goalBpm"
           label="Goal"
+          tapLabel="tap in the tempo that you are after"
           unit={`${noteValueName(passage.beatUnit, settings.noteNaming)}s a minute`}
-          help={startBpm === null ? undefined : closenessWords(drill, startBpm)}
-          onBlur={keepGoal}
+          onKeep={keepGoal}
         />
-        <FormNumber form={form} name="startBpm" label="Start" help={startHelp} />
-        <InputChoice opening={opening} />
-        <PartChoice passage={passage} config={config} />
-        <StrategyChoice config={config} change={change} />
-        <MethodChoice config={config} change={change} drillCount={drills.length} />
-        <PlayAlongChoice config={own} change={change} input={settings.input} />
-        <ClickChoice config={config} change={change} barUnits={Math.min(MAX_UNITS, passage.meters[0]?.count ?? 4)} />
-      </Grid>
+      </Flex>
+      {startBpm !== null && (
+        <Text color="quiet" fontSize="15px">
+          {closenessWords(drill, startBpm)}
+        </Text>
+      )}
+      <WaySentence passage={passage} drill={drills[0] as Drill} config={config} change={change} open={open} onOpen={setOpen} />
       {drill.playAlong && startBpm !== null && (
         <Text color="quiet" maxWidth="80ch" data-testid="along">
           {say(playAlongReason(drill.playAlong, startBpm, null))}
@@ -134,6 +125,18 @@ export const BeforeTake = ({ passage, part }: { passage: Passage; part: Selectio
         notationOnly
         spots={spots}
       />
+      {open && (
+        <WayPanel
+          open={open}
+          onClose={() => setOpen(null)}
+          passage={passage}
+          own={own}
+          config={config}
+          change={change}
+          drills={drills.length}
+          onLook={setLookedMethod}
+        />
+      )}
       <KeyHints hints={KEY_HINTS} />
       <Readiness config={config} change={change} />
       <Notebook

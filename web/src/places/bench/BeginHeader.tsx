@@ -60,8 +60,7 @@ export const BeginHeader = ({ passage, canBegin, trouble, seconds }: BeginHeader
       <Notice>{storage}</Notice>
       {settings.input === 'simulated' && (
         <Text borderLeft="4px solid" borderColor="now" paddingLeft="14px" marginTop="14px" fontSize="18px">
-          The simulated player plays for you: no instrument is needed. To be heard yourself, choose the microphone under “Heard
-          by”.
+          The simulated player plays for you: no instrument is needed. To be heard yourself, press H and choose the microphone.
         </Text>
       )}
     </>

@@ -1,5 +1,7 @@
+import { Text } from '@chakra-ui/react';
 import { CLICK_PLANS, groupings, usualGroups } from '@isochron/core/material';
 import type { ClickPlan } from '@isochron/core/schema';
+import { ChoiceCards } from '../../app/ChoiceCards';
 import { ChoiceField, CountField } from '../../app/fields';
 import { useDescribe } from '../../app/use-describe';
 import type { ConfigChoice } from './config-choice';
@@ -11,10 +13,8 @@ export const ClickChoice = ({ config, change, barUnits }: ConfigChoice & { barUn
   const say = useDescribe();
   return (
     <>
-      <ChoiceField<ClickPlan['kind'] | typeof AS_SUITS>
+      <ChoiceCards<ClickPlan['kind'] | typeof AS_SUITS>
         label="Click"
-        help={say({ code: 'count-in', values: { bars: config.click?.countInBars ?? 1 } })}
-        width="100%"
         value={config.click?.kind ?? AS_SUITS}
         choices={[
           { value: AS_SUITS, name: 'as suits the method' },
@@ -24,6 +24,9 @@ export const ClickChoice = ({ config, change, barUnits }: ConfigChoice & { barUn
           change({ click: kind === AS_SUITS ? null : { divisions: 2, countInBars: 1, ...config.click, kind } })
         }
       />
+      <Text color="quiet" fontSize="15px" marginTop="8px">
+        {say({ code: 'count-in', values: { bars: config.click?.countInBars ?? 1 } })}
+      </Text>
       {config.click?.kind === 'group' && (
         <ChoiceField
           label="Grouped"

@@ -5,7 +5,7 @@ import { useCallback, useEffect, useRef, useState } from 'react';
 import { Link as RouterLink } from 'react-router';
 import { useSettings } from '../../api/settings';
 import { Action } from '../../app/Action';
-import { ChoiceField } from '../../app/fields';
+import { ChoiceCards } from '../../app/ChoiceCards';
 import { Notice } from '../../app/Notice';
 import { playerMessage } from '../../app/report-error';
 import { type InputCheck, openInputCheck } from '../../audio/input-check';
@@ -83,13 +83,11 @@ export const InputChoice = ({ opening }: { opening: boolean }) => {
   };
 
   return (
-    <Box maxWidth="340px">
-      <ChoiceField<InputKind>
+    <Box>
+      <ChoiceCards<InputKind>
         label="Heard by"
-        help={source.about}
-        width="100%"
         value={settings.input}
-        choices={INPUTS.map(({ kind, name }) => ({ value: kind, name }))}
+        choices={INPUTS.map(({ kind, name, about }) => ({ value: kind, name, about }))}
         onChange={(input) => {
           stop();
           setTrouble('');

@@ -121,7 +121,8 @@ export const useBeginning = (options: {
         ? `Goes on where it was broken off, after ${repetitionWords(from.repetitions)}.`
         : say(suggested.why),
     keepGoal: () => {
-      if (typedGoal.success && typedGoal.data !== ownGoalBpm) change(goalChange(own, typedGoal.data));
+      const typed = TempoSchema.safeParse(Number(form.getValues('goalBpm')));
+      if (typed.success && typed.data !== ownGoalBpm) change(goalChange(own, typed.data));
     },
     start,
   };

@@ -1,0 +1,31 @@
+import type { Grid } from '../../schema/grid';
+import type { Profile } from '../../signal/profiles';
+import { handOfNote } from './hands';
+import type { Method, MethodNeed } from './method';
+
+/** What is played, and on what. */
+export interface PlayedOn {
+  grid: Grid;
+  /** The sound of the instrument; the needs of a family that is not known are met. */
+  family: Profile['family'];
+}
+
+const isOneOf = (family: Profile['family'], ...families: readonly Profile['family'][]): boolean =>
+  family === null || families.includes(family);
+
+/** Whether a need is met (common practice): who plays what in which way. */
+const MEETS: Record<MethodNeed, (played: PlayedOn) => boolean> = {
+  'two-hands': ({ grid }) => {
+    const hands = new Set(grid.events.flatMap(({ notes }) => notes.map((note) => handOfNote(note, grid.staves.length))));
+    return hands.has('left') && hands.has('right');
+  },
+  'several-notes': ({ family }) => isOneOf(family, 'struck', 'plucked'),
+  'two-limbs': ({ family }) => isOneOf(family, 'struck', 'drum'),
+  'held-note': ({ family }) => isOneOf(family, 'bowed', 'blown', 'brass', 'voice'),
+  length: ({ family }) => family !== 'drum',
+  rebound: ({ family }) => isOneOf(family, 'struck', 'drum', 'bowed'),
+};
+
+/** Whether a method suits what is played and the instrument; what does not may still be chosen. */
+export const methodSuits = ({ needs }: Pick<Method, 'needs'>, played: PlayedOn): boolean =>
+  needs === undefined || MEETS[needs](played);

@@ -1,0 +1,91 @@
+import { Box, Flex } from '@chakra-ui/react';
+import { variantGrid } from '@isochron/core/planning';
+import type { Passage, PracticeConfig } from '@isochron/core/schema';
+import { type ReactNode, useEffect, useRef } from 'react';
+import { useSettings } from '../../api/settings';
+import { Fields } from '../../app/fields';
+import { useBench } from '../../stores/bench';
+import { ClickChoice } from './ClickChoice';
+import type { ConfigChoice } from './config-choice';
+import { InputChoice } from './InputChoice';
+import { MethodChoice } from './MethodChoice';
+import { PartChoice } from './PartChoice';
+import { PlayAlongChoice } from './PlayAlongChoice';
+import { StrategyChoice } from './StrategyChoice';
+import { WAY_PARTS, type WayPart } from './WaySentence';
+
+/** Longer bars are grouped like the first so many of their units. */
+const MAX_UNITS = 12;
+
+interface PanelProps extends ConfigChoice {
+  passage: Passage;
+  /** As it is stored, whatever block is at work. */
+  own: PracticeConfig;
+  /** How many drills are played in turn. */
+  drills: number;
+  /** Tells which method the player looks at; null once they look elsewhere. */
+  onLook(methodId: string | null): void;
+}
+
+const SoundPanel = ({ passage, own, config, change }: PanelProps) => {
+  const { settings } = useSettings();
+  return (
+    <>
+      <ClickChoice config={config} change={change} barUnits={Math.min(MAX_UNITS, passage.meters[0]?.count ?? 4)} />
+      <Fields>
+        <PlayAlongChoice config={own} change={change} input={settings.input} />
+      </Fields>
+    </>
+  );
+};
+
+const HeardPanel = () => <InputChoice opening={useBench((bench) => bench.opening)} />;
+
+/** What each part of the sentence opens. */
+const PANELS: Record<WayPart['id'], (props: PanelProps) => ReactNode> = {
+  bars: ({ passage, config }) => (
+    <Flex gap="14px 30px" flexWrap="wrap">
+      <PartChoice passage={passage} config={config} />
+    </Flex>
+  ),
+  method: ({ passage, config, change, drills, onLook }) => (
+    <MethodChoice
+      config={config}
+      change={change}
+      drillCount={drills}
+      grid={variantGrid(passage, config.variantId)}
+      onLook={onLook}
+    />
+  ),
+  click: (props) => <SoundPanel {...props} />,
+  strategy: ({ config, change }) => <StrategyChoice config={config} change={change} />,
+  input: () => <HeardPanel />,
+};
+
+/** What there is to choose of the part of the sentence that is open. */
+export const WayPanel = ({ open, onClose, ...props }: PanelProps & { open: WayPart['id']; onClose(): void }) => {
+  const box = useRef<HTMLDivElement>(null);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: each part that is opened is gone to.
+  useEffect(() => {
+    box.current?.scrollIntoView({ block: 'nearest' });
+    box.current?.querySelector<HTMLElement>('input:checked, select, button')?.focus({ preventScroll: true });
+  }, [open]);
+  return (
+    <Box
+      ref={box}
+      onKeyDown={({ key }) => {
+        if (key === 'Escape') onClose();
+      }}
+      as="section"
+      id="way-panel"
+      aria-label={WAY_PARTS.find(({ id }) => id === open)?.label}
+      borderTop="1px solid"
+      borderBottom="1px solid"
+      borderColor="rule"
+      paddingY="14px"
+      marginY="12px"
+    >
+      {PANELS[open](props)}
+    </Box>
+  );
+};

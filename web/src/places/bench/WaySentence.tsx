@@ -1,0 +1,151 @@
+import { Box, chakra, Text } from '@chakra-ui/react';
+import { CLICK_PLANS, methodOf } from '@isochron/core/material';
+import { type ConfigPart, changesToUsual, newPracticeConfig } from '@isochron/core/planning';
+import { type Drill, type Passage, type PracticeConfig, type Settings, WHOLE } from '@isochron/core/schema';
+import { strategyOf } from '@isochron/core/strategy';
+import { useMemo } from 'react';
+import { useSettings } from '../../api/settings';
+import { Action } from '../../app/Action';
+import { usePageKeys } from '../../app/use-page-keys';
+import { inputOf } from '../../audio/inputs/inputs';
+import type { ConfigChoice } from './config-choice';
+
+interface Way {
+  config: PracticeConfig;
+  settings: Settings;
+  passage: Passage;
+  /** What is played. */
+  drill: Drill;
+}
+
+/** A part of how it is practised: a word of the sentence that opens what there is to choose. */
+export interface WayPart {
+  id: ConfigPart | 'input' | 'bars';
+  /** What is chosen there. */
+  label: string;
+  keyName: string;
+  /** How the sentence comes to it. */
+  before: string;
+  chosen(way: Way): string;
+}
+
+/** A name inside a sentence. */
+const inSentence = (name: string) => name.charAt(0).toLowerCase() + name.slice(1);
+
+/** The parts of the sentence, in its order. To add one: say here how it is called, and give the Bench its panel. */
+export const WAY_PARTS: readonly WayPart[] = [
+  {
+    id: 'bars',
+    label: 'Bars and marks',
+    keyName: 'W',
+    before: 'You play ',
+    chosen: ({ config, passage }) =>
+      config.sectionId === WHOLE ? 'the whole' : (passage.sections.find(({ id }) => id === config.sectionId)?.name ?? 'a part'),
+  },
+  {
+    id: 'method',
+    label: 'Practice method',
+    keyName: 'M',
+    before: ', ',
+    chosen: ({ config }) =>
+      [config.methodId, ...(config.alsoMethodId ? [config.alsoMethodId] : [])]
+        .map((id) => inSentence(methodOf(id).name))
+        .join(' with '),
+  },
+  {
+    id: 'click',
+    label: 'Click',
+    keyName: 'C',
+    before: ', ',
+    chosen: ({ config, drill }) =>
+      config.playAlong
+        ? 'along with a recording'
+        : `the click ${CLICK_PLANS.find(({ kind }) => kind === drill.click.kind)?.name ?? 'as suits it'}`,
+  },
+  {
+    id: 'strategy',
+    label: 'Tempo plan',
+    keyName: 'T',
+    before: '. The tempo plan is ',
+    chosen: ({ config }) => inSentence(strategyOf(config.strategyId).name),
+  },
+  {
+    id: 'input',
+    label: 'Heard by',
+    keyName: 'H',
+    before: '; you are heard by ',
+    chosen: ({ settings }) => `the ${inSentence(inputOf(settings.input).name).replace(/^mIDI/, 'MIDI')}`,
+  },
+];
+
+const Part = chakra('button', {
+  base: {
+    fontFamily: 'heading',
+    color: 'ink',
+    cursor: 'pointer',
+    borderBottom: '2px dotted',
+    borderColor: 'quiet',
+    lineHeight: '1.3',
+    '&[aria-expanded=true]': { background: 'band', borderBottomStyle: 'solid', borderColor: 'now' },
+    '&[data-changed]': { color: 'now', fontWeight: '600' },
+  },
+});
+
+interface Props extends ConfigChoice {
+  passage: Passage;
+  drill: Drill;
+  /** The part that is open; null where none is. */
+  open: WayPart['id'] | null;
+  onOpen(part: WayPart['id'] | null): void;
+}
+
+/** How it is practised, as one plain sentence; each of its parts opens what there is to choose. */
+export const WaySentence = ({ passage, drill, config, change, open, onOpen }: Props) => {
+  const { settings } = useSettings();
+  const parts = WAY_PARTS.filter(({ id }) => id !== 'bars' || passage.sections.length > 0 || passage.variants.length > 1);
+  const [first] = parts;
+  const back = changesToUsual(config, newPracticeConfig(passage, settings));
+  const changed = Object.values(back);
+  const putBack = () => {
+    for (const part of changed) change(part);
+  };
+  const keys = useMemo(
+    () =>
+      Object.fromEntries(WAY_PARTS.map(({ id, keyName }) => [keyName.toLowerCase(), () => onOpen(open === id ? null : id)])),
+    [open, onOpen],
+  );
+  usePageKeys({ ...keys, u: putBack, ...(open ? { Escape: () => onOpen(null) } : {}) });
+  return (
+    <Box marginTop="10px">
+      <Text
+        fontFamily="heading"
+        fontSize={{ base: '20px', md: '24px' }}
+        lineHeight="1.4"
+        color="quiet"
+        data-testid="way-sentence"
+      >
+        {parts.map((part) => (
+          <span key={part.id}>
+            {part === first && part.id !== 'bars' ? 'You play it ' : part.before}
+            <Part
+              type="button"
+              aria-label={`${part.label}: ${part.chosen({ config, settings, passage, drill })}${part.id in back ? ', changed from the usual' : ''}`}
+              aria-expanded={open === part.id}
+              aria-controls="way-panel"
+              data-changed={part.id in back || undefined}
+              onClick={() => onOpen(open === part.id ? null : part.id)}
+            >
+              {part.chosen({ config, settings, passage, drill })}
+            </Part>
+          </span>
+        ))}
+        .{' '}
+        {changed.length > 0 && (
+          <Action quiet fontSize="15px" padding="1px 10px" verticalAlign="middle" onClick={putBack}>
+            back to the usual
+          </Action>
+        )}
+      </Text>
+    </Box>
+  );
+};
