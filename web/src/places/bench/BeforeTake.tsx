@@ -52,9 +52,7 @@ export const BeforeTake = ({ passage, part }: { passage: Passage; part: Selectio
   const drills = playAlong.drills ?? plain;
   const [shownDrill, setShownDrill] = useState(0);
   const [open, setOpen] = useState<WayPart['id'] | null>(null);
-  const [lookedMethod, setLookedMethod] = useState<string | null>(null);
-  const looked = useDrills(passage, lookedMethod ? { ...config, methodId: lookedMethod, alsoMethodId: null } : config);
-  const drill = (lookedMethod ? looked[0] : drills[shownDrill]) ?? (drills[0] as Drill);
+  const drill = drills[shownDrill] ?? (drills[0] as Drill);
   const goalBpm = configuredGoalBpm(config);
   const spots = useMemo(() => {
     const isStraight = drill.method.id === 'straight' && !drill.also;
@@ -92,7 +90,14 @@ export const BeforeTake = ({ passage, part }: { passage: Passage; part: Selectio
       {pain.isAsked && <PainQuestion begin={begin} />}
       <Flex gap="10px 36px" flexWrap="wrap" align="flex-start" marginTop="14px">
         <TempoFigure form={form} name="startBpm" label="Start" tapLabel="tap in the first tempo" unit={startHelp} />
-        <Text aria-hidden fontFamily="heading" fontSize={{ base: '40px', md: '56px' }} color="quiet" alignSelf="center">
+        <Text
+          aria-hidden
+          display={{ base: 'none', md: 'block' }}
+          fontFamily="heading"
+          fontSize="56px"
+          color="quiet"
+          alignSelf="center"
+        >
           →
         </Text>
         <TempoFigure
@@ -110,6 +115,17 @@ export const BeforeTake = ({ passage, part }: { passage: Passage; part: Selectio
         </Text>
       )}
       <WaySentence passage={passage} drill={drills[0] as Drill} config={config} change={change} open={open} onOpen={setOpen} />
+      {open && (
+        <WayPanel
+          open={open}
+          onClose={() => setOpen(null)}
+          passage={passage}
+          own={own}
+          config={config}
+          change={change}
+          drills={drills.length}
+        />
+      )}
       {drill.playAlong && startBpm !== null && (
         <Text color="quiet" maxWidth="80ch" data-testid="along">
           {say(playAlongReason(drill.playAlong, startBpm, null))}
@@ -125,18 +141,6 @@ export const BeforeTake = ({ passage, part }: { passage: Passage; part: Selectio
         notationOnly
         spots={spots}
       />
-      {open && (
-        <WayPanel
-          open={open}
-          onClose={() => setOpen(null)}
-          passage={passage}
-          own={own}
-          config={config}
-          change={change}
-          drills={drills.length}
-          onLook={setLookedMethod}
-        />
-      )}
       <KeyHints hints={KEY_HINTS} />
       <Readiness config={config} change={change} />
       <Notebook

@@ -1,13 +1,16 @@
-import { Grid, Heading, Text } from '@chakra-ui/react';
+import { Box, Grid, Heading, Text } from '@chakra-ui/react';
 import { profileOf } from '@isochron/core/analysis';
 import { METHOD_AIMS, METHODS, type Method, type MethodAim, methodOf, methodSuits } from '@isochron/core/material';
-import type { Grid as NoteGrid } from '@isochron/core/schema';
-import { useState } from 'react';
+import { variantGrid } from '@isochron/core/planning';
+import type { Passage, PracticeConfig } from '@isochron/core/schema';
+import { useMemo, useState } from 'react';
 import { useSettings } from '../../api/settings';
 import { ChoiceCards } from '../../app/ChoiceCards';
 import { ChoiceField, Fields, YesNoField } from '../../app/fields';
 import { OptionFields } from '../../app/OptionFields';
+import { Strip } from '../../strip/Strip';
 import { type ConfigChoice, nameChoices } from './config-choice';
+import { useDrills } from './use-drills';
 
 const NONE = 'none';
 const AIM_WORDS: Record<MethodAim, string> = {
@@ -30,37 +33,52 @@ const MethodOptions = ({ method, config, change }: ConfigChoice & { method: Meth
   );
 };
 
+/** So much of a method's notation shows how it looks. */
+const PREVIEW_PX = 170;
+
+/** What a method is for, and the beginning of what it makes of the passage: seen before it is chosen. */
+const MethodPreview = ({ passage, config, methodId }: { passage: Passage; config: PracticeConfig; methodId: string }) => {
+  const { settings } = useSettings();
+  const own = methodId === config.methodId ? config : { ...config, methodId, alsoMethodId: null };
+  const [drill] = useDrills(passage, own);
+  const { name, about } = methodOf(methodId);
+  return (
+    <Box marginBottom="10px" data-testid="method-preview" data-method={methodId}>
+      <Text fontSize="17px">
+        <b>{name}</b>: {about}
+      </Text>
+      <Box height={`${PREVIEW_PX}px`} overflow="hidden" aria-hidden pointerEvents="none">
+        {drill && (
+          <Strip title="" grid={drill.grid} repetitions={[]} tolerance={settings.tolerance} calibrated={false} notationOnly />
+        )}
+      </Box>
+    </Box>
+  );
+};
+
 interface Props extends ConfigChoice {
+  passage: Passage;
   drillCount: number;
-  /** The notes as written. */
-  grid: NoteGrid;
-  /** Tells which method the player looks at, so that its notation can be shown; null once they look elsewhere. */
-  onLook(methodId: string | null): void;
 }
 
 /** The practice methods by what they are for, those that suit the instrument first, and what each lets one choose. */
-export const MethodChoice = ({ config, change, drillCount, grid, onLook }: Props) => {
+export const MethodChoice = ({ passage, config, change, drillCount }: Props) => {
   const { settings } = useSettings();
   const [looked, setLooked] = useState<string | null>(null);
   const method = methodOf(config.methodId);
   const also = config.alsoMethodId && config.alsoMethodId !== method.id ? methodOf(config.alsoMethodId) : null;
   const { family } = profileOf(settings.profileId);
-  const look = (id: string | null) => {
-    setLooked(id);
-    onLook(id);
-  };
+  const grid = useMemo(() => variantGrid(passage, config.variantId), [passage, config.variantId]);
   const suits = (one: Method) => methodSuits(one, { grid, family });
   return (
     <>
-      <Text color="quiet" fontSize="16px" minHeight="2.6em" marginBottom="6px" aria-live="polite">
-        <b>{methodOf(looked ?? method.id).name}</b>: {methodOf(looked ?? method.id).about}
-      </Text>
+      <MethodPreview passage={passage} config={config} methodId={looked ?? method.id} />
       <Grid templateColumns={{ base: 'minmax(0, 1fr)', sm: '1fr 1fr', lg: 'repeat(4, minmax(0, 1fr))' }} gap="14px 20px">
         {METHOD_AIMS.map((aim) => {
           const own = METHODS.filter((one) => one.aim === aim);
           return (
             <section key={aim} aria-label={AIM_WORDS[aim]}>
-              <Heading as="h3" fontSize="16px" fontWeight="600" marginBottom="6px">
+              <Heading as="h2" fontSize="16px" fontWeight="600" marginBottom="6px">
                 {AIM_WORDS[aim]}
               </Heading>
               <ChoiceCards
@@ -73,7 +91,7 @@ export const MethodChoice = ({ config, change, drillCount, grid, onLook }: Props
                   ...(suits(one) ? {} : { about: 'not usual for what you play' }),
                 }))}
                 onChange={(methodId) => change({ methodId })}
-                onLook={look}
+                onLook={setLooked}
               />
             </section>
           );

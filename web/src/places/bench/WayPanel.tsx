@@ -1,5 +1,4 @@
 import { Box, Flex } from '@chakra-ui/react';
-import { variantGrid } from '@isochron/core/planning';
 import type { Passage, PracticeConfig } from '@isochron/core/schema';
 import { type ReactNode, useEffect, useRef } from 'react';
 import { useSettings } from '../../api/settings';
@@ -23,8 +22,6 @@ interface PanelProps extends ConfigChoice {
   own: PracticeConfig;
   /** How many drills are played in turn. */
   drills: number;
-  /** Tells which method the player looks at; null once they look elsewhere. */
-  onLook(methodId: string | null): void;
 }
 
 const SoundPanel = ({ passage, own, config, change }: PanelProps) => {
@@ -48,14 +45,8 @@ const PANELS: Record<WayPart['id'], (props: PanelProps) => ReactNode> = {
       <PartChoice passage={passage} config={config} />
     </Flex>
   ),
-  method: ({ passage, config, change, drills, onLook }) => (
-    <MethodChoice
-      config={config}
-      change={change}
-      drillCount={drills}
-      grid={variantGrid(passage, config.variantId)}
-      onLook={onLook}
-    />
+  method: ({ passage, config, change, drills }) => (
+    <MethodChoice passage={passage} config={config} change={change} drillCount={drills} />
   ),
   click: (props) => <SoundPanel {...props} />,
   strategy: ({ config, change }) => <StrategyChoice config={config} change={change} />,
