@@ -62,6 +62,7 @@ export { CLICK_PLANS } from '../time/click-plan';
 export { drillTempo, ownBpmOf } from '../time/drill-tempo';
 export { groupings, usualGroups } from '../time/groupings';
 export {
+  beatAt,
   type ExpectedNote,
   expectedNotes,
   isWithoutClick,

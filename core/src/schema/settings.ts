@@ -48,6 +48,8 @@ export const SettingsSchema = z.object({
   appearance: z.enum(['paper', 'ink', 'system']),
   announce: z.boolean(),
   afterBreak: AfterBreakSchema.default('beginning'),
+  /** Whether the bar that is played is marked; who looks less hears more. */
+  marksBar: z.boolean().default(true),
   clickLevel: z.number().min(0).max(1),
   clickSound: ClickSoundSchema,
   /** How much louder the first beat of a bar is, in dB, and whether it is higher. */
@@ -89,6 +91,7 @@ export const DEFAULT_SETTINGS: Settings = {
   appearance: 'system',
   announce: true,
   afterBreak: 'beginning',
+  marksBar: true,
   clickLevel: 0.6,
   clickSound: 'knock',
   accentDb: 2,

@@ -36,6 +36,10 @@ export interface RepetitionPlan {
   notes: ExpectedNote[];
 }
 
+/** The beat of a plan that sounds at a time, from its first downbeat; negative while it is counted in. */
+export const beatAt = ({ tempo, downbeatS }: Pick<RepetitionPlan, 'tempo' | 'downbeatS'>, timeS: number): number =>
+  openTempo(tempo).beatOf(timeS - downbeatS);
+
 /** Count-in divisions closer together than this blur into a buzz; they are then counted in twice their value. */
 const SHORTEST_DIVISION_S = 0.12;
 

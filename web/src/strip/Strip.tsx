@@ -5,8 +5,10 @@ import { lazy, Suspense, useMemo, useRef, useState } from 'react';
 import { Guarded } from '../app/Guarded';
 import { useWidth } from '../app/use-width';
 import { strokeWords } from '../words';
+import { BarMark } from './BarMark';
 import { rowHeight, STROKES_HEIGHT, StripRow } from './StripRow';
-import { type StripSystem, type Stroke, stripSystems } from './strip-layout';
+import { type StripSystem, type Stroke, stripSystems, systemsInView } from './strip-layout';
+import { useTurning } from './use-turning';
 
 const Notation = lazy(() => import('../notation/Notation'));
 const BandPath = chakra('path');
@@ -25,6 +27,10 @@ interface Props {
   /** Events beside which a sign of caution is drawn, and the numbers of the bars on the page. */
   spots?: ReadonlySet<number>;
   barNumbers?: readonly (number | string)[];
+  /** The beat that is played now: only the systems about it are shown. All are where this is absent. */
+  beat?: number;
+  /** Whether its bar is marked. */
+  marksBar?: boolean;
   /** What stands under the notation of each system, in place of the marks beside the notes. */
   under?: (system: StripSystem) => React.ReactNode;
 }
@@ -35,7 +41,8 @@ interface Reached {
 }
 
 /** What one system of the strip shows. */
-interface SystemProps extends Omit<Props, 'title' | 'repetitions' | 'notationOnly' | 'spots' | 'barNumbers' | 'under'> {
+interface SystemProps
+  extends Omit<Props, 'title' | 'repetitions' | 'notationOnly' | 'spots' | 'barNumbers' | 'under' | 'beat' | 'marksBar'> {
   system: StripSystem;
   rows: readonly Repetition[];
   reached: Reached | null;
@@ -112,13 +119,28 @@ export const Strip = (props: Props) => (
   </Guarded>
 );
 
-const DrawnStrip = ({ title, repetitions, notationOnly = false, spots, barNumbers, under, ...rest }: Props) => {
+const DrawnStrip = ({
+  title,
+  repetitions,
+  notationOnly = false,
+  spots,
+  barNumbers,
+  under,
+  beat,
+  marksBar = false,
+  ...rest
+}: Props) => {
   const { grid, calibrated } = rest;
   const [frame, width] = useWidth(1100);
   const box = useRef<HTMLDivElement>(null);
   const [reached, setReached] = useState<Reached | null>(null);
   const systems = useMemo(() => stripSystems(grid, width, !notationOnly), [grid, width, notationOnly]);
-  const rows = useMemo(() => [...repetitions].reverse(), [repetitions]);
+  const positions = useMemo(() => positionsOf(grid), [grid]);
+  const inView = beat === undefined ? systems : systemsInView(systems, positions, beat);
+  const turned = useTurning(inView[0]?.from ?? 0);
+  // Of a page that turns there is room for the newest row alone.
+  const turns = inView.length < systems.length;
+  const rows = useMemo(() => [...repetitions].reverse().slice(0, turns ? 1 : undefined), [repetitions, turns]);
 
   const walk = (event: React.KeyboardEvent) => {
     const step = STEPS[event.key];
@@ -131,8 +153,9 @@ const DrawnStrip = ({ title, repetitions, notationOnly = false, spots, barNumber
   };
 
   const reachedRepetition = reached ? rows[reached.row] : undefined;
-  const drawn = systems.map((system) => (
-    <Box key={system.from} marginBottom={systems.length > 1 ? '10px' : 0}>
+  const drawn = inView.map((system) => (
+    <Box key={system.from} position="relative" marginBottom={systems.length > 1 ? '10px' : 0} data-system={system.from}>
+      {marksBar && beat !== undefined && <BarMark system={system} grid={grid} beat={beat} />}
       <Guarded what="The notation" of={grid}>
         <Suspense fallback={<Box height="140px" />}>
           <Notation
@@ -161,7 +184,7 @@ const DrawnStrip = ({ title, repetitions, notationOnly = false, spots, barNumber
             aria-label={`Strip of ${repetitions.length} repetitions, newest first. Arrow keys walk over the notes.`}
             onKeyDown={walk}
           >
-            {drawn}
+            <div ref={turned}>{drawn}</div>
           </Box>
           <Text fontSize="15px" color="quiet" minHeight="1.5em" textAlign="center">
             {reached && reachedRepetition

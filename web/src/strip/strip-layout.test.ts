@@ -1,9 +1,10 @@
 import { toleranceWindowMs } from '@isochron/core/analysis';
 import { BUILT_IN_PASSAGES, builtInPassage, constantTempo, positionsOf } from '@isochron/core/material';
 import { drillOf, firstDrill, newPracticeConfig } from '@isochron/core/planning';
-import { DEFAULT_SETTINGS, type Passage, type Repetition, TOLERANCE_PRESETS } from '@isochron/core/schema';
+import { barStarts, DEFAULT_SETTINGS, type Passage, type Repetition, TOLERANCE_PRESETS } from '@isochron/core/schema';
+import { passageOfScore, readText } from '@isochron/core/score';
 import { describe, expect, it } from 'vitest';
-import { extraXs, type StripSystem, stripSystems, strokesOf } from './strip-layout';
+import { barInSystem, extraXs, type StripSystem, stripSystems, strokesOf, systemsInView } from './strip-layout';
 
 const passage = builtInPassage('five-steps') as Passage;
 const { grid } = firstDrill(passage);
@@ -106,4 +107,43 @@ describe.each([328, 390, 700, 1200])('systems at %i px', (width) => {
       }
     },
   );
+});
+
+describe('the page that follows the playing', () => {
+  const bars = ['C4/16 D4 E4 F4 G4 F4 E4 D4 C4 D4 E4 F4 G4 F4 E4 D4', 'C4/4 r/2.', 'r/4 D4/8 E4 F4/2', 'G4/1'];
+  const text = `meter: 4/4\n${Array.from({ length: 32 }, (_, bar) => bars[bar % 5] ?? bars[0]).join(' | ')} |`;
+  const study = firstDrill(passageOfScore(readText(text), 'study').passage).grid;
+  const positions = positionsOf(study);
+  const lines = barStarts(study).map((line) => line.valueOf());
+  const systems = stripSystems(study, 1200);
+  const lastBeat = positions.at(-1) as number;
+
+  it('shows the system of every beat, with the one before and the one after it', () => {
+    expect(systems.length).toBeGreaterThan(6);
+    for (let beat = 0; beat <= lastBeat; beat += 1) {
+      const shown = systemsInView(systems, positions, beat);
+      expect(shown).toHaveLength(3);
+      const played = systems.findLastIndex(({ from }) => (positions[from] as number) <= beat);
+      expect(shown).toContain(systems[played]);
+      if (played > 0) expect(shown).toContain(systems[played - 1]);
+      if (played < systems.length - 1) expect(shown).toContain(systems[played + 1]);
+    }
+    const short = systems.slice(0, 2);
+    expect(systemsInView(short, positions, 0)).toEqual(short);
+  });
+
+  it('marks the bar of every beat in one of them, inside its columns', () => {
+    for (let beat = 0; beat <= lastBeat; beat += 1) {
+      const marks = systemsInView(systems, positions, beat).flatMap((one) => {
+        const mark = barInSystem(one, lines, beat);
+        return mark ? [{ ...mark, one }] : [];
+      });
+      expect({ beat, marks: marks.length }).toEqual({ beat, marks: 1 });
+      for (const { x, width, one } of marks) {
+        expect(x).toBeGreaterThanOrEqual(one.left);
+        expect(x + width).toBeLessThanOrEqual(one.right + 12);
+        expect(width).toBeGreaterThanOrEqual(12);
+      }
+    }
+  });
 });

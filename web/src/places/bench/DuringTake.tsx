@@ -13,13 +13,13 @@ import { Notice } from '../../app/Notice';
 import { useDescribe } from '../../app/use-describe';
 import { TAP_EVENT } from '../../audio/inputs/tap';
 import { useBench } from '../../stores/bench';
-import { Strip } from '../../strip/Strip';
 import { bpm, signed, spanWords, tempoWords } from '../../words';
 import { Notebook } from '../material/Notebook';
 import { AFTER_BREAK_WORDS, nextAfterBreak } from './after-break';
 import { Distraction } from './Distraction';
 import { easeActs, easeHints } from './ease-keys';
 import { Figures } from './Figures';
+import { FollowedStrip } from './FollowedStrip';
 import { KeyHints } from './KeyHints';
 import { PauseDrills } from './PauseDrills';
 import { RestReminder } from './RestReminder';
@@ -187,7 +187,7 @@ export const DuringTake = ({ passage, part }: { passage: Passage; part: Selectio
         </Box>
       )}
       {loop.drill && (
-        <Strip
+        <FollowedStrip
           title={passage.title}
           grid={loop.drill.grid}
           repetitions={shown}

@@ -55,6 +55,11 @@ export const ClickSettings = () => {
         name={(minutes) => (minutes ? `after ${minutes} minutes` : 'never')}
         onChange={(breakAfterMin) => void change({ breakAfterMin })}
       />
+      <YesNoField
+        label="Mark the bar that is played"
+        value={settings.marksBar}
+        onChange={(marksBar) => void change({ marksBar })}
+      />
       <ChoiceField<AfterBreak>
         label="When you break off, go on"
         value={settings.afterBreak}

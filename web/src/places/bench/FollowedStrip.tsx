@@ -1,0 +1,33 @@
+import { beatAt } from '@isochron/core/material';
+import type { LoopState } from '@isochron/core/strategy';
+import { type ComponentProps, useEffect, useState } from 'react';
+import { useSettings } from '../../api/settings';
+import { useBench } from '../../stores/bench';
+import { Strip } from '../../strip/Strip';
+
+/** Often enough that no beat of a tempo that can be followed is missed. */
+const LOOK_MS = 80;
+
+/** The whole beat of the plan that sounds now; the first one while it is counted in. */
+const useBeat = (plan: LoopState['plan']): number => {
+  const [beat, setBeat] = useState(0);
+  useEffect(() => {
+    const look = () => {
+      const nowS = useBench.getState().running?.audio.nowS();
+      if (plan && nowS !== undefined) setBeat(Math.max(0, Math.floor(beatAt(plan, nowS))));
+    };
+    look();
+    const looking = setInterval(look, LOOK_MS);
+    return () => clearInterval(looking);
+  }, [plan]);
+  return beat;
+};
+
+/** The strip while one plays: it goes on with the playing, and marks the bar where the player wants that. */
+export const FollowedStrip = (props: Omit<ComponentProps<typeof Strip>, 'beat' | 'marksBar'>) => {
+  const { settings } = useSettings();
+  const plan = useBench(({ loop }) => loop.plan);
+  const isPlaying = useBench(({ loop }) => loop.phase === 'playing');
+  const beat = useBeat(plan);
+  return <Strip {...props} beat={beat} marksBar={isPlaying && settings.marksBar} />;
+};
