@@ -1,17 +1,8 @@
 import type { AttackFault, Estimate } from '@isochron/core/analysis';
 import { headlineBpm } from '@isochron/core/material';
-import type { Outcome, Repetition, TempoMapDocument } from '@isochron/core/schema';
+import type { Repetition, TempoMapDocument } from '@isochron/core/schema';
 import { bpmWords } from '@isochron/core/words';
 import type { Stroke } from './strip/strip-layout';
-
-/** Verdicts as the player reads them. */
-export const OUTCOME_WORDS: Record<Outcome, string> = {
-  clean: 'Clean',
-  close: 'Close',
-  'not-yet': 'Not yet',
-  broken: 'Came apart',
-  'not-judged': 'Not judged',
-};
 
 /** A tempo without needless decimals. */
 export const bpm = bpmWords;

@@ -4,3 +4,4 @@ export { describeReason, drillName } from '../words/describe-reason';
 export { MEASURE_WORDS } from '../words/measure-words';
 export { PAIN_ADVICE } from '../words/pain-advice';
 export { bpmWords, type Reader } from '../words/reader';
+export { spokenDecision, verdictWord } from '../words/spoken';

@@ -48,6 +48,9 @@ export const SettingsSchema = z.object({
   appearance: z.enum(['paper', 'ink', 'system']),
   announce: z.boolean(),
   afterBreak: AfterBreakSchema.default('beginning'),
+  /** Whether decisions and what comes next are said aloud, and by which of the browser's voices; empty for its own choice. */
+  speaks: z.boolean().default(false),
+  voice: z.string().max(200).default(''),
   /** Whether the bar that is played is marked; who looks less hears more. */
   marksBar: z.boolean().default(true),
   clickLevel: z.number().min(0).max(1),
@@ -91,6 +94,8 @@ export const DEFAULT_SETTINGS: Settings = {
   appearance: 'system',
   announce: true,
   afterBreak: 'beginning',
+  speaks: false,
+  voice: '',
   marksBar: true,
   clickLevel: 0.6,
   clickSound: 'knock',

@@ -120,7 +120,8 @@ export type LoopEffect =
   | { type: 'silence' }
   /** What sounds ends here: judged as far as it went. */
   | { type: 'conclude'; byHand: boolean }
-  | { type: 'announce'; what: TempoAction | 'not-judged' }
+  /** `far`: how far the tempo steps, as a share of what it was. */
+  | { type: 'announce'; what: TempoAction | 'not-judged'; far: number }
   | { type: 'keep' }
   /** From then on nothing is recorded; from then on it is again. */
   | { type: 'pause-recording'; atS: number }

@@ -147,8 +147,8 @@ describe('the loop', () => {
     const heard = played(first, 3);
     const unheard: AnalysedRepetition = { ...heard, verdict: { ...heard.verdict, outcome: 'not-judged' } };
     const { effects } = send(first, { type: 'analysed', analysed: unheard, nowS: lastNoteS(first) + 0.08 });
-    expect(effects[0]).toEqual({ type: 'announce', what: 'not-judged' });
-    expect(playOne(first, 3).effects[0]).toEqual({ type: 'announce', what: 'raise' });
+    expect(effects[0]).toEqual({ type: 'announce', what: 'not-judged', far: 0 });
+    expect(playOne(first, 3).effects[0]).toEqual({ type: 'announce', what: 'raise', far: expect.any(Number) });
   });
 
   it('goes on with a loose end that was broken off by a reload', () => {

@@ -117,7 +117,8 @@ const onAnalysed = (state: LoopState, analysed: AnalysedRepetition, nowS: number
     ...offsetAfter(state, analysed),
   };
   const isUnheard = analysed.verdict.outcome === 'not-judged' && decision.action === 'hold';
-  const said: LoopEffect[] = [{ type: 'announce', what: isUnheard ? 'not-judged' : decision.action }, { type: 'keep' }];
+  const far = Math.abs(headlineBpm(decision.tempo) / headlineBpm(state.tempo) - 1);
+  const said: LoopEffect[] = [{ type: 'announce', what: isUnheard ? 'not-judged' : decision.action, far }, { type: 'keep' }];
   if (state.concluding === 'stop') {
     const ended = finish(kept, 'stopped');
     return { state: ended.state, effects: [{ type: 'keep' }, ...ended.effects] };

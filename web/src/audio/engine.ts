@@ -8,8 +8,10 @@ import type { CaptureMessage, PlayerMessage } from './worklet-messages';
 /** Notes and their lengths (s) that announce a decision: rising, level or falling. */
 const ANNOUNCEMENTS = {
   raise: [660, 880],
+  'raise-far': [660, 880, 1100, 1320],
   hold: [660, 660],
   lower: [660, 495],
+  'lower-far': [660, 495, 396, 330],
   'not-judged': [220],
   goal: [660, 880, 1320],
   problem: [495, 495],
@@ -19,6 +21,16 @@ const ANNOUNCEMENTS = {
   bell: [1320, 1320],
 } as const;
 export type Announcement = keyof typeof ANNOUNCEMENTS;
+
+/** From this share of the tempo on a step is a large one, told by four tones instead of two (our choice). */
+const FAR_STEP = 0.06;
+
+/** What announces a decision whose tempo steps so far, as a share of what it was. */
+export const announcementOf = (what: Announcement, far: number): Announcement =>
+  (what === 'raise' || what === 'lower') && far >= FAR_STEP ? `${what}-far` : what;
+
+/** So much of the click is left while something is said. */
+const DUCKED = 0.35;
 
 /** The audio side of a take: one clock for the click, the capture and the simulated instrument. */
 export interface AudioEngine {
@@ -36,6 +48,8 @@ export interface AudioEngine {
   loopBack(delayS: number): void;
   forgetClicks(): void;
   announce(what: Announcement): void;
+  /** Softens the click while something is said, and lets it go again. */
+  duck(isDucked: boolean): void;
   /** A player of the simulated instrument's sound, heard by the capture and, softly, by the player. */
   openInstrument(): { play(sound: PlacedSound): void; forget(): void };
   /** The audio clock's time of a moment of the page's clock (`performance.now`, in ms). */
@@ -98,6 +112,7 @@ export const openEngine = async (
       clickGain.connect(new DelayNode(context, { delayTime: delayS, maxDelayTime: 1 })).connect(capture);
     },
     forgetClicks: () => post(clicks, { type: 'forget' }),
+    duck: (isDucked) => clickGain.gain.setTargetAtTime(clickLevel * (isDucked ? DUCKED : 1), context.currentTime, 0.05),
     announce(what) {
       const first = Math.round((context.currentTime + 0.05) * sampleRateHz);
       const sounds = ANNOUNCEMENTS[what].map((hz, k) => ({

@@ -44,6 +44,7 @@ export interface TakeAudio {
   /** Forgets the clicks and the repetition that were planned. */
   silence(): void;
   announce(what: Announcement): void;
+  duck(isDucked: boolean): void;
   /** From a moment of the audio clock on nothing is recorded, or it is again; what lies between is left out of the recording. */
   pauseRecording(atS: number): void;
   resumeRecording(atS: number): void;
@@ -187,6 +188,7 @@ export const openTakeAudio = async (options: TakeAudioOptions): Promise<TakeAudi
         void ask.cancel();
       },
       announce: (what) => openedEngine.announce(what),
+      duck: (isDucked) => openedEngine.duck(isDucked),
       pauseRecording: (atS) => void ask.pause(atS),
       resumeRecording: (atS) => void ask.resume(atS),
       async close() {

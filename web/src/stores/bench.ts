@@ -13,8 +13,11 @@ import {
   resumeStrategy,
   withStrategyDrills,
 } from '@isochron/core/strategy';
+import { spokenDecision } from '@isochron/core/words';
 import { create } from 'zustand';
 import { playerMessage } from '../app/report-error';
+import { announcementOf } from '../audio/engine';
+import { speak } from '../audio/speech';
 import { sendUnsent } from '../recorder/outbox';
 import { enter } from './practice-session';
 import { type Beginning, type RunningTake, startTake } from './running-take';
@@ -108,8 +111,12 @@ export const useBench = create<Bench>((set, get) => {
         else dispatch({ type: 'nothing-heard', nowS: one.audio.nowS() });
       }),
     silence: (_, { audio }) => audio.silence(),
-    announce: ({ what }, { audio, beginning }) => {
-      if (beginning.settings.announce) audio.announce(what);
+    announce: ({ what, far }, { audio, beginning }) => {
+      const { settings } = beginning;
+      if (settings.announce) audio.announce(announcementOf(what, far));
+      const { repetitions, drill } = get().loop;
+      const last = repetitions.at(-1);
+      if (last) speak(spokenDecision(last, drill, settings), settings, audio.duck);
     },
     keep: (_, one) => {
       const isOver = one.isOver();

@@ -1,7 +1,8 @@
 import { chakra } from '@chakra-ui/react';
 import type { Grid, Repetition, Tolerance } from '@isochron/core/schema';
+import { verdictWord } from '@isochron/core/words';
 import { memo } from 'react';
-import { estimateWords, OUTCOME_WORDS, strokeWords, tempoWords } from '../words';
+import { estimateWords, strokeWords, tempoWords } from '../words';
 import { extraXs, NARROW, type StripSystem, type Stroke, strokesOf } from './strip-layout';
 
 const TOP = 7;
@@ -77,7 +78,7 @@ const RowWords = ({ repetition, system }: Pick<Props, 'repetition' | 'system'>) 
   if (hasWordsAbove(system))
     return (
       <Svg.text x={2} y={15} fill="ink" fontSize="14px">
-        {[tempoWords(tempo), OUTCOME_WORDS[verdict.outcome], ...figures].join(' · ')}
+        {[tempoWords(tempo), verdictWord(repetition), ...figures].join(' · ')}
       </Svg.text>
     );
   return (
@@ -86,7 +87,7 @@ const RowWords = ({ repetition, system }: Pick<Props, 'repetition' | 'system'>) 
         {tempoWords(tempo)}
       </Svg.text>
       <Svg.text x={system.width - 208} y={19} fill="ink" fontFamily="heading" fontSize="18px">
-        {OUTCOME_WORDS[verdict.outcome]}
+        {verdictWord(repetition)}
       </Svg.text>
       <Svg.text x={system.width - 208} y={36} fill="quiet" fontSize="14px">
         {figures.join(' · ')}

@@ -1,8 +1,8 @@
 import { Flex, Text } from '@chakra-ui/react';
 import type { Repetition, TempoAction } from '@isochron/core/schema';
+import { verdictWord } from '@isochron/core/words';
 import { ArrowDown, ArrowRight, ArrowUp, Equal, Flag, type LucideIcon, Pause, Square } from 'lucide-react';
 import { useDescribe } from '../../app/use-describe';
-import { OUTCOME_WORDS } from '../../words';
 
 /** A sign beside each decision: seen before it is read. */
 const SIGNS: Record<TempoAction, LucideIcon> = {
@@ -31,7 +31,7 @@ export const VerdictLine = ({ repetition }: { repetition: Repetition }) => {
       data-action={decision.action}
     >
       <Text fontFamily="heading" fontSize={{ base: '48px', md: '68px' }} lineHeight="1">
-        {OUTCOME_WORDS[verdict.outcome]}
+        {verdictWord(repetition)}
       </Text>
       <Text fontSize={size} lineHeight="1.3" marginTop="10px">
         {say(verdict.why)}

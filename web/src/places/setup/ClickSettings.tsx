@@ -5,11 +5,12 @@ import { useSettings } from '../../api/settings';
 import { ChoiceField, CountField, YesNoField } from '../../app/fields';
 import { LevelField } from '../../app/LevelField';
 import { AFTER_BREAK_WORDS, AFTER_BREAKS } from '../bench/after-break';
+import { SpeechSettings } from './SpeechSettings';
 
 const ACCENTS_DB = [0, 2, 4, 6, 9];
 const BREAKS_MIN = [0, 15, 20, 25, 30, 45];
 
-/** The click's sound, level and accent, the sounds that announce decisions, when a rest is brought to mind, and where to go on after a break. */
+/** The click's sound, level and accent, what announces decisions, when a rest is brought to mind, and where to go on after a break. */
 export const ClickSettings = () => {
   const { settings, change } = useSettings();
   return (
@@ -38,6 +39,7 @@ export const ClickSettings = () => {
         value={settings.announce}
         onChange={(announce) => void change({ announce })}
       />
+      <SpeechSettings />
       <LevelField
         label="Level of the announcements"
         value={settings.cueLevel}

@@ -1,11 +1,12 @@
 import type { Estimate } from '@isochron/core/analysis';
 import { headlineBpm } from '@isochron/core/material';
 import type { Reason, Repetition } from '@isochron/core/schema';
+import { verdictWord } from '@isochron/core/words';
 import { createColumnHelper } from '@tanstack/react-table';
 import { useMemo } from 'react';
 import { DataTable } from '../../../app/DataTable';
 import { useDescribe } from '../../../app/use-describe';
-import { estimateWords, figure, OUTCOME_WORDS, rangeWords, signed, tempoWords } from '../../../words';
+import { estimateWords, figure, rangeWords, signed, tempoWords } from '../../../words';
 
 const column = createColumnHelper<Repetition>();
 
@@ -24,7 +25,7 @@ const columnsFor = (repetitions: readonly Repetition[], say: (why: Reason) => st
       header: 'Tempo',
       cell: ({ row }) => tempoWords(row.original.tempo),
     }),
-    column.accessor(({ verdict }) => OUTCOME_WORDS[verdict.outcome], { id: 'verdict', header: 'Verdict' }),
+    column.accessor(verdictWord, { id: 'verdict', header: 'Verdict' }),
     column.accessor(({ verdict }) => say(verdict.why), { id: 'reason', header: 'Reason', enableSorting: false }),
     column.accessor(({ measures }) => measures.accuracyPct, {
       id: 'accuracy',
