@@ -27,7 +27,9 @@ export const openPart = async (page: Page, part: string): Promise<void> => {
 /** Chooses a card of such a part. */
 export const choose = async (page: Page, part: string, name: string): Promise<void> => {
   await openPart(page, part);
-  await page.getByRole('radio', { name, exact: true }).check();
+  const card = page.getByRole('radio', { name, exact: true });
+  await card.click();
+  await expect(card).toBeChecked();
 };
 
 /** Opens the Bench on a passage and sets goal and start; nothing has the focus after. */

@@ -145,3 +145,26 @@ test('who breaks off is heard, told how far it held, and goes on where a key say
   await page.getByRole('link', { name: 'See it in the Ledger' }).click();
   await expect(page.getByRole('heading', { name: 'Every repetition' })).toBeVisible();
 });
+
+test('breaks in bars 3, 20 and 31 are found, and each way of going on is taken by itself', async ({ page }) => {
+  // Near the end there is silence enough at a slow tempo only.
+  for (const [bar, note, afterBreak, isWhole, bpm] of [
+    [3, 40, 'beginning', true, 120],
+    [20, 310, 'bar-before', false, 120],
+    [31, 490, 'bar', false, 60],
+  ] as const) {
+    await setUpWith(page, {
+      input: 'simulated',
+      skill: { ...DEFAULT_SETTINGS.skill, spreadMs: 3, breaksOffAt: note },
+      afterBreak,
+    });
+    await openBench(page, 'tidewheel', 200, bpm);
+    await page.keyboard.press('Enter');
+    expect((await verdictOf(page, 0)).text).toContain(
+      `You held on for ${note} notes of 497; it broke off in bar ${bar} of it.`,
+    );
+    await expect(page.getByTestId('way')).toHaveCount(isWhole ? 0 : 1);
+    await page.keyboard.press('Escape');
+    await expect(page.getByTestId('ended')).toBeVisible();
+  }
+});

@@ -78,6 +78,7 @@ export const takeOf = ({
       notes: results,
       extras: [],
       verdict: { outcome: 'close' },
+      measures: {},
     } as unknown as Repetition;
   });
   return { grid, repetitions: rows };

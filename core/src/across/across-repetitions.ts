@@ -4,6 +4,7 @@ import type { Drill, Grid } from '../schema/grid';
 import type { NoteResult } from '../schema/measures';
 import type { Repetition, Take } from '../schema/take';
 import { median } from '../stats/summary';
+import { type BreakingPlace, breakingPlace } from './breaking-place';
 import { type ClockMotor, clockMotorSplit } from './clock-motor';
 import { detrended } from './detrended';
 import { type Explained, explain } from './explanation';
@@ -22,13 +23,15 @@ export interface AcrossRepetitions {
   onUnevenBeats: number;
   profile: Position[];
   components: VarianceComponents | null;
-  /** Weakest first. */
+  /** The bar in which it breaks again and again. */
+  breaking: BreakingPlace | null;
   /** What is the same every time, and what explains it; null where there is too little to tell. */
   explained: Explained | null;
   /** The one note that comes out different every time. */
   scattering: ScatteringNote | null;
   /** The shortest step between two notes, in ms, at the tempo in the middle of all. */
   stepMs: number;
+  /** Weakest first. */
   links: Link[];
   labels: LabelDifference[];
   /** Only where there was no click to follow. */
@@ -109,6 +112,7 @@ export const acrossRepetitions = ({ grid, repetitions }: GridRepetitions, withou
     onUnevenBeats: all.length - usable.length,
     profile: positionProfile(all.map(({ notes }) => notes)),
     components: varianceComponents(positions),
+    breaking: breakingPlace(grid, repetitions),
     explained: explain(usable, grid.events, data),
     scattering: data && usable.length >= MIN_REPETITIONS ? scatteringNote(data) : null,
     stepMs: stepMsOf(usable),

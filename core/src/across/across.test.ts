@@ -43,7 +43,7 @@ const played = (options: {
 };
 
 const asRepetitions = (rows: readonly NoteResult[][], tempo: TempoMapDocument = constantTempo(90)) =>
-  rows.map((notes, index) => ({ index, notes, tempo, verdict: { outcome: 'close' } })) as unknown as Repetition[];
+  rows.map((notes, index) => ({ index, notes, tempo, verdict: { outcome: 'close' }, measures: {} })) as unknown as Repetition[];
 
 describe('the profile of positions', () => {
   it('finds a planted habit and leaves the placement out', () => {

@@ -48,11 +48,12 @@ const level = ({ kind, first, second, levelDb }: LabelDifference): Reason =>
 const HABIT_PCT = 40;
 
 /**
- * The one thing that a take's repetitions say most clearly; words/finding-words.ts says it: one hand, one place in the group, one weak
+ * The one thing that a take's repetitions say most clearly; words/finding-words.ts says it: where it breaks, one hand, one place in the group, one weak
  * step, a note that scatters, or an even unsteadiness. What cannot be told from chance, or could not be heard, is not said.
  */
 export const findingOf = (across: AcrossRepetitions): Reason => {
-  const { count, onUnevenBeats, components, explained, scattering, stepMs, labels } = across;
+  const { count, breaking, onUnevenBeats, components, explained, scattering, stepMs, labels } = across;
+  if (breaking) return makeReason('finding-breaks', { ...breaking });
   if (count < MIN_REPETITIONS && onUnevenBeats > 0) return makeReason('finding-along');
   if (count < MIN_REPETITIONS || !components) return makeReason('finding-too-few', { count, needed: MIN_REPETITIONS });
   const sharePct = Math.round(100 * components.systematicShare);

@@ -1,6 +1,7 @@
 import { MAX_OFFSET_S, SETTLED_OFFSET_S } from '../align/align';
 import { offsetToTry } from '../measure/analyse-repetition';
-import { brokenOffAt, SILENT_BEATS, SILENT_S } from '../measure/broken-off';
+import { brokenOffAt, firstUnplayed, SILENT_BEATS, SILENT_S } from '../measure/broken-off';
+import { SILENT_NOTES } from '../measure/measure-repetition';
 import type { Onset } from '../schema/measures';
 import { isRising } from '../time/drill-tempo';
 import type { ExpectedNote, RepetitionPlan } from '../time/repetition-plan';
@@ -56,8 +57,11 @@ const isBrokenOff = ({ tempo, downbeatS, notes }: RepetitionPlan, onsets: readon
 export const canBreakOff = ({ judging, listen, tempo }: Expectation['drill']): boolean =>
   !judging.ownTempo && !listen && !isRising(tempo);
 
-/** It is still where nothing was loud for so long, in seconds (our choice). */
+/** It is still where nothing was loud for so long, in seconds; at the end of a repetition less must do (our choice). */
 const STILL_S = 1;
+const STILL_AT_END_S = 0.5;
+/** So many notes left out at the end are no slip (as for a silence on the way). */
+const LEFT_OUT = SILENT_NOTES;
 
 /** What has been heard of a repetition. Times are seconds on the audio clock. */
 export interface HeardSoFar {
@@ -87,12 +91,13 @@ export const completionOf = ({ expectation, onsets, soundedS }: HeardSoFar, nowS
   const { nearS, reachS, farS } = offsetToTry(expectation);
   if (isRising(expectation.drill.tempo) && isBrokenOff(expectation.plan, onsets, nowS)) return OVER;
   if (expectation.drill.judging.ownTempo) return over(isOwnTempoComplete(expectation.plan.notes, onsets, nowS));
-  // At the very end nothing is left to break off: the last note is waited for as ever.
-  // Nor is it over while it sounds on: notes that ring into each other may not be heard to begin.
-  const isStill = nowS - soundedS >= STILL_S;
-  if (isStill && reachS <= SETTLED_OFFSET_S && canBreakOff(expectation.drill)) {
-    const heardS = onsets.map(({ timeS }) => timeS).sort((a, b) => a - b);
-    const at = brokenOffAt(expectation.plan.notes, heardS, nowS, nearS);
+  // Nothing is over while it sounds on: notes that ring into each other may not be heard to begin.
+  const quietS = nowS - soundedS;
+  const mayBreak = reachS <= SETTLED_OFFSET_S && canBreakOff(expectation.drill);
+  const heardS = onsets.map(({ timeS }) => timeS).sort((a, b) => a - b);
+  const { notes } = expectation.plan;
+  if (mayBreak && quietS >= STILL_S) {
+    const at = brokenOffAt(notes, heardS, nowS, nearS);
     if (at !== null) return { isOver: true, brokenOffAt: at };
   }
   const dueS = last.timeS + nearS;
@@ -104,5 +109,8 @@ export const completionOf = ({ expectation, onsets, soundedS }: HeardSoFar, nowS
   const isLast = (onset: Onset) =>
     reachS <= SETTLED_OFFSET_S && Math.abs(onset.timeS - dueS) < Math.min(last.intervalS / 2, SETTLED_OFFSET_S);
   const missingS = Math.max(reachS, Math.min(last.intervalS / 2, MAX_OFFSET_S)) + LAST_NOTE_REACH_S;
-  return over(nowS >= dueS + (onsets.some(isLast) ? settleS(expectation.plan) : missingS));
+  if (nowS < dueS + (onsets.some(isLast) ? settleS(expectation.plan) : missingS)) return over(false);
+  // Who breaks off shortly before the end has no time to be silent for long.
+  const at = mayBreak && quietS >= STILL_AT_END_S ? firstUnplayed(notes, heardS, nearS) : null;
+  return { isOver: true, brokenOffAt: at !== null && notes.length - at >= LEFT_OUT ? at : null };
 };

@@ -312,6 +312,18 @@ describe('silence on the way', () => {
     expect(heardAtS).toBeLessThan(lastNoteS - 2);
   });
 
+  it('is told shortly before the end too, once it is still for half a second; a last note left out is missed', () => {
+    const count = LONG.grid.events.length;
+    for (const left of [5, 8]) {
+      const { heard } = listen({ offset: settled, instead: upTo(count - left), drilled: LONG });
+      expect(heard?.analysed.measures.brokenOff).toMatchObject({ note: count - left });
+      expect(heard?.analysed.verdict.reason).toBe('broken-off');
+    }
+    const { heard } = listen({ offset: settled, instead: upTo(count - 1), drilled: LONG });
+    expect(heard?.analysed.measures).toMatchObject({ missed: 1 });
+    expect(heard?.analysed.measures.brokenOff).toBeUndefined();
+  });
+
   it('is none while it sounds on, though no note is heard to begin', () => {
     let level = 0;
     const hum = (block: Float32Array, number: number): number => {

@@ -100,7 +100,7 @@ const aboutTrend = (timesS: readonly number[], deviationsMs: readonly number[], 
 };
 
 /** So many missed notes in a row are a silence, however short they are. */
-const SILENT_NOTES = 3;
+export const SILENT_NOTES = 3;
 
 /**
  * How many times the playing fell silent: runs of three missed notes or more, and gaps between two notes of more than two and a half

@@ -1,4 +1,6 @@
+import { breakingPlace } from '../across/breaking-place';
 import { widestStep } from '../measure/measure-repetition';
+import type { Drill } from '../schema/grid';
 import { makeReason, type Reason } from '../schema/reason';
 import type { Repetition } from '../schema/take';
 import { median } from '../stats/summary';
@@ -38,10 +40,24 @@ const newlyFound = (repetitions: readonly Repetition[]): FloorFound | null => {
   return wasTold ? null : unsteadyAtAnyTempo(repetitions);
 };
 
-/** The questions worth asking when a tempo will not come clean, the measured one first. Common practice, no source. */
-export const problemQuestions = (repetitions: readonly Repetition[]): Reason[] => {
+/**
+ * The questions worth asking when a tempo will not come clean, the measured ones first. Common practice, no source.
+ *
+ * @param drill what was played last
+ */
+export const problemQuestions = (repetitions: readonly Repetition[], drill: Drill | null = null): Reason[] => {
+  const last = repetitions.at(-1)?.drill;
+  const place =
+    drill &&
+    breakingPlace(
+      drill.grid,
+      repetitions.filter((one) => one.drill === last),
+    );
   const step = suspectStep(repetitions);
-  const measured = step ? [makeReason('ask-step', { note: step.fromIndex + 1, ms: step.differenceMs })] : [];
+  const measured = [
+    ...(place ? [makeReason('ask-breaks', { ...place })] : []),
+    ...(step ? [makeReason('ask-step', { note: step.fromIndex + 1, ms: step.differenceMs })] : []),
+  ];
   const floor = newlyFound(repetitions);
   const slower = floor
     ? makeReason('ask-floor', { slow: floor.slowBpm, fast: floor.fastBpm, ms: floor.spreadMs })

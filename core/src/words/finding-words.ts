@@ -50,6 +50,11 @@ export const FINDING_WORDS = {
     const side = values.ms < 0 ? 'earlier' : 'later';
     return `${notes} comes ${ms(values.ms)} ${side} than the others${range(values.low, values.high)}.`;
   }),
+  'finding-breaks': say(
+    { bar: number, breaks: number, reached: number },
+    ({ bar, breaks, reached }) =>
+      `It breaks in ${bar === 1 ? 'the first bar' : `bar ${bar} of it`}: in ${breaks} of the ${reached} repetitions that came so far.`,
+  ),
   'finding-scatter': say(
     { note: number, ms: number, others: number },
     (values) =>

@@ -32,6 +32,11 @@ export const PLAN_WORDS = {
     const value = values.ms;
     return `The step from note ${values.note} to the next was about ${Math.abs(value).toFixed(0)} ms too ${value > 0 ? 'long' : 'short'} again and again. Is it that one?`;
   }),
+  'ask-breaks': say(
+    { bar: number, breaks: number, reached: number },
+    ({ bar, breaks, reached }) =>
+      `It broke in ${bar === 1 ? 'the first bar' : `bar ${bar} of it`} in ${breaks} of the ${reached} repetitions that came so far. What is hard there?`,
+  ),
   'ask-floor': say(
     { slow: number, fast: number, ms: number },
     ({ slow, fast, ms }) =>

@@ -171,7 +171,7 @@ export const DuringTake = ({ passage, part }: { passage: Passage; part: Selectio
       {loop.phase === 'problem' && <RestReminder />}
       {loop.phase === 'problem' && (
         <Box as="ol" paddingLeft="26px" fontSize="24px" aria-label="Questions worth asking" listStyleType="decimal">
-          {problemQuestions(loop.repetitions).map((question) => (
+          {problemQuestions(loop.repetitions, loop.drills[last?.drill ?? -1]).map((question) => (
             <li key={question.code}>{say(question)}</li>
           ))}
         </Box>
