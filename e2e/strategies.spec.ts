@@ -67,6 +67,8 @@ test('the click is grouped as the player groups it, and its sound is chosen', as
       return practiceConfigs.find(({ passageId }) => passageId === 'five-steps')?.click;
     })
     .toMatchObject({ kind: 'bars', everyBars: 4 });
+  await page.getByLabel('Count-in').selectOption({ label: '2 bars' });
+  await expect(page.getByText('2 bars of count-in, in the value of the first note.')).toBeVisible();
   await choose(page, 'Click', 'on each group of the meter');
   await expect(page.getByLabel('Grouped')).toHaveValue('2+2');
   await page.goto('/setup');

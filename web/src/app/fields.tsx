@@ -144,6 +144,7 @@ export const YesNoField = ({ label, value, onChange }: YesNoProps) => (
 
 interface CountProps {
   label: string;
+  help?: string;
   value: number;
   counts: readonly number[];
   name(count: number): string;
@@ -151,9 +152,10 @@ interface CountProps {
 }
 
 /** One of a few numbers, each with its name. */
-export const CountField = ({ label, value, counts, name, onChange }: CountProps) => (
+export const CountField = ({ label, help, value, counts, name, onChange }: CountProps) => (
   <ChoiceField
     label={label}
+    help={help}
     width="180px"
     value={String(value)}
     choices={counts.map((count) => ({ value: String(count), name: name(count) }))}

@@ -123,7 +123,7 @@ export const BeforeTake = ({ passage, part }: { passage: Passage; part: Selectio
           own={own}
           config={config}
           change={change}
-          drills={drills.length}
+          drills={drills}
         />
       )}
       {drill.playAlong && startBpm !== null && (

@@ -34,6 +34,7 @@ const WAY_WORDS = {
   burst: 'A burst: one group, as fast as it goes, loose.',
   retake: 'The place where it broke off.',
 } as const;
+const COUNT_IN_WORDS = ['one bar', 'two bars', 'three bars', 'four bars'];
 const ROWS_SHOWN = 8;
 
 /** What block this is: the right third of the Bench. */
@@ -157,9 +158,8 @@ export const DuringTake = ({ passage, part }: { passage: Passage; part: Selectio
             <VerdictLine repetition={last} />
           ) : (
             <Text fontFamily="heading" fontSize={{ base: '30px', md: '40px' }} lineHeight="1.2" maxWidth="22ch">
-              {loop.drill && isWithoutClick(loop.drill)
-                ? 'Listen for one bar, then play on alone.'
-                : 'Listen for one bar, then play.'}
+              Listen for {COUNT_IN_WORDS[(loop.drill?.click.countInBars ?? 1) - 1]}, then{' '}
+              {loop.drill && isWithoutClick(loop.drill) ? 'play on alone.' : 'play.'}
             </Text>
           )}
         </Box>

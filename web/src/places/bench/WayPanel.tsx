@@ -1,5 +1,5 @@
 import { Box, Flex } from '@chakra-ui/react';
-import type { Passage, PracticeConfig } from '@isochron/core/schema';
+import type { Drill, Passage, PracticeConfig } from '@isochron/core/schema';
 import { type ReactNode, useEffect, useRef } from 'react';
 import { useSettings } from '../../api/settings';
 import { Fields } from '../../app/fields';
@@ -20,15 +20,20 @@ interface PanelProps extends ConfigChoice {
   passage: Passage;
   /** As it is stored, whatever block is at work. */
   own: PracticeConfig;
-  /** How many drills are played in turn. */
-  drills: number;
+  /** What is played in turn. */
+  drills: readonly Drill[];
 }
 
-const SoundPanel = ({ passage, own, config, change }: PanelProps) => {
+const SoundPanel = ({ passage, own, config, change, drills }: PanelProps) => {
   const { settings } = useSettings();
   return (
     <>
-      <ClickChoice config={config} change={change} barUnits={Math.min(MAX_UNITS, passage.meters[0]?.count ?? 4)} />
+      <ClickChoice
+        config={config}
+        change={change}
+        suited={(drills[0] as Drill).click}
+        barUnits={Math.min(MAX_UNITS, passage.meters[0]?.count ?? 4)}
+      />
       <Fields>
         <PlayAlongChoice config={own} change={change} input={settings.input} />
       </Fields>
@@ -46,7 +51,7 @@ const PANELS: Record<WayPart['id'], (props: PanelProps) => ReactNode> = {
     </Flex>
   ),
   method: ({ passage, config, change, drills }) => (
-    <MethodChoice passage={passage} config={config} change={change} drillCount={drills} />
+    <MethodChoice passage={passage} config={config} change={change} drillCount={drills.length} />
   ),
   click: (props) => <SoundPanel {...props} />,
   strategy: ({ config, change }) => <StrategyChoice config={config} change={change} />,
