@@ -1,5 +1,5 @@
 import { Box, Flex, Grid, Heading, Text } from '@chakra-ui/react';
-import { headlineBpm, isWithoutClick } from '@isochron/core/material';
+import { isWithoutClick } from '@isochron/core/material';
 import type { Selection } from '@isochron/core/planning';
 import type { Passage } from '@isochron/core/schema';
 import { chosenCount, problemQuestions, strategyOf } from '@isochron/core/strategy';
@@ -13,7 +13,7 @@ import { Notice } from '../../app/Notice';
 import { useDescribe } from '../../app/use-describe';
 import { TAP_EVENT } from '../../audio/inputs/tap';
 import { useBench } from '../../stores/bench';
-import { bpm, signed, spanWords, tempoWords } from '../../words';
+import { bpm, signed, tempoWords } from '../../words';
 import { Notebook } from '../material/Notebook';
 import { AFTER_BREAK_WORDS, nextAfterBreak } from './after-break';
 import { Distraction } from './Distraction';
@@ -24,10 +24,10 @@ import { KeyHints } from './KeyHints';
 import { PauseDrills } from './PauseDrills';
 import { RestReminder } from './RestReminder';
 import { RunWords } from './RunWords';
+import { TempoNow } from './TempoNow';
 import { type BenchActs, useBenchKeys } from './use-bench-keys';
 import { VerdictLine } from './VerdictLine';
 
-const PHASE_WORDS = { counting: 'Count-in', playing: 'Play', problem: 'A moment to think', idle: '', finished: '' } as const;
 /** What a strategy asks for in between, and what to do. */
 const WAY_WORDS = {
   sweep: 'A sweep: follow the click up; stop where it will not go.',
@@ -97,10 +97,6 @@ export const DuringTake = ({ passage, part }: { passage: Passage; part: Selectio
   );
   const hasDrills = chosenCount(loop.drills) > 1;
   const section = passage.sections.find(({ id }) => id === part.sectionId) ?? null;
-  const span = loop.wishedBpm === null ? spanWords(loop.plan?.tempo) : null;
-  // A drill may be clicked at a share of the tempo that is asked for: what sounds is what is shown.
-  const clicked = loop.plan?.tempo.kind === 'constant' && loop.tempo.kind === 'constant' ? loop.plan.tempo : loop.tempo;
-  const share = loop.wishedBpm === null && headlineBpm(clicked) !== headlineBpm(loop.tempo);
   const stepBpm = Number(loop.decisions.strategy.options.stepBpm ?? 5);
 
   const afterBreak = loop.target.afterBreak ?? 'beginning';
@@ -128,31 +124,7 @@ export const DuringTake = ({ passage, part }: { passage: Passage; part: Selectio
         templateColumns={{ base: 'minmax(0, 1fr)', md: '200px minmax(0, 1fr)', xl: '236px minmax(0, 1fr) 220px' }}
         gap={{ base: '6px 20px', md: '12px 36px' }}
       >
-        <Flex
-          direction={{ base: 'row', md: 'column' }}
-          align={{ base: 'flex-end', md: 'flex-start' }}
-          gap={{ base: '16px', md: '6px' }}
-        >
-          <Text
-            fontFamily="heading"
-            fontSize={span ? { base: '52px', md: '60px', xl: '68px' } : { base: '92px', md: '112px', xl: '132px' }}
-            whiteSpace="nowrap"
-            lineHeight="0.9"
-            data-testid="tempo"
-            role="img"
-            aria-label={`Tempo ${span ?? tempoWords(clicked)}`}
-          >
-            {loop.wishedBpm === null ? (span ?? tempoWords(clicked)) : bpm(loop.wishedBpm)}
-          </Text>
-          <Text fontSize="24px" color="now" fontWeight="600" data-testid="phase">
-            {share && (
-              <Box as="span" color="quiet">
-                for {tempoWords(loop.tempo)} ·{' '}
-              </Box>
-            )}
-            {loop.wishedBpm === null ? PHASE_WORDS[loop.phase] : 'next, by your choice'}
-          </Text>
-        </Flex>
+        <TempoNow />
         <Box minHeight={{ base: 0, md: '168px' }}>
           {last ? (
             <VerdictLine repetition={last} />
