@@ -78,6 +78,25 @@ describe('the end of the playing on the way', () => {
       }
   });
 
+  it('is the same where each note is a chord of four, struck not quite together as on a keyboard', () => {
+    const struck = (timesS: readonly number[]) =>
+      timesS.flatMap((timeS) => [0, 0.012, 0.02, 0.035].map((late) => timeS + late));
+    for (const text of [EIGHTHS, LONG, WITH_RESTS])
+      for (const bpm of [50, 90, 140]) {
+        const { notes } = planOf(text, bpm).plan;
+        const timesS = notes.map(({ timeS }) => timeS);
+        const firstS = timesS[0] ?? 0;
+        const of = { text, bpm };
+        expect({ ...of, said: firstSaid(notes, struck(timesS)) }).toEqual({ ...of, said: null });
+        // Half the tempo has its own name.
+        const slow = timesS.map((timeS) => firstS + 2 * (timeS - firstS));
+        if (text !== WITH_RESTS) expect({ ...of, said: firstSaid(notes, struck(slow)) }).toEqual({ ...of, said: null });
+        // One chord is not yet a beginning.
+        expect({ ...of, said: firstSaid(notes, struck(timesS.slice(0, 1))) }).toEqual({ ...of, said: null });
+        expect({ ...of, at: firstSaid(notes, struck(timesS.slice(0, 5)))?.at }).toEqual({ ...of, at: 5 });
+      }
+  });
+
   it('is none before anything was played, and at the last notes the end itself is waited for', () => {
     const { notes } = planOf(EIGHTHS, 100).plan;
     expect(firstSaid(notes, [])).toBeNull();

@@ -1,4 +1,5 @@
-import type { ExpectedNote } from '../time/repetition-plan';
+import { chordReachS } from '../align/group-chords';
+import { type ExpectedNote, shortestIntervalMs } from '../time/repetition-plan';
 
 /** Who plays nothing where notes are due for so many beats, and so long at least, has broken off. */
 export const SILENT_BEATS = 2;
@@ -10,8 +11,17 @@ const MIN_HEARD = 2;
 /** A note may come so much of its interval late and is no silence yet. */
 const LATE_SHARE = 0.5;
 
-const heardOf = ([first]: readonly ExpectedNote[], onsetsS: readonly number[], offsetS: number): readonly number[] =>
-  onsetsS.filter((timeS) => first && timeS > first.timeS + offsetS - first.intervalS / 2);
+/** When notes were heard from the first one on; what was struck together is one. */
+const heardOf = (notes: readonly ExpectedNote[], onsetsS: readonly number[], offsetS: number): readonly number[] => {
+  const [first] = notes;
+  if (!first) return [];
+  const reachS = chordReachS(shortestIntervalMs(notes) / 1000);
+  const heardS: number[] = [];
+  for (const timeS of onsetsS)
+    if (timeS > first.timeS + offsetS - first.intervalS / 2 && !(timeS - (heardS.at(-1) ?? Number.NEGATIVE_INFINITY) <= reachS))
+      heardS.push(timeS);
+  return heardS;
+};
 
 /**
  * The first note that was not played any more where nothing more will come, counted from 0: as many as there are where all were played;
