@@ -3,92 +3,27 @@
  * every request and every place over each; then a take of 2 000 notes, a file of an hour, and inputs that invite quadratic work.
  * Prints the tables of docs/figures.md.
  */
-import { execFileSync } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
-import { closeSync, mkdtempSync, openSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, readFileSync, rmSync, statSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { listenToRecording, measureImport, profileOf } from '@isochron/core/analysis';
-import {
-  BUILT_IN_PASSAGES,
-  builtInPassage,
-  constantTempo,
-  openWav,
-  planRepetition,
-  readWav,
-  writeSmf,
-  writeWav,
-} from '@isochron/core/material';
-import { firstDrill } from '@isochron/core/planning';
-import { type Passage, STEADY, type Take, TOLERANCE_PRESETS } from '@isochron/core/schema';
-import { PLUCKED_STRING, renderPlaying, simulatePlaying } from '@isochron/core/simulation';
+import { BUILT_IN_PASSAGES } from '@isochron/core/material';
+import type { Take } from '@isochron/core/schema';
 import { type Browser, chromium } from '@playwright/test';
-import { QueryTypes } from 'sequelize';
 import { chromiumWith } from '../e2e/chromium';
 import { openStore } from '../server/src/database/open';
 import { storeMissingPassages } from '../server/src/passages';
-import { putPracticeSession } from '../server/src/practice-sessions';
-import { fileBytes } from '../server/src/reanalysis/file-bytes';
-import { putTake } from '../server/src/takes';
 import { makeOne, PRACTICE_SESSION, sendJson } from '../server/src/testing/made-takes';
 import { type SpawnedServer, spawnServer } from '../server/src/testing/spawn-server';
+import { hour, quadratic } from './years/long-files';
+import { fill, MANY } from './years/ten-years';
 
 const FEW = 100;
-const MANY = 100_000;
 const REQUESTS = 25;
-const YEARS = 10;
 const work = mkdtempSync(join(tmpdir(), 'isochron-years-'));
 
 const quantile = (values: readonly number[], share: number): number =>
   [...values].sort((a, b) => a - b)[Math.min(values.length - 1, Math.floor(share * values.length))] as number;
-
-/** A data folder with so many takes over ten years, three in five of one passage; each with its repetitions. */
-const fill = async (count: number): Promise<string> => {
-  const folder = join(work, String(count));
-  const store = await openStore(folder);
-  await storeMissingPassages(store, BUILT_IN_PASSAGES);
-  await putPracticeSession(store, PRACTICE_SESSION);
-  const pattern = makeOne();
-  await putTake(store, pattern);
-  const { database } = store;
-  const columnsOf = async (table: string) =>
-    (
-      await database.query<{ name: string }>('SELECT name FROM pragma_table_xinfo(?) WHERE hidden = 0', {
-        replacements: [table],
-        type: QueryTypes.SELECT,
-      })
-    ).map(({ name }) => name);
-  const passages = BUILT_IN_PASSAGES.map(({ id }) => id);
-  const passage = `CASE WHEN n % 5 < 3 THEN '${passages[0]}' ELSE json_extract('${JSON.stringify(passages)}', '$[' || (n % ${passages.length}) || ']') END`;
-  const own: Record<string, string> = {
-    id: "printf('%08x-0000-4000-8000-000000000000', n)",
-    takeId: "printf('%08x-0000-4000-8000-000000000000', n)",
-    passageId: passage,
-    startedAt: `strftime('%Y-%m-%dT%H:%M:%fZ', '2016-11-20', '+' || CAST(n * ${(YEARS * 365 * 86_400) / MANY} AS INTEGER) || ' seconds')`,
-    startBpm: '40 + n % 97',
-    hasRecording: 'n % 3 = 0',
-    // Made by copying: as rows from before checksums are, they are taken as they are.
-    checksum: "''",
-    summary: "json_set(summary, '$.bestCleanBpm', 50 + n % 89, '$.closingBpm', 45 + n % 83)",
-  };
-  const numbers = `WITH RECURSIVE numbers (n) AS (SELECT 1 UNION ALL SELECT n + 1 FROM numbers WHERE n < ${count})`;
-  for (const [table, where] of [
-    ['takes', 'id'],
-    ['repetitions', 'takeId'],
-  ] as const) {
-    const columns = await columnsOf(table);
-    const names = columns.map((name) => `"${name}"`).join();
-    const values = columns.map((name) => own[name] ?? `${table}."${name}"`).join();
-    await database.query(
-      `INSERT INTO ${table} (${names}) ${numbers} SELECT ${values} FROM numbers, ${table} WHERE ${table}."${where}" = ?` +
-        (table === 'repetitions' ? ' AND "index" < 2' : ''),
-      { replacements: [pattern.id] },
-    );
-  }
-  await database.query('ANALYZE');
-  await store.close();
-  return folder;
-};
 
 interface Timed {
   name: string;
@@ -179,7 +114,7 @@ const peakMb = ({ process: child }: SpawnedServer): number =>
   Number(/VmHWM:\s+(\d+)/.exec(readFileSync(`/proc/${child.pid}/status`, 'utf8'))?.[1]) / 1000;
 
 const over = async (count: number) => {
-  const folder = await fill(count);
+  const folder = await fill(count, work);
   const server = await spawnServer(folder);
   const browser = await chromium.launch(chromiumWith());
   try {
@@ -231,76 +166,6 @@ const randomUUIDOf = (take: Take): string => {
   return take.id;
 };
 
-/** An hour of a simulated player with a metronome in the ear: repetitions one after the other. */
-const hourOf = (minutes: number) => {
-  const drill = firstDrill(builtInPassage('five-steps') as Passage);
-  const tempo = constantTempo(100);
-  const rate = 48_000;
-  const plan = planRepetition({ drill, tempo, startS: 0 });
-  const everyS = plan.endS + 1;
-  const sound = new Float32Array(minutes * 60 * rate);
-  for (let k = 0; (k + 1) * everyS < minutes * 60; k += 1) {
-    const played = simulatePlaying(plan.notes, { ...STEADY, spreadMs: 8 }, tempo, k + 1);
-    const lengthS = plan.endS;
-    sound.set(
-      renderPlaying({
-        played,
-        grid: drill.grid,
-        tempo,
-        instrument: PLUCKED_STRING,
-        sampleRateHz: rate,
-        lengthS,
-        seed: k,
-        noiseDb: -62,
-      }),
-      Math.round(k * everyS * rate),
-    );
-  }
-  const file = join(work, 'hour.wav');
-  writeFileSync(file, writeWav(sound, rate));
-  return { file, drill, tempo };
-};
-
-const hour = () => {
-  const minutes = 60;
-  const { file, drill, tempo } = hourOf(minutes);
-  const handle = openSync(file, 'r');
-  const from = performance.now();
-  const sound = openWav(fileBytes(handle));
-  const profile = profileOf('plucked');
-  const onsets = listenToRecording(sound, { profile });
-  const heardMs = performance.now() - from;
-  const repetitions = measureImport(onsets, { drill, tempo, tolerance: TOLERANCE_PRESETS.secure, profile });
-  const allMs = performance.now() - from;
-  closeSync(handle);
-  return { minutes, heardMs, allMs, onsets: onsets.length, repetitions: repetitions.length };
-};
-
-const quadratic = () => {
-  const together = Array.from({ length: 20_000 }, (_, k) => ({ timeS: 1, levelDb: -10, pitch: 21 + (k % 88) }));
-  const midi = join(work, 'together.mid');
-  writeFileSync(midi, writeSmf(together));
-  const from = performance.now();
-  measureImport(together, {
-    drill: firstDrill(builtInPassage('hands-together') as Passage),
-    tempo: constantTempo(100),
-    tolerance: TOLERANCE_PRESETS.secure,
-    profile: profileOf('midi'),
-  });
-  const togetherMs = performance.now() - from;
-  const wav = join(work, 'minute.wav');
-  const hourFile = join(work, 'hour.wav');
-  const minute = readWav(readFileSync(hourFile).subarray(0, 44 + 60 * 48_000 * 2));
-  writeFileSync(wav, writeWav(minute.samples, minute.sampleRateHz));
-  const asked = performance.now();
-  const args = ['--per-beat', '24', '--beats', '4000', '--bpm', '120', '--start', '0'];
-  execFileSync(process.execPath, ['scripts/isochron.mjs', 'measure', wav, ...args], { stdio: 'ignore' });
-  const measureMs = performance.now() - asked;
-  const again = performance.now();
-  execFileSync(process.execPath, ['scripts/isochron.mjs', 'measure', hourFile, ...args], { stdio: 'ignore' });
-  return { togetherMs, measureMs, measureHourMs: performance.now() - again };
-};
-
 try {
   const few = await over(FEW);
   const many = await over(MANY);
@@ -325,11 +190,11 @@ try {
   console.log(
     `A take of 2 000 notes: stored in ${stored.medianMs.toFixed(0)} ms (worst ${stored.worstMs.toFixed(0)}, the first ever ${stored.firstMs.toFixed(0)}), read in ${read.medianMs.toFixed(0)} ms (worst ${read.worstMs.toFixed(0)}, the first ever ${read.firstMs.toFixed(0)}).`,
   );
-  const { minutes, heardMs, allMs, onsets, repetitions } = hour();
+  const { minutes, heardMs, allMs, onsets, repetitions } = hour(work);
   console.log(
     `A file of ${minutes} min (${onsets} onsets, ${repetitions} repetitions): ${(allMs / minutes / 1000).toFixed(2)} s a minute, of which ${(heardMs / minutes / 1000).toFixed(2)} listening.`,
   );
-  const { togetherMs, measureMs, measureHourMs } = quadratic();
+  const { togetherMs, measureMs, measureHourMs } = quadratic(work);
   console.log(
     `20 000 notes at one moment: ${(togetherMs / 1000).toFixed(1)} s. \`measure --per-beat 24 --beats 4000\`: ${(measureMs / 1000).toFixed(1)} s on a minute of sound, ${(measureHourMs / 1000).toFixed(1)} s on the hour.`,
   );
