@@ -114,7 +114,15 @@ export const BeforeTake = ({ passage, part }: { passage: Passage; part: Selectio
           {closenessWords(drill, startBpm)}
         </Text>
       )}
-      <WaySentence passage={passage} drill={drills[0] as Drill} config={config} change={change} open={open} onOpen={setOpen} />
+      <WaySentence
+        own={own}
+        passage={passage}
+        drill={drills[0] as Drill}
+        config={config}
+        change={change}
+        open={open}
+        onOpen={setOpen}
+      />
       {open && (
         <WayPanel
           open={open}

@@ -3,10 +3,9 @@ import { CLICK_PLANS, methodOf } from '@isochron/core/material';
 import { type ConfigPart, changesToUsual, newPracticeConfig } from '@isochron/core/planning';
 import { type Drill, type Passage, type PracticeConfig, type Settings, WHOLE } from '@isochron/core/schema';
 import { strategyOf } from '@isochron/core/strategy';
-import { useMemo } from 'react';
 import { useSettings } from '../../api/settings';
 import { Action } from '../../app/Action';
-import { usePageKeys } from '../../app/use-page-keys';
+import { type KeyMap, usePageKeys } from '../../app/use-page-keys';
 import { inputOf } from '../../audio/inputs/inputs';
 import type { ConfigChoice } from './config-choice';
 
@@ -94,27 +93,31 @@ const Part = chakra('button', {
 interface Props extends ConfigChoice {
   passage: Passage;
   drill: Drill;
+  /** As it is stored, whatever block is at work. */
+  own: PracticeConfig;
   /** The part that is open; null where none is. */
   open: WayPart['id'] | null;
   onOpen(part: WayPart['id'] | null): void;
 }
 
 /** How it is practised, as one plain sentence; each of its parts opens what there is to choose. */
-export const WaySentence = ({ passage, drill, config, change, open, onOpen }: Props) => {
+export const WaySentence = ({ passage, drill, own, config, change, open, onOpen }: Props) => {
   const { settings } = useSettings();
   const parts = WAY_PARTS.filter(({ id }) => id !== 'bars' || passage.sections.length > 0 || passage.variants.length > 1);
   const [first] = parts;
-  const back = changesToUsual(config, newPracticeConfig(passage, settings));
+  const back = changesToUsual(own, newPracticeConfig(passage, settings));
   const changed = Object.values(back);
-  const putBack = () => {
-    for (const part of changed) change(part);
+  const toggle = (id: WayPart['id']) => onOpen(open === id ? null : id);
+  // As one change: each would show the others as they were.
+  const putBack = () => change(Object.assign({}, ...changed));
+  const keys: KeyMap = {
+    ...Object.fromEntries(parts.map(({ id, keyName }) => [keyName.toLowerCase(), () => toggle(id)])),
+    u: putBack,
+    ...(open ? { Escape: () => onOpen(null) } : {}),
   };
-  const keys = useMemo(
-    () =>
-      Object.fromEntries(WAY_PARTS.map(({ id, keyName }) => [keyName.toLowerCase(), () => onOpen(open === id ? null : id)])),
-    [open, onOpen],
-  );
-  usePageKeys({ ...keys, u: putBack, ...(open ? { Escape: () => onOpen(null) } : {}) });
+  // A key of the player's own holds where one of these is the same.
+  const taken = Object.values(settings.keys);
+  usePageKeys(Object.fromEntries(Object.entries(keys).filter(([name]) => !taken.includes(name))));
   return (
     <Box marginTop="10px">
       <Text
@@ -133,7 +136,7 @@ export const WaySentence = ({ passage, drill, config, change, open, onOpen }: Pr
               aria-expanded={open === part.id}
               aria-controls="way-panel"
               data-changed={part.id in back || undefined}
-              onClick={() => onOpen(open === part.id ? null : part.id)}
+              onClick={() => toggle(part.id)}
             >
               {part.chosen({ config, settings, passage, drill })}
             </Part>
