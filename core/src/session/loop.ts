@@ -1,85 +1,22 @@
 import type { AnalysedRepetition } from '../measure/analyse-repetition';
-import { otherLevelFor } from '../measure/dynamics';
-import { summariseTake } from '../plan/summarise-take';
-import type { Drill } from '../schema/grid';
 import type { AfterBreak } from '../schema/settings';
 import type { Decision, Ease, Repetition } from '../schema/take';
 import { beginDecisions, toFinish } from '../strategies/decide';
 import { FINISH_DROP_BPM } from '../strategies/relaxed-finish';
-import { nextRepetitionKind, snapshotOf, startAfter } from '../strategies/strategies';
 import { clampBpm } from '../time/clamp-tempo';
-import { drillTempo } from '../time/drill-tempo';
-import { planRepetition, type RepetitionPlan } from '../time/repetition-plan';
+import type { RepetitionPlan } from '../time/repetition-plan';
 import { constantTempo, headlineBpm } from '../time/tempo-map';
-import { farS, offsetAfter, playedOf, restS, sameTempo, toStored } from './loop-repetition';
-import {
-  type Decided,
-  IDLE,
-  isUnderWay,
-  type LoopEffect,
-  type LoopEnd,
-  type LoopEvent,
-  type LoopState,
-  type Step,
-} from './loop-state';
+import { onAgain, onNothingHeard, onStop } from './concluding';
+import { offsetAfter, playedOf, restS, sameTempo, toStored } from './loop-repetition';
+import { AFTER_CUT_S, finish, LEAD_S, roundOf, schedule, summaryOf } from './loop-schedule';
+import { type Decided, IDLE, isUnderWay, type LoopEffect, type LoopEvent, type LoopState, type Step } from './loop-state';
 import { withPauses } from './recording-pauses';
 import { afterRetake, withRetake } from './retake';
-import { drillAfter, type Round } from './round';
-import { chosenCount, drillFor } from './strategy-drills';
+import { drillAfter } from './round';
 import { takeDecision } from './take-decision';
 
 /** Time from asking for the first click to hearing it. */
 const FIRST_LEAD_S = 0.7;
-/** The least time from a decision to the next click. */
-const LEAD_S = 0.2;
-/** Time to settle after a sweep was broken off, before the next count-in. */
-const AFTER_CUT_S = 1;
-/** Where a state's drill stands among those that are played in turn. */
-const roundOf = ({ drills, drillIndex, target }: LoopState): Round => ({
-  index: drillIndex,
-  of: chosenCount(drills),
-  until: drills[drillIndex]?.until ?? 'clean',
-  nextNotches: drills[drillIndex + 1]?.notches ?? 0,
-  startBpm: target.startBpm,
-});
-
-/** Plans the next repetition from `startS` on and asks for its clicks. */
-const schedule = (state: LoopState, startS: number): Step => {
-  const { drills, drillIndex, decisions } = state;
-  // On its way to the end a take asks for nothing special.
-  const repetitionKind = decisions.finishCleans === null ? nextRepetitionKind(decisions.strategy) : 'asked';
-  const played = state.repetitions.map((one) => one.drill);
-  const place = state.retake?.drill ?? drillFor(drills, repetitionKind, drillIndex, played);
-  const drill = drills[place] as Drill;
-  const plan = planRepetition({ drill, tempo: drillTempo(drill, state.tempo), startS });
-  return {
-    state: { ...state, phase: 'counting', plan, drill },
-    effects: [
-      {
-        type: 'schedule',
-        plan,
-        drill,
-        repetition: state.repetitions.length,
-        offset: { ...state.offset, farS: farS(state.tempo) },
-        otherLevel: otherLevelFor(drill, drills, state.repetitions),
-      },
-    ],
-  };
-};
-
-const summaryOf = (state: LoopState) =>
-  summariseTake(state, state.target.goalBpm, state.target.startBpm, startAfter(snapshotOf(state.decisions.strategy)));
-
-const finish = (state: LoopState, ended: LoopEnd): Step => ({
-  state: {
-    ...state,
-    phase: 'finished',
-    ended,
-    plan: null,
-    summary: summaryOf(state),
-  },
-  effects: [{ type: 'silence' }, { type: 'finish' }],
-});
 
 const isSweep = ({ drill }: LoopState): boolean => drill?.repetitionKind === 'sweep';
 
@@ -202,32 +139,6 @@ const onFinish = (state: LoopState, nowS: number): Step => {
   const ending: LoopState = { ...state, decisions: toFinish(state.decisions), wishedBpm: null, decided: null };
   if (state.phase === 'playing') return { state: { ...ending, pending: { tempo, code: 'finish-wish' } }, effects: [] };
   const next = schedule({ ...ending, tempo, pending: null }, nowS + LEAD_S);
-  return { state: next.state, effects: [{ type: 'silence' }, ...next.effects] };
-};
-
-/** Ends the repetition that sounds, to stop there or to begin it again; asked a second time, it stops at once. */
-const onConclude = (state: LoopState, why: 'stop' | 'again'): Step =>
-  state.concluding === 'stop'
-    ? finish(state, 'stopped')
-    : { state: { ...state, concluding: why }, effects: [{ type: 'conclude', byHand: why === 'stop' }] };
-
-const onStop = (state: LoopState): Step => {
-  if (state.phase === 'playing') return onConclude(state, 'stop');
-  return isUnderWay(state) ? finish(state, 'stopped') : { state, effects: [] };
-};
-
-/** What is counted in is counted in afresh; what sounds is broken off first. */
-const onAgain = (state: LoopState, nowS: number): Step => {
-  if (state.phase === 'playing' && state.concluding === null) return onConclude(state, 'again');
-  if (state.phase !== 'counting') return { state, effects: [] };
-  const next = schedule(state, nowS + LEAD_S);
-  return { state: next.state, effects: [{ type: 'silence' }, ...next.effects] };
-};
-
-const onNothingHeard = (state: LoopState, nowS: number): Step => {
-  if (!isUnderWay(state) || state.concluding === null) return { state, effects: [] };
-  if (state.concluding === 'stop') return finish(state, 'stopped');
-  const next = schedule({ ...state, concluding: null }, nowS + AFTER_CUT_S);
   return { state: next.state, effects: [{ type: 'silence' }, ...next.effects] };
 };
 
