@@ -71,3 +71,20 @@ test('how it is practised is one sentence, whose parts open by a key, explain th
   await expect(partOf(page, 'Tempo plan')).toHaveText('half-speed climb');
   await expect(page.getByRole('button', { name: 'back to the usual' })).toHaveCount(0);
 });
+
+test('what is not yet so before speed leads to what helps', async ({ page }) => {
+  await setUpWith(page, simulated(3));
+  await page.goto('/bench/rolling-threes');
+  await page.getByText(/questions not answered/).click();
+  await page.getByRole('button', { name: 'Is it relaxed at that tempo? not yet' }).click();
+  await page.getByLabel('Start', { exact: true }).fill('100');
+  await page.getByRole('button', { name: 'Begin slower' }).click();
+  await expect(page.getByLabel('Start', { exact: true })).toHaveValue('80');
+  await page.getByRole('button', { name: 'Can you clap the rhythm? not yet' }).click();
+  await hasNoViolations(page);
+  await page.getByRole('button', { name: 'Practise it like that' }).click();
+  await expect(partOf(page, 'Practice method')).toHaveText('clap, tap or sing first');
+  await page.getByRole('button', { name: 'Is the fingering, sticking or bowing settled and written in? not yet' }).click();
+  await page.getByRole('link', { name: 'To its page' }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Rolling threes');
+});

@@ -44,7 +44,7 @@ export {
   summaryOf,
 } from '../material/library';
 export { makePattern, PATTERNS, patternOf } from '../material/patterns/patterns';
-export { READINESS, readinessLeft } from '../material/readiness';
+export { READINESS, type ReadinessCheck, readinessLeft, SLOWER_SHARE } from '../material/readiness';
 export { type SectionShares, sectionShares } from '../material/section-shares';
 export { type FoundSection, foundSections } from '../material/sections';
 export { BUILT_IN_PASSAGES, builtInPassage, passageOf } from '../rhythm/built-in-passages';

@@ -60,7 +60,7 @@ export const PracticeConfigSchema = PracticeConfigKeySchema.extend({
     .nullable()
     .default(null),
   /** What was looked at before speed, and what the player chose to skip. */
-  readiness: z.record(NameIdSchema, z.enum(['yes', 'skipped'])).default({}),
+  readiness: z.record(NameIdSchema, z.enum(['yes', 'not-yet', 'skipped'])).default({}),
 });
 
 /** What a player changes of a configuration; the rest comes of playing. Strategies and methods that are not named stay as they are. */
@@ -82,7 +82,7 @@ export const PracticeConfigChangeSchema = PracticeConfigSchema.pick({
     relaxedFinish: z.boolean(),
     minRepetitions: z.number().int().min(1).max(50),
     restBars: z.number().int().min(0).max(16),
-    readiness: z.record(NameIdSchema, z.enum(['yes', 'skipped', 'no'])),
+    readiness: z.record(NameIdSchema, z.enum(['yes', 'not-yet', 'skipped', 'no'])),
   })
   .partial();
 

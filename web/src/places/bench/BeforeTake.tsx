@@ -1,5 +1,14 @@
 import { Flex, Text } from '@chakra-ui/react';
-import { dangerSpots, intervalMs, notesPerBeat, notesPerMinute, noteValueName, playAlongReason } from '@isochron/core/material';
+import {
+  clampBpm,
+  dangerSpots,
+  intervalMs,
+  notesPerBeat,
+  notesPerMinute,
+  noteValueName,
+  playAlongReason,
+  SLOWER_SHARE,
+} from '@isochron/core/material';
 import { configuredGoalBpm, type Selection } from '@isochron/core/planning';
 import type { Drill, Passage } from '@isochron/core/schema';
 import { configForBlock } from '@isochron/core/strategy';
@@ -67,6 +76,9 @@ export const BeforeTake = ({ passage, part }: { passage: Passage; part: Selectio
     change,
     drills: playAlong.drills,
   });
+  const slower = () => {
+    if (startBpm !== null) form.setValue('startBpm', clampBpm(Math.round(SLOWER_SHARE * startBpm)), { shouldDirty: true });
+  };
   const pain = usePainQuestion(start);
   const { begin } = pain;
   const acts = useMemo(() => ({ begin: () => void begin() }), [begin]);
@@ -150,7 +162,7 @@ export const BeforeTake = ({ passage, part }: { passage: Passage; part: Selectio
         spots={spots}
       />
       <KeyHints hints={KEY_HINTS} />
-      <Readiness config={config} change={change} />
+      <Readiness config={config} change={change} slower={slower} />
       <Notebook
         passageId={passage.id}
         bars={passage.bars}

@@ -1,6 +1,8 @@
-import { Box, chakra, Flex, Text } from '@chakra-ui/react';
-import { READINESS, readinessLeft } from '@isochron/core/material';
-import type { PracticeConfig, PracticeConfigChange } from '@isochron/core/schema';
+import { Box, chakra, Flex, Link, Text } from '@chakra-ui/react';
+import { READINESS, type ReadinessCheck, readinessLeft } from '@isochron/core/material';
+import { Link as RouterLink } from 'react-router';
+import { Action } from '../../app/Action';
+import type { ConfigChoice } from './config-choice';
 
 const Answer = chakra('button', {
   base: {
@@ -17,18 +19,41 @@ const Answer = chakra('button', {
 
 const ANSWERS = [
   { value: 'yes', name: 'yes' },
+  { value: 'not-yet', name: 'not yet' },
   { value: 'skipped', name: 'skip' },
 ] as const;
 
-/** What should be so before speed: each answered once for a passage, or skipped without comment. */
-export const Readiness = ({ config, change }: { config: PracticeConfig; change(part: PracticeConfigChange): void }) => {
+interface WayProps extends Pick<ConfigChoice, 'change'> {
+  way: ReadinessCheck['way'];
+  passageId: string;
+  /** Sets a slower start. */
+  slower(): void;
+}
+
+/** Does what helps where something is not so yet. */
+const Way = ({ way, passageId, change, slower }: WayProps) => {
+  if (way === 'mark')
+    return (
+      <Link asChild color="now" textDecoration="underline">
+        <RouterLink to={`/material/${passageId}`}>To its page</RouterLink>
+      </Link>
+    );
+  return (
+    <Action quiet fontSize="15px" padding="1px 10px" onClick={() => (way === 'slower' ? slower() : change(way.change))}>
+      {way === 'slower' ? 'Begin slower' : 'Practise it like that'}
+    </Action>
+  );
+};
+
+/** What should be so before speed: each answered once for a passage, or skipped without comment; "not yet" leads to what helps. */
+export const Readiness = ({ config, change, slower }: ConfigChoice & { slower(): void }) => {
   const left = readinessLeft(config.readiness);
   return (
     <Box as="details" marginTop="14px" data-testid="readiness">
       <Text as="summary" cursor="pointer" fontSize="16px">
         Before speed: {left === 0 ? 'all is answered' : `${left} ${left === 1 ? 'question' : 'questions'} not answered`}
       </Text>
-      {READINESS.map(({ id, question, otherwise }) => (
+      {READINESS.map(({ id, question, otherwise, way }) => (
         <Flex key={id} gap="4px 14px" align="baseline" flexWrap="wrap" paddingY="3px">
           <Text minWidth="320px">{question}</Text>
           {ANSWERS.map(({ value, name }) => (
@@ -42,9 +67,9 @@ export const Readiness = ({ config, change }: { config: PracticeConfig; change(p
               {name}
             </Answer>
           ))}
-          {config.readiness[id] === undefined && (
-            <Text color="quiet" fontSize="15px">
-              {otherwise}
+          {config.readiness[id] === 'not-yet' && (
+            <Text fontSize="16px" role="status">
+              {otherwise} <Way way={way} passageId={config.passageId} change={change} slower={slower} />
             </Text>
           )}
         </Flex>
