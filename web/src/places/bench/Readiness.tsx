@@ -48,10 +48,12 @@ const Way = ({ way, passageId, change, slower }: WayProps) => {
 /** What should be so before speed: each answered once for a passage, or skipped without comment; "not yet" leads to what helps. */
 export const Readiness = ({ config, change, slower }: ConfigChoice & { slower(): void }) => {
   const left = readinessLeft(config.readiness);
+  const notYet = Object.values(config.readiness).filter((answer) => answer === 'not-yet').length;
   return (
     <Box as="details" marginTop="14px" data-testid="readiness">
       <Text as="summary" cursor="pointer" fontSize="16px">
         Before speed: {left === 0 ? 'all is answered' : `${left} ${left === 1 ? 'question' : 'questions'} not answered`}
+        {notYet > 0 && ` · ${notYet} not yet`}
       </Text>
       {READINESS.map(({ id, question, otherwise, way }) => (
         <Flex key={id} gap="4px 14px" align="baseline" flexWrap="wrap" paddingY="3px">

@@ -9,7 +9,7 @@ import { isMidiCode, USUAL_KEYS } from '../bench/use-bench-keys';
 const ACTION_WORDS: Record<BenchAction, string> = {
   begin: 'begin, go on',
   stop: 'stop',
-  again: 'again: break off and count in anew',
+  again: 'again, from the count-in',
   faster: 'faster',
   slower: 'slower',
   easy: 'that felt easy',
