@@ -36,7 +36,7 @@ test('how it is practised is one sentence, whose parts open by a key, explain th
 }) => {
   await setUpWith(page, simulated(3));
   await page.goto('/bench/five-steps');
-  await expect(page.getByTestId('way-sentence')).toContainText('the click on every beat');
+  await expect(page.getByTestId('config-sentence')).toContainText('the click on every beat');
   // The notes are above the fold, and nothing else is open.
   const notes = await page
     .getByRole('img', { name: /Notation/ })

@@ -58,7 +58,7 @@ const VIEWS: Record<string, (page: Page) => Promise<void>> = {
   'bench-method': async (page) => {
     await page.goto(`${BASE}/bench/tidewheel-wave`);
     await choose(page, 'Practice method', 'Long and short');
-    await page.locator('#way-panel').evaluate((element) => element.scrollIntoView());
+    await page.locator('#config-panel').evaluate((element) => element.scrollIntoView());
   },
   ledger: async (page) => {
     await page.goto(`${BASE}/ledger`);

@@ -49,7 +49,7 @@ export { type SectionShares, sectionShares } from '../material/section-shares';
 export { type FoundSection, foundSections } from '../material/sections';
 export { BUILT_IN_PASSAGES, builtInPassage, passageOf } from '../rhythm/built-in-passages';
 export { exactPositionsOf, notesPerBeat, pitchesOf, pitchSequence, positionsOf, sameGrid } from '../rhythm/grid-shape';
-export { METHOD_AIMS, type Method, type MethodAim } from '../rhythm/methods/method';
+export { METHOD_CATEGORIES, type Method, type MethodCategory } from '../rhythm/methods/method';
 export { methodSuits } from '../rhythm/methods/method-suits';
 export { combinedDrills, drillsOf, METHODS, methodOf } from '../rhythm/methods/methods';
 export { type NoteNaming, noteValueName } from '../rhythm/note-values';

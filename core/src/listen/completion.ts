@@ -94,10 +94,11 @@ export const completionOf = ({ expectation, onsets, soundedS }: HeardSoFar, nowS
   // Nothing is over while it sounds on: notes that ring into each other may not be heard to begin.
   const quietS = nowS - soundedS;
   const mayBreak = reachS <= SETTLED_OFFSET_S && canBreakOff(expectation.drill);
-  const heardS = onsets.map(({ timeS }) => timeS).sort((a, b) => a - b);
+  // Sorted where it is asked for: this is looked at with every block.
+  const heardS = () => onsets.map(({ timeS }) => timeS).sort((a, b) => a - b);
   const { notes } = expectation.plan;
   if (mayBreak && quietS >= STILL_S) {
-    const at = brokenOffAt(notes, heardS, nowS, nearS);
+    const at = brokenOffAt(notes, heardS(), nowS, nearS);
     if (at !== null) return { isOver: true, brokenOffAt: at };
   }
   const dueS = last.timeS + nearS;
@@ -111,6 +112,6 @@ export const completionOf = ({ expectation, onsets, soundedS }: HeardSoFar, nowS
   const missingS = Math.max(reachS, Math.min(last.intervalS / 2, MAX_OFFSET_S)) + LAST_NOTE_REACH_S;
   if (nowS < dueS + (onsets.some(isLast) ? settleS(expectation.plan) : missingS)) return over(false);
   // Who breaks off shortly before the end has no time to be silent for long.
-  const at = mayBreak && quietS >= STILL_AT_END_S ? firstUnplayed(notes, heardS, nearS) : null;
+  const at = mayBreak && quietS >= STILL_AT_END_S ? firstUnplayed(notes, heardS(), nearS) : null;
   return { isOver: true, brokenOffAt: at !== null && notes.length - at >= LEFT_OUT ? at : null };
 };

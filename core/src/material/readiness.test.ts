@@ -16,10 +16,10 @@ describe('what should be so before speed', () => {
     expect(readinessLeft(changePracticeConfig(answered, { readiness: { rhythm: 'no' } }).readiness)).toBe(READINESS.length - 2);
   });
 
-  it('leads to a way that there is', () => {
-    for (const { id, way } of READINESS) {
-      if (typeof way === 'string') continue;
-      const changed = PracticeConfigSchema.parse(changePracticeConfig(config, way.change));
+  it('leads to a method that exists', () => {
+    for (const { id, help } of READINESS) {
+      if (typeof help === 'string') continue;
+      const changed = PracticeConfigSchema.parse(changePracticeConfig(config, help.change));
       expect(
         METHODS.map((method) => method.id),
         id,

@@ -7,7 +7,7 @@ export interface ReadinessCheck {
   /** What to do where it is not so yet. */
   otherwise: string;
   /** What of that Isochron can do: change how it is practised, begin slower, or lead to where marks are written. */
-  way: { change: PracticeConfigChange } | 'slower' | 'mark';
+  help: { change: PracticeConfigChange } | 'slower' | 'mark';
 }
 
 /** What players make sure of before speed, in the order in which they do (common practice, no source). */
@@ -16,31 +16,31 @@ export const READINESS: readonly ReadinessCheck[] = [
     id: 'notes',
     question: 'Do you know the notes?',
     otherwise: 'In chunks, without the click while you play.',
-    way: { change: { methodId: 'chunks', click: { kind: 'none', divisions: 2, countInBars: 1 } } },
+    help: { change: { methodId: 'chunks', click: { kind: 'none', divisions: 2, countInBars: 1 } } },
   },
   {
     id: 'rhythm',
     question: 'Can you clap the rhythm?',
     otherwise: 'The method “Clap, tap or sing first”.',
-    way: { change: { methodId: 'clap-first' } },
+    help: { change: { methodId: 'clap-first' } },
   },
   {
     id: 'marks',
     question: 'Is the fingering, sticking or bowing settled and written in?',
     otherwise: 'Mark it in Material.',
-    way: 'mark',
+    help: 'mark',
   },
   {
     id: 'through',
     question: 'Can you play it through at some tempo without stopping?',
     otherwise: 'In chunks.',
-    way: { change: { methodId: 'chunks' } },
+    help: { change: { methodId: 'chunks' } },
   },
   {
     id: 'relaxed',
     question: 'Is it relaxed at that tempo?',
     otherwise: 'Slower still, and look at the movement.',
-    way: 'slower',
+    help: 'slower',
   },
 ];
 

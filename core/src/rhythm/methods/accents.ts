@@ -23,7 +23,7 @@ export const ACCENTS: Method<z.infer<typeof Parameters>> = {
   id: 'accents',
   name: 'Accents',
   about: 'The weight goes to chosen notes: on an unsure one it gives it time, going round it makes every finger lead once.',
-  aim: 'even',
+  category: 'even',
   parameters: Parameters,
   fields: [
     wordField('on', 'Accent', {

@@ -16,7 +16,7 @@ export const ADD_A_NOTE: Method<z.infer<typeof Parameters>> = {
   id: 'add-a-note',
   name: 'Add a note',
   about: 'Two notes at full tempo, then one more each time: what goes wrong is always the note that was just added.',
-  aim: 'learn',
+  category: 'learn',
   parameters: Parameters,
   fields: [
     numberField('from', 'From note', [1, 2, 3, 4, 5, 6, 7, 8, 9, 13, 17, 25, 33]),

@@ -14,7 +14,7 @@ export const ARC: Method<z.infer<typeof Parameters>> = {
   id: 'arc',
   name: 'Arc',
   about: 'Slow, up to tempo and down again in one run, most of it slow: awkward tempos show on the way.',
-  aim: 'speed',
+  category: 'speed',
   parameters: Parameters,
   fields: [
     numberField('slowPercent', 'Slow end', [40, 50, 60, 70, 80], (n) => `${n} % of the tempo`),

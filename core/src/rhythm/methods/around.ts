@@ -17,7 +17,7 @@ export const AROUND: Method<z.infer<typeof Parameters>> = {
   id: 'around',
   name: 'One spot',
   about: 'Only the notes around one spot, up to where it is safe again.',
-  aim: 'learn',
+  category: 'learn',
   parameters: Parameters,
   fields: [numberField('from', 'From note', NOTES), numberField('to', 'To note', NOTES)],
   drills: (grid, parameters) => {

@@ -17,7 +17,7 @@ export const BURST: Method<z.infer<typeof Parameters>> = {
   id: 'burst',
   name: 'Bursts',
   about: 'One group, as fast as it will go, once and loose, without a click: it shows what the hand can do already.',
-  aim: 'speed',
+  category: 'speed',
   parameters: Parameters,
   fields: [numberField('size', 'Notes in a burst', [3, 4, 5, 6, 8]), yesNoField('landing', 'With a landing note')],
   drills: (grid, parameters) => {

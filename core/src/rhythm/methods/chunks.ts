@@ -51,7 +51,7 @@ export const CHUNKS: Method<z.infer<typeof Parameters>> = {
   name: 'Chunks',
   about:
     'A small piece up to the next downbeat, then its neighbour, then pieces twice as long: each is brought up to tempo by itself.',
-  aim: 'learn',
+  category: 'learn',
   parameters: Parameters,
   fields: [
     wordField(

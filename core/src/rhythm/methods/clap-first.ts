@@ -23,7 +23,7 @@ export const CLAP_FIRST: Method<z.infer<typeof Parameters>> = {
   id: 'clap-first',
   name: 'Clap, tap or sing first',
   about: 'The rhythm without the instrument: what cannot be clapped in time cannot be played in time.',
-  aim: 'learn',
+  category: 'learn',
   parameters: Parameters,
   fields: [wordField('how', 'With', { clap: 'the hands', tap: 'the space bar or the pad', sing: 'the voice' })],
   drills: (grid, { how }) => [

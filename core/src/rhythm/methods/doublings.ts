@@ -49,7 +49,7 @@ export const DOUBLINGS: Method<z.infer<typeof Parameters>> = {
   name: 'Doublings',
   about:
     'Chosen notes are struck twice in their own time, at every place in turn: the stroke or the tongue learns to double anywhere.',
-  aim: 'even',
+  category: 'even',
   parameters: Parameters,
   fields: [
     numberField('count', 'Doubled', [1, 2, 3, 4], (n) => (n === 1 ? 'one note' : `${n} notes`)),

@@ -24,7 +24,7 @@ export const FROM_THE_END: Method<z.infer<typeof Parameters>> = {
   name: 'From the end',
   about:
     'The last bar first, then the one before it, joined with a stop and then without: one always plays towards what one knows.',
-  aim: 'learn',
+  category: 'learn',
   parameters: Parameters,
   fields: [numberField('bars', 'Pieces of', [1, 2, 4], (n) => (n === 1 ? 'one bar' : `${n} bars`))],
   drills: (grid, parameters) => {

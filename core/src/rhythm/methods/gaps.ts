@@ -17,7 +17,7 @@ export const GAPS: Method<z.infer<typeof Parameters>> = {
   id: 'gaps',
   name: 'Gaps in the click',
   about: 'The click falls silent for some bars and comes back: where you are by then shows your own clock.',
-  aim: 'sure',
+  category: 'sure',
   parameters: Parameters,
   fields: [numberField('clicked', 'Bars with click', [1, 2, 4, 8]), numberField('silent', 'Bars without', [1, 2, 4, 8])],
   drills: (grid, parameters) => {

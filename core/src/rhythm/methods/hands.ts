@@ -31,7 +31,7 @@ export const HANDS: Method<z.infer<typeof Parameters>> = {
   id: 'hands',
   name: 'Hands apart',
   about: 'The right hand alone, the left alone, then both: what one hand cannot do, two will not.',
-  aim: 'learn',
+  category: 'learn',
   needs: 'two-hands',
   parameters: Parameters,
   fields: [

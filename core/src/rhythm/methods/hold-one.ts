@@ -27,7 +27,7 @@ export const HOLD_ONE: Method<z.infer<typeof Parameters>> = {
   id: 'hold-one',
   name: 'Hold one',
   about: 'One finger stays down while the others play in turn, so that each learns to move without its neighbours.',
-  aim: 'even',
+  category: 'even',
   needs: 'several-notes',
   parameters: Parameters,
   fields: [numberField('size', 'Fingers', [3, 4, 5]), numberField('times', 'Times round', [1, 2, 3, 4])],

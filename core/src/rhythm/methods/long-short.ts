@@ -20,7 +20,7 @@ export const LONG_SHORT: Method<z.infer<typeof Parameters>> = {
   id: 'long-short',
   name: 'Long and short',
   about: 'One note of each group is held and the others are quick, so that every connection is once played fast.',
-  aim: 'even',
+  category: 'even',
   parameters: Parameters,
   fields: [
     numberField('size', 'Groups of', [2, 3, 4, 5, 6]),

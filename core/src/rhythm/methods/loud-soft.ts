@@ -27,7 +27,7 @@ export const LOUD_SOFT: Method<z.infer<typeof Parameters>> = {
   id: 'loud-soft',
   name: 'Loud and soft',
   about: 'The same notes softly and loudly: control is being as even at both, and both being what they are called.',
-  aim: 'even',
+  category: 'even',
   parameters: Parameters,
   fields: [
     wordField('levels', 'Play', {

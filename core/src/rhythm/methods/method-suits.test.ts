@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import type { Passage } from '../../schema/passage';
 import { builtInPassage } from '../built-in-passages';
 import { gridOf } from '../grid-of';
-import { METHOD_AIMS } from './method';
+import { METHOD_CATEGORIES } from './method';
 import { methodSuits } from './method-suits';
 import { METHODS, methodOf } from './methods';
 
@@ -14,8 +14,9 @@ const oneHand = gridIn('five-steps');
 const twoHands = gridIn('hands-together');
 
 describe('the methods', () => {
-  it('are found by what they are for, several to each aim', () => {
-    for (const aim of METHOD_AIMS) expect(METHODS.filter((one) => one.aim === aim).length, aim).toBeGreaterThan(2);
+  it('are found by what they are for, several in each category', () => {
+    for (const category of METHOD_CATEGORIES)
+      expect(METHODS.filter((one) => one.category === category).length, category).toBeGreaterThan(2);
   });
 
   it('suit everyone where nothing is known of the instrument, but for hands that are not written', () => {

@@ -3,8 +3,8 @@ import type { Drill, Grid } from '../../schema/grid';
 import type { OptionField } from '../../schema/options';
 
 /** What a method is chosen for, in the order of the work. */
-export const METHOD_AIMS = ['learn', 'even', 'speed', 'sure'] as const;
-export type MethodAim = (typeof METHOD_AIMS)[number];
+export const METHOD_CATEGORIES = ['learn', 'even', 'speed', 'sure'] as const;
+export type MethodCategory = (typeof METHOD_CATEGORIES)[number];
 
 /** What a method asks of the instrument or the passage. */
 export type MethodNeed = 'two-hands' | 'several-notes' | 'two-limbs' | 'held-note' | 'length' | 'rebound';
@@ -15,7 +15,7 @@ export interface Method<Parameters extends Record<string, unknown> = Record<stri
   name: string;
   /** What it is for, in one sentence. */
   about: string;
-  aim: MethodAim;
+  category: MethodCategory;
   /** Absent where it suits everyone. */
   needs?: MethodNeed;
   /** Its parameters; every one has a default, so that `{}` is read. */

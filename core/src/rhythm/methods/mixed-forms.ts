@@ -24,7 +24,7 @@ export const MIXED_FORMS: Method<z.infer<typeof Parameters>> = {
   id: 'mixed-forms',
   name: 'Mixed figures',
   about: 'The same notes in figures of long and quick ones, a figure to the beat, so that no group falls on the same beat.',
-  aim: 'even',
+  category: 'even',
   parameters: Parameters,
   fields: [
     {

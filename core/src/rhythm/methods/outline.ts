@@ -44,7 +44,7 @@ export const OUTLINE: Method<z.infer<typeof Parameters>> = {
   id: 'outline',
   name: 'Outline',
   about: 'First the notes on the beats at full tempo, then every other note, then all: the long way first, the filling last.',
-  aim: 'learn',
+  category: 'learn',
   parameters: Parameters,
   fields: [
     numberField(

@@ -16,7 +16,7 @@ export const PATTERN_CHAIN: Method<z.infer<typeof Parameters>> = {
   id: 'pattern-chain',
   name: 'Chain of patterns',
   about: 'Each bar a number of times and straight into the next: what is practised are the joins.',
-  aim: 'sure',
+  category: 'sure',
   parameters: Parameters,
   fields: [
     numberField('bars', 'A pattern is', [1, 2, 4], (n) => (n === 1 ? 'one bar' : `${n} bars`)),

@@ -17,7 +17,7 @@ export const PULSES: Method<z.infer<typeof Parameters>> = {
   id: 'pulses',
   name: 'Pulses on one note',
   about: 'One held note whose pitch swings in time, one, two, three, four waves to the beat: a vibrato under command.',
-  aim: 'even',
+  category: 'even',
   needs: 'held-note',
   parameters: Parameters,
   fields: [

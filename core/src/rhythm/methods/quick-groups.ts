@@ -48,7 +48,7 @@ export const QUICK_GROUPS: Method<z.infer<typeof Parameters>> = {
   id: 'quick-groups',
   name: 'Quick groups',
   about: 'A few notes at full speed, then a pause to let go and to hear the next few in the head.',
-  aim: 'speed',
+  category: 'speed',
   parameters: Parameters,
   fields: [
     numberField('size', 'Groups of', [2, 3, 4, 5, 6, 8]),

@@ -25,7 +25,7 @@ export const REPEAT_EACH: Method<z.infer<typeof Parameters>> = {
   id: 'repeat-each',
   name: 'Repeat each note',
   about: 'Every note several times in its own length, so that the hand is sure of each place before it moves.',
-  aim: 'learn',
+  category: 'learn',
   parameters: Parameters,
   fields: [numberField('times', 'Each note', [2, 3, 4], (n) => ['twice', 'three times', 'four times'][n - 2] as string)],
   drills: (grid, parameters) => [

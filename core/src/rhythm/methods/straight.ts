@@ -7,7 +7,7 @@ export const STRAIGHT: Method<Record<string, never>> = {
   id: 'straight',
   name: 'Straight',
   about: 'As notated.',
-  aim: 'learn',
+  category: 'learn',
   parameters: z.object({}) as z.ZodType<Record<string, never>>,
   fields: [],
   drills: (grid) => [makeDrill('straight', {}, grid)],

@@ -21,7 +21,7 @@ export const SUBDIVISIONS: Method<z.infer<typeof Parameters>> = {
   id: 'subdivisions',
   name: 'Ladder of divisions',
   about: 'Under the same click one note to the beat, then two, three, four: the beat must not move when the notes change.',
-  aim: 'even',
+  category: 'even',
   parameters: Parameters,
   fields: [
     numberField('from', 'From', [1, 2, 3, 4], (n) => `${n} to the beat`),

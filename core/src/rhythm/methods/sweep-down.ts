@@ -14,7 +14,7 @@ export const SWEEP_DOWN: Method<z.infer<typeof Parameters>> = {
   id: 'sweep-down',
   name: 'Sweep down',
   about: 'From fast to slow in one run: how slow does the rebound, or the bouncing bow, still work?',
-  aim: 'speed',
+  category: 'speed',
   needs: 'rebound',
   parameters: Parameters,
   fields: [

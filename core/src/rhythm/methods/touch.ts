@@ -39,7 +39,7 @@ export const TOUCH: Method<z.infer<typeof Parameters>> = {
   id: 'touch',
   name: 'Short and connected',
   about: 'Short notes, let go at once, teach the release; connected ones the passing over. Each shows what the other hides.',
-  aim: 'even',
+  category: 'even',
   needs: 'length',
   parameters: Parameters,
   fields: [wordField('how', 'Play', { both: 'short, then connected', staccato: 'short', legato: 'connected' })],

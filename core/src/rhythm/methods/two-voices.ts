@@ -59,7 +59,7 @@ export const TWO_VOICES: Method<z.infer<typeof Parameters>> = {
   id: 'two-voices',
   name: 'Shared between two',
   about: 'A figure shared between two hands or feet in every way there is, over a third that stays on the beat.',
-  aim: 'even',
+  category: 'even',
   needs: 'two-limbs',
   parameters: Parameters,
   fields: [

@@ -20,6 +20,8 @@ import { useBench } from '../../stores/bench';
 import { Strip } from '../../strip/Strip';
 import { Notebook } from '../material/Notebook';
 import { BeginHeader, TURN_S } from './BeginHeader';
+import { ConfigPanel } from './ConfigPanel';
+import { ConfigSentence, type ConfigTopic } from './ConfigSentence';
 import { DrillList } from './DrillList';
 import { KeyHints } from './KeyHints';
 import { PainQuestion, usePainQuestion } from './PainQuestion';
@@ -31,8 +33,6 @@ import { useCountdown } from './use-countdown';
 import { useDrills } from './use-drills';
 import { usePlayAlong } from './use-play-along';
 import { useBlockAtWork, useIsRunning, useRestS } from './use-run';
-import { WayPanel } from './WayPanel';
-import { type WayPart, WaySentence } from './WaySentence';
 
 const KEY_HINTS = [
   { keyName: 'Enter', does: 'begin (or a pedal’s Page Down)' },
@@ -60,7 +60,7 @@ export const BeforeTake = ({ passage, part }: { passage: Passage; part: Selectio
   const playAlong = usePlayAlong(plain, config, block !== null);
   const drills = playAlong.drills ?? plain;
   const [shownDrill, setShownDrill] = useState(0);
-  const [open, setOpen] = useState<WayPart['id'] | null>(null);
+  const [open, setOpen] = useState<ConfigTopic['id'] | null>(null);
   const drill = drills[shownDrill] ?? (drills[0] as Drill);
   const goalBpm = configuredGoalBpm(config);
   const spots = useMemo(() => {
@@ -126,7 +126,7 @@ export const BeforeTake = ({ passage, part }: { passage: Passage; part: Selectio
           {closenessWords(drill, startBpm)}
         </Text>
       )}
-      <WaySentence
+      <ConfigSentence
         own={own}
         passage={passage}
         drill={drills[0] as Drill}
@@ -136,7 +136,7 @@ export const BeforeTake = ({ passage, part }: { passage: Passage; part: Selectio
         onOpen={setOpen}
       />
       {open && (
-        <WayPanel
+        <ConfigPanel
           open={open}
           onClose={() => setOpen(null)}
           passage={passage}

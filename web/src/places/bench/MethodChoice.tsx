@@ -1,6 +1,6 @@
 import { Box, Grid, Heading, Text } from '@chakra-ui/react';
 import { profileOf } from '@isochron/core/analysis';
-import { METHOD_AIMS, METHODS, type Method, type MethodAim, methodOf, methodSuits } from '@isochron/core/material';
+import { METHOD_CATEGORIES, METHODS, type Method, type MethodCategory, methodOf, methodSuits } from '@isochron/core/material';
 import { variantGrid } from '@isochron/core/planning';
 import type { Passage, PracticeConfig } from '@isochron/core/schema';
 import { useMemo, useState } from 'react';
@@ -13,7 +13,7 @@ import { type ConfigChoice, nameChoices } from './config-choice';
 import { useDrills } from './use-drills';
 
 const NONE = 'none';
-const AIM_WORDS: Record<MethodAim, string> = {
+const CATEGORY_WORDS: Record<MethodCategory, string> = {
   learn: 'To learn it',
   even: 'To even it out',
   speed: 'To gain speed',
@@ -74,15 +74,15 @@ export const MethodChoice = ({ passage, config, change, drillCount }: Props) => 
     <>
       <MethodPreview passage={passage} config={config} methodId={looked ?? method.id} />
       <Grid templateColumns={{ base: 'minmax(0, 1fr)', sm: '1fr 1fr', lg: 'repeat(4, minmax(0, 1fr))' }} gap="14px 20px">
-        {METHOD_AIMS.map((aim) => {
-          const own = METHODS.filter((one) => one.aim === aim);
+        {METHOD_CATEGORIES.map((category) => {
+          const own = METHODS.filter((one) => one.category === category);
           return (
-            <section key={aim} aria-label={AIM_WORDS[aim]}>
+            <section key={category} aria-label={CATEGORY_WORDS[category]}>
               <Heading as="h2" fontSize="16px" fontWeight="600" marginBottom="6px">
-                {AIM_WORDS[aim]}
+                {CATEGORY_WORDS[category]}
               </Heading>
               <ChoiceCards
-                label={`Practice method: ${AIM_WORDS[aim]}`}
+                label={`Practice method: ${CATEGORY_WORDS[category]}`}
                 cardWidth="100%"
                 value={method.id}
                 choices={[...own.filter(suits), ...own.filter((one) => !suits(one))].map((one) => ({

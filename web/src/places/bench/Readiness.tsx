@@ -23,24 +23,24 @@ const ANSWERS = [
   { value: 'skipped', name: 'skip' },
 ] as const;
 
-interface WayProps extends Pick<ConfigChoice, 'change'> {
-  way: ReadinessCheck['way'];
+interface HelpProps extends Pick<ConfigChoice, 'change'> {
+  help: ReadinessCheck['help'];
   passageId: string;
   /** Sets a slower start. */
   slower(): void;
 }
 
 /** Does what helps where something is not so yet. */
-const Way = ({ way, passageId, change, slower }: WayProps) => {
-  if (way === 'mark')
+const Help = ({ help, passageId, change, slower }: HelpProps) => {
+  if (help === 'mark')
     return (
       <Link asChild color="now" textDecoration="underline">
         <RouterLink to={`/material/${passageId}`}>To its page</RouterLink>
       </Link>
     );
   return (
-    <Action quiet fontSize="15px" padding="1px 10px" onClick={() => (way === 'slower' ? slower() : change(way.change))}>
-      {way === 'slower' ? 'Begin slower' : 'Practise it like that'}
+    <Action quiet fontSize="15px" padding="1px 10px" onClick={() => (help === 'slower' ? slower() : change(help.change))}>
+      {help === 'slower' ? 'Begin slower' : 'Practise it like that'}
     </Action>
   );
 };
@@ -55,7 +55,7 @@ export const Readiness = ({ config, change, slower }: ConfigChoice & { slower():
         Before speed: {left === 0 ? 'all is answered' : `${left} ${left === 1 ? 'question' : 'questions'} not answered`}
         {notYet > 0 && ` · ${notYet} not yet`}
       </Text>
-      {READINESS.map(({ id, question, otherwise, way }) => (
+      {READINESS.map(({ id, question, otherwise, help }) => (
         <Flex key={id} gap="4px 14px" align="baseline" flexWrap="wrap" paddingY="3px">
           <Text minWidth="320px">{question}</Text>
           {ANSWERS.map(({ value, name }) => (
@@ -71,7 +71,7 @@ export const Readiness = ({ config, change, slower }: ConfigChoice & { slower():
           ))}
           {config.readiness[id] === 'not-yet' && (
             <Text fontSize="16px" role="status">
-              {otherwise} <Way way={way} passageId={config.passageId} change={change} slower={slower} />
+              {otherwise} <Help help={help} passageId={config.passageId} change={change} slower={slower} />
             </Text>
           )}
         </Flex>

@@ -5,13 +5,13 @@ import { useSettings } from '../../api/settings';
 import { Fields } from '../../app/fields';
 import { useBench } from '../../stores/bench';
 import { ClickChoice } from './ClickChoice';
+import { CONFIG_TOPICS, type ConfigTopic } from './ConfigSentence';
 import type { ConfigChoice } from './config-choice';
 import { InputChoice } from './InputChoice';
 import { MethodChoice } from './MethodChoice';
 import { PartChoice } from './PartChoice';
 import { PlayAlongChoice } from './PlayAlongChoice';
 import { StrategyChoice } from './StrategyChoice';
-import { WAY_PARTS, type WayPart } from './WaySentence';
 
 /** Longer bars are grouped like the first so many of their units. */
 const MAX_UNITS = 12;
@@ -44,7 +44,7 @@ const SoundPanel = ({ passage, own, config, change, drills }: PanelProps) => {
 const HeardPanel = () => <InputChoice opening={useBench((bench) => bench.opening)} />;
 
 /** What each part of the sentence opens. */
-const PANELS: Record<WayPart['id'], (props: PanelProps) => ReactNode> = {
+const PANELS: Record<ConfigTopic['id'], (props: PanelProps) => ReactNode> = {
   bars: ({ passage, config }) => (
     <Flex gap="14px 30px" flexWrap="wrap">
       <PartChoice passage={passage} config={config} />
@@ -59,7 +59,7 @@ const PANELS: Record<WayPart['id'], (props: PanelProps) => ReactNode> = {
 };
 
 /** What there is to choose of the part of the sentence that is open. */
-export const WayPanel = ({ open, onClose, ...props }: PanelProps & { open: WayPart['id']; onClose(): void }) => {
+export const ConfigPanel = ({ open, onClose, ...props }: PanelProps & { open: ConfigTopic['id']; onClose(): void }) => {
   const box = useRef<HTMLDivElement>(null);
   // biome-ignore lint/correctness/useExhaustiveDependencies: each part that is opened is gone to.
   useEffect(() => {
@@ -73,8 +73,8 @@ export const WayPanel = ({ open, onClose, ...props }: PanelProps & { open: WayPa
         if (key === 'Escape') onClose();
       }}
       as="section"
-      id="way-panel"
-      aria-label={WAY_PARTS.find(({ id }) => id === open)?.label}
+      id="config-panel"
+      aria-label={CONFIG_TOPICS.find(({ id }) => id === open)?.label}
       borderTop="1px solid"
       borderBottom="1px solid"
       borderColor="rule"

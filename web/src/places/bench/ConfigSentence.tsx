@@ -9,7 +9,7 @@ import { type KeyMap, usePageKeys } from '../../app/use-page-keys';
 import { inputOf } from '../../audio/inputs/inputs';
 import type { ConfigChoice } from './config-choice';
 
-interface Way {
+interface Shown {
   config: PracticeConfig;
   settings: Settings;
   passage: Passage;
@@ -18,21 +18,21 @@ interface Way {
 }
 
 /** A part of how it is practised: a word of the sentence that opens what there is to choose. */
-export interface WayPart {
+export interface ConfigTopic {
   id: ConfigPart | 'input' | 'bars';
   /** What is chosen there. */
   label: string;
   keyName: string;
   /** How the sentence comes to it. */
   before: string;
-  chosen(way: Way): string;
+  chosen(shown: Shown): string;
 }
 
 /** A name inside a sentence. */
 const inSentence = (name: string) => name.charAt(0).toLowerCase() + name.slice(1);
 
 /** The parts of the sentence, in its order. To add one: say here how it is called, and give the Bench its panel. */
-export const WAY_PARTS: readonly WayPart[] = [
+export const CONFIG_TOPICS: readonly ConfigTopic[] = [
   {
     id: 'bars',
     label: 'Bars and marks',
@@ -96,18 +96,18 @@ interface Props extends ConfigChoice {
   /** As it is stored, whatever block is at work. */
   own: PracticeConfig;
   /** The part that is open; null where none is. */
-  open: WayPart['id'] | null;
-  onOpen(part: WayPart['id'] | null): void;
+  open: ConfigTopic['id'] | null;
+  onOpen(part: ConfigTopic['id'] | null): void;
 }
 
 /** How it is practised, as one plain sentence; each of its parts opens what there is to choose. */
-export const WaySentence = ({ passage, drill, own, config, change, open, onOpen }: Props) => {
+export const ConfigSentence = ({ passage, drill, own, config, change, open, onOpen }: Props) => {
   const { settings } = useSettings();
-  const parts = WAY_PARTS.filter(({ id }) => id !== 'bars' || passage.sections.length > 0 || passage.variants.length > 1);
+  const parts = CONFIG_TOPICS.filter(({ id }) => id !== 'bars' || passage.sections.length > 0 || passage.variants.length > 1);
   const [first] = parts;
   const back = changesToUsual(own, newPracticeConfig(passage, settings));
   const changed = Object.values(back);
-  const toggle = (id: WayPart['id']) => onOpen(open === id ? null : id);
+  const toggle = (id: ConfigTopic['id']) => onOpen(open === id ? null : id);
   // As one change: each would show the others as they were.
   const putBack = () => change(Object.assign({}, ...changed));
   const keys: KeyMap = {
@@ -125,7 +125,7 @@ export const WaySentence = ({ passage, drill, own, config, change, open, onOpen 
         fontSize={{ base: '20px', md: '24px' }}
         lineHeight="1.4"
         color="quiet"
-        data-testid="way-sentence"
+        data-testid="config-sentence"
       >
         {parts.map((part) => (
           <span key={part.id}>
@@ -134,7 +134,7 @@ export const WaySentence = ({ passage, drill, own, config, change, open, onOpen 
               type="button"
               aria-label={`${part.label}: ${part.chosen({ config, settings, passage, drill })}${part.id in back ? ', changed from the usual' : ''}`}
               aria-expanded={open === part.id}
-              aria-controls="way-panel"
+              aria-controls="config-panel"
               data-changed={part.id in back || undefined}
               onClick={() => toggle(part.id)}
             >
