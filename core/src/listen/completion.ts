@@ -111,7 +111,10 @@ export const completionOf = ({ expectation, onsets, soundedS }: HeardSoFar, nowS
     reachS <= SETTLED_OFFSET_S && Math.abs(onset.timeS - dueS) < Math.min(last.intervalS / 2, SETTLED_OFFSET_S);
   const missingS = Math.max(reachS, Math.min(last.intervalS / 2, MAX_OFFSET_S)) + LAST_NOTE_REACH_S;
   if (nowS < dueS + (onsets.some(isLast) ? settleS(expectation.plan) : missingS)) return over(false);
-  // Who breaks off shortly before the end has no time to be silent for long.
-  const at = mayBreak && quietS >= STILL_AT_END_S ? firstUnplayed(notes, heardS(), nearS) : null;
+  // Who breaks off shortly before the end has no time to be silent for long. Where notes came before the first one, all may come early: the
+  // delay of the sound has changed.
+  const fromS = first.timeS + nearS;
+  const isEarly = onsets.some(({ timeS }) => timeS < fromS - first.intervalS / 2 && timeS > fromS - (farS ?? MAX_OFFSET_S));
+  const at = mayBreak && !isEarly && quietS >= STILL_AT_END_S ? firstUnplayed(notes, heardS(), nearS) : null;
   return { isOver: true, brokenOffAt: at !== null && notes.length - at >= LEFT_OUT ? at : null };
 };
