@@ -20,7 +20,7 @@ const Radio = chakra('input', {
   base: { position: 'absolute', inset: 0, width: '100%', height: '100%', margin: 0, opacity: 0, cursor: 'pointer' },
 });
 
-export interface CardChoice<Value extends string> {
+interface CardChoice<Value extends string> {
   value: Value;
   name: string;
   /** What it is and when it helps; read before it is chosen. */

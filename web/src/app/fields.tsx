@@ -5,6 +5,13 @@ import type { z } from 'zod';
 /** How the label of every field looks. */
 export const labelStyle = { fontSize: '16px', fontWeight: '600' } as const;
 
+/** What is wrong with what stands in a field; nothing is drawn where it is valid. */
+export const FieldError = ({ children }: { children: string }) => (
+  <Field.ErrorText color="ink" fontSize="15px" role="alert" fontWeight="600" maxWidth="280px">
+    {children}
+  </Field.ErrorText>
+);
+
 /** Fields beside each other. */
 export const Fields = (rest: FlexProps) => (
   <Flex gap="14px 30px" flexWrap="wrap" align="flex-start" marginTop="14px" {...rest} />
@@ -39,9 +46,7 @@ export const NumberBox = ({ label, unit, help, error, width = '120px', ...input 
         {help}
       </Field.HelperText>
     )}
-    <Field.ErrorText color="ink" fontSize="15px" role="alert" fontWeight="600" maxWidth="280px">
-      {error}
-    </Field.ErrorText>
+    <FieldError>{error}</FieldError>
   </Field.Root>
 );
 
@@ -57,6 +62,9 @@ interface NumberProps {
 
 /** The number that was typed; not a number where nothing was. */
 export const numberFrom = (text: string): number => (text.trim() === '' ? Number.NaN : Number(text));
+
+/** A field of a form as a number, whether it was typed or set. */
+export const asNumber = (value: unknown): unknown => (typeof value === 'string' ? numberFrom(value) : value);
 
 /** A number that is checked as it is typed; what is wrong is said beneath, and only valid numbers are handed on. */
 export const NumberField = ({ value, schema, onChange, ...box }: NumberProps) => {

@@ -1,7 +1,7 @@
 import type { Settings } from '@isochron/core/schema';
 
 /** Whether and by which voice something is said. */
-export type Voice = Pick<Settings, 'speaks' | 'voice'>;
+type Voice = Pick<Settings, 'speaks' | 'voice'>;
 
 /** The voices of the browser, by their names; empty where it has none, or has not told them yet. */
 export const voiceNames = (): string[] =>

@@ -3,7 +3,7 @@ import { clampBpm, tappedBpm } from '@isochron/core/material';
 import { useEffect, useRef } from 'react';
 import type { UseFormReturn } from 'react-hook-form';
 import { Action } from '../../app/Action';
-import { labelStyle, numberFrom } from '../../app/fields';
+import { asNumber, FieldError, labelStyle } from '../../app/fields';
 import type { Tempos } from './use-beginning';
 
 /** What a key, and a key with Shift, turns the tempo by. */
@@ -46,10 +46,7 @@ export const TempoFigure = ({ form, name, label, unit, tapLabel, onKeep }: Props
     return () => input?.removeEventListener('wheel', onWheel);
   }, []);
 
-  const { ref, ...field } = form.register(name, {
-    setValueAs: (typed) => (typeof typed === 'string' ? numberFrom(typed) : typed),
-    onBlur: onKeep,
-  });
+  const { ref, ...field } = form.register(name, { setValueAs: asNumber, onBlur: onKeep });
   return (
     <Field.Root invalid={error !== ''} width="auto">
       <Field.Label {...labelStyle} color="quiet">
@@ -98,9 +95,7 @@ export const TempoFigure = ({ form, name, label, unit, tapLabel, onKeep }: Props
       <Field.HelperText color="quiet" fontSize="15px" maxWidth="270px">
         {unit}
       </Field.HelperText>
-      <Field.ErrorText color="ink" fontSize="15px" role="alert" fontWeight="600" maxWidth="280px">
-        {error}
-      </Field.ErrorText>
+      <FieldError>{error}</FieldError>
     </Field.Root>
   );
 };
