@@ -1,5 +1,5 @@
-import { exactPositionsOf } from '../rhythm/grid-shape';
-import { barStarts } from '../schema/frame';
+import { positionsOf } from '../rhythm/grid-shape';
+import { barAt, barStarts } from '../schema/frame';
 import type { Grid } from '../schema/grid';
 import type { Repetition } from '../schema/take';
 import { atLeastProbability } from '../stats/interval-estimate';
@@ -40,7 +40,7 @@ export const breakingPlace = (
   const at = told.flatMap((one) => brokeAt(one) ?? []);
   if (at.length < MIN_BREAKS) return null;
   const lines = barStarts(grid);
-  const bars = exactPositionsOf(grid).map((position) => Math.max(1, lines.filter((line) => line.lte(position)).length));
+  const bars = positionsOf(grid).map((position) => barAt(lines, position));
   const played = new Map<number, { notes: number; breaks: number; reached: number }>();
   for (const one of told) {
     const own = bars.slice(0, cameTo(one));

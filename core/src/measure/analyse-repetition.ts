@@ -2,7 +2,7 @@ import { alignLookingFar, type OffsetGuess, SETTLED_OFFSET_S } from '../align/al
 import { chordReachS, groupChords } from '../align/group-chords';
 import { mergeDoubleAttacks } from '../align/merge-double-attacks';
 import { handsOf, pitchesOf } from '../rhythm/grid-shape';
-import { barStarts } from '../schema/frame';
+import { barAt, barStarts } from '../schema/frame';
 import type { Drill, Grid } from '../schema/grid';
 import type { Measures, NoteResult, Onset, PlayedAs } from '../schema/measures';
 import type { Tolerance } from '../schema/tolerance';
@@ -162,9 +162,7 @@ const analyseBrokenOff = (heard: readonly Onset[], context: AnalysisContext, at:
   const until = heard.filter(({ timeS }) => !next || timeS < next.timeS + offsetToTry(context).nearS);
   const part = analyseRepetition(until, { ...rest, plan: { notes: plan.notes.slice(0, at) } });
   const { playedAs: __, ...measured } = part.measures;
-  const lines = barStarts(drill.grid);
-  const beat = next?.beat ?? 0;
-  const bar = Math.max(1, lines.filter((line) => line.valueOf() <= beat).length);
+  const bar = barAt(barStarts(drill.grid), next?.beat ?? 0);
   const measures = {
     ...measured,
     brokenOff: { note: at, of: plan.notes.length, bar, ...(isByHand ? { byHand: isByHand } : {}) },

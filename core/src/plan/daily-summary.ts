@@ -2,7 +2,7 @@ import { byGrid, comparableNotes, stepMsOf } from '../across/across-repetitions'
 import { explain, stepOf } from '../across/explanation';
 import { heardExplanation } from '../across/finding';
 import { beats } from '../schema/beats';
-import { barStarts } from '../schema/frame';
+import { barAt, barStarts } from '../schema/frame';
 import type { WeakSpot } from '../schema/practice';
 import type { Repetition, Take } from '../schema/take';
 import { askedBpm } from './asked-bpm';
@@ -37,7 +37,7 @@ const weakSpotOf = (take: Pick<Take, 'drills' | 'repetitions'>): WeakSpot | null
   if (found?.subject.family !== 'note' && found?.subject.family !== 'step') return null;
   const { note, byMs } = stepOf(found.subject.position, found.byMs);
   const at = beats(most.grid.events[note - 1]?.at ?? '0');
-  const bar = Math.max(1, barStarts(most.grid).findLastIndex((line) => line.lte(at)) + 1);
+  const bar = barAt(barStarts(most.grid), at.valueOf());
   return { note, of: most.grid.events.length, ms: byMs.value, bar };
 };
 

@@ -23,3 +23,7 @@ export const barStarts = ({ meters, bars, beatUnit }: Pick<Frame, 'meters' | 'ba
   }
   return starts;
 };
+
+/** The bar in which a beat lies, as it is played, from 1; a pickup belongs to the first. `lines` is where bars start. */
+export const barAt = (lines: readonly Fraction[], beat: number): number =>
+  Math.max(1, lines.filter((line) => line.valueOf() <= beat).length);
