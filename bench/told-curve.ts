@@ -23,12 +23,12 @@ interface Practised {
 export const toldCurve = ({ strategyId, startBpm, goalBpm, repetitions, play }: Practised): TempoCurve | null => {
   let decisions = beginDecisions(beginStrategy(strategyId, null));
   let bpm = startBpm;
-  const tries = Array.from({ length: repetitions }, (_, k) => {
+  const tried = Array.from({ length: repetitions }, (_, k) => {
     const played = play(bpm, k);
     const next = decide(decisions, played, { goalBpm, startBpm });
     decisions = next.decisions;
     bpm = headlineBpm(next.decision.tempo);
     return triedOf(played);
   });
-  return tempoCurve(tries);
+  return tempoCurve(tried);
 };

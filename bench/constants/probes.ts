@@ -186,14 +186,14 @@ const curves = (): Figures => {
     const learner = { ...anyLearner(k + 1), ...still };
     let decisions = beginDecisions(beginStrategy('adaptive', null));
     let bpm = Math.round(0.7 * learner.easyBpm);
-    const tries = times(24, (one) => {
+    const tried = times(24, (one) => {
       const played = repetitionOf(learner, bpm, 1000 * k + one);
       const next = decide(decisions, played, { goalBpm: 2 * learner.easyBpm, startBpm: 40 });
       decisions = next.decisions;
       bpm = headlineBpm(next.decision.tempo);
       return triedOf(played);
     });
-    const curve = tempoCurve(tries);
+    const curve = tempoCurve(tried);
     return { easy: curve?.easy() ?? null, edge: curve?.edge() ?? null };
   });
   const swept = (growth: number) =>

@@ -87,7 +87,7 @@ describe('the calendar of the player', () => {
           await fetched(place, `/passages/${passageId}/progress?variantId=first&sectionId=whole`),
         );
         expect([progress.from, progress.to]).toEqual([days[0], days.at(-1)]);
-        expect(new Set(progress.tries.map(({ takeId }) => takeId)).size).toBeGreaterThan(0);
+        expect(new Set(progress.repetitions.map(({ takeId }) => takeId)).size).toBeGreaterThan(0);
       } finally {
         await other.close();
         server = own;

@@ -64,7 +64,7 @@ const nearly = (seed: number): Asked => {
     '/api/passages/five-steps',
     '/api/passages/constructor',
     '/api/passages/five-steps/history',
-    '/api/passages/five-steps/tries',
+    '/api/passages/five-steps/repetitions',
     '/api/practice-configs/five-steps.first.whole',
     '/api/practice-configs/__proto__.first.whole',
     '/api/practice-configs/a',

@@ -28,8 +28,8 @@ const evening = async (k: number, strategyId: string, patience = 12) => {
   return take;
 };
 
-const tries = async (): Promise<PassageRepetitions> =>
-  API.tries.parse(await (await fetch(`${running.api}/passages/${PASSAGE.id}/tries`)).json());
+const repetitions = async (): Promise<PassageRepetitions> =>
+  API.passageRepetitions.parse(await (await fetch(`${running.api}/passages/${PASSAGE.id}/repetitions`)).json());
 
 beforeAll(async () => {
   running = await openServer();
@@ -40,7 +40,7 @@ afterAll(() => running.close());
 describe('what the tempo curve is made of', () => {
   it('is every straight repetition in order of time, with the tempo that was asked for', async () => {
     const take = await evening(0, 'half-speed-climb');
-    const told = await tries();
+    const told = await repetitions();
     expect(told).toHaveLength(take.repetitions.length);
     told.forEach((one, k) => {
       const repetition = take.repetitions[k];
@@ -58,7 +58,7 @@ describe('what the tempo curve is made of', () => {
 
   it('has the bursts of a strategy that asks for them, at their own tempo', async () => {
     const take = await evening(1, 'from-both-sides', 14);
-    const own = (await tries()).filter(({ takeId }) => takeId === take.id);
+    const own = (await repetitions()).filter(({ takeId }) => takeId === take.id);
     const bursts = own.filter(({ repetitionKind }) => repetitionKind === 'burst');
     expect(bursts.length).toBeGreaterThan(0);
     expect(own.length).toBe(take.repetitions.length);
@@ -70,7 +70,9 @@ describe('what the tempo curve is made of', () => {
 
   it('has the sweeps, and where they broke', async () => {
     const take = await evening(2, 'below-the-break', 6);
-    const sweeps = (await tries()).filter(({ takeId, repetitionKind }) => takeId === take.id && repetitionKind === 'sweep');
+    const sweeps = (await repetitions()).filter(
+      ({ takeId, repetitionKind }) => takeId === take.id && repetitionKind === 'sweep',
+    );
     expect(sweeps.length).toBeGreaterThan(0);
     const broke = sweeps.filter(({ breakBpm }) => breakBpm !== null);
     for (const { breakBpm, breakLow, breakHigh } of broke) {
@@ -82,7 +84,7 @@ describe('what the tempo curve is made of', () => {
   });
 
   it('leaves out what was practised in another way, and is empty for a passage that nobody played', async () => {
-    const before = (await tries()).length;
+    const before = (await repetitions()).length;
     const { take } = practise({
       takeId: idOf(5),
       sessionId: PRACTICE_SESSION.id,
@@ -96,19 +98,19 @@ describe('what the tempo curve is made of', () => {
       withSound: false,
     });
     await putTake(running.store, take);
-    expect(await tries()).toHaveLength(before);
-    const other = await fetch(`${running.api}/passages/hands-together/tries`);
+    expect(await repetitions()).toHaveLength(before);
+    const other = await fetch(`${running.api}/passages/hands-together/repetitions`);
     expect(await other.json()).toEqual([]);
   });
 
   it('hides only the repetition that cannot be read', async () => {
-    const before = await tries();
+    const before = await repetitions();
     await running.store.database.query(
       `UPDATE repetitions SET outcome = 'splendid' WHERE takeId = '${idOf(0)}' AND "index" = 1`,
     );
-    const after = await tries();
+    const after = await repetitions();
     expect(after).toHaveLength(before.length - 1);
     await running.store.database.query(`UPDATE repetitions SET notes = '[' WHERE takeId = '${idOf(0)}' AND "index" = 2`);
-    expect(await tries()).toHaveLength(before.length - 2);
+    expect(await repetitions()).toHaveLength(before.length - 2);
   });
 });

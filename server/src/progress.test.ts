@@ -28,17 +28,17 @@ const progress = async (query = ''): Promise<ProgressRepetitions> => {
 describe('a passage over its history', () => {
   it('comes by stretches that are as short as the history allows, each with its repetitions', async () => {
     await played('2026-01-05', '2026-01-06', '2026-01-13', '2026-02-20');
-    const { from, to, periodDays, tries } = await progress();
+    const { from, to, periodDays, repetitions: inStretches } = await progress();
     expect({ from, to, periodDays }).toEqual({ from: '2026-01-05', to: '2026-02-20', periodDays: 7 });
     const { repetitions } = makeOne();
-    expect([...new Set(tries.map(({ period }) => period))]).toEqual([0, 1, 6]);
-    expect(tries.filter(({ period }) => period === 0)).toHaveLength(2 * repetitions.length);
-    expect(tries[0]).toMatchObject({ bpm: repetitions[0]?.askedBpm ?? expect.any(Number), repetitionKind: null });
-    expect(tries.some(({ spreadMs }) => spreadMs !== null)).toBe(true);
+    expect([...new Set(inStretches.map(({ period }) => period))]).toEqual([0, 1, 6]);
+    expect(inStretches.filter(({ period }) => period === 0)).toHaveLength(2 * repetitions.length);
+    expect(inStretches[0]).toMatchObject({ bpm: repetitions[0]?.askedBpm ?? expect.any(Number), repetitionKind: null });
+    expect(inStretches.some(({ spreadMs }) => spreadMs !== null)).toBe(true);
     await played('2030-01-05');
     expect((await progress()).periodDays).toBe(28);
     const later = await progress('&from=2026-02-01&to=2026-02-28');
-    expect([...new Set(later.tries.map(({ period }) => period))]).toEqual([2]);
+    expect([...new Set(later.repetitions.map(({ period }) => period))]).toEqual([2]);
   });
 
   it('is summed over all of it, and to nothing where nothing was played', async () => {
@@ -56,14 +56,14 @@ describe('a passage over its history', () => {
   });
 
   it('looks at the newest takes of a stretch with many, at none where there are none, and past one that cannot be read', async () => {
-    expect((await progress()).tries).toEqual([]);
+    expect((await progress()).repetitions).toEqual([]);
     const days = Array.from({ length: 9 }, () => '2026-03-02');
     await played(...days);
-    const { tries } = await progress();
-    expect(new Set(tries.map(({ takeId }) => takeId)).size).toBe(6);
-    const [first] = tries;
+    const { repetitions } = await progress();
+    expect(new Set(repetitions.map(({ takeId }) => takeId)).size).toBe(6);
+    const [first] = repetitions;
     await server.store.database.query(`UPDATE repetitions SET outcome = 'no such' WHERE takeId = '${first?.takeId}'`);
     const left = await progress();
-    expect(new Set(left.tries.map(({ takeId }) => takeId)).size).toBe(5);
+    expect(new Set(left.repetitions.map(({ takeId }) => takeId)).size).toBe(5);
   });
 });

@@ -60,6 +60,8 @@ export const passageProgress = async (
      ORDER BY chosen.startedAt, repetitions."index"`,
   );
   // One that cannot be read hides only itself.
-  const tries = rows.flatMap((row) => unreadable.read('repetition', row.takeId, API.progress.shape.tries.element, row) ?? []);
-  return { from, to, periodDays, tries };
+  const repetitions = rows.flatMap(
+    (row) => unreadable.read('repetition', row.takeId, API.progress.shape.repetitions.element, row) ?? [],
+  );
+  return { from, to, periodDays, repetitions };
 };

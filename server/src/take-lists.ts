@@ -141,5 +141,5 @@ export const passageRepetitions = async ({ database, unreadable }: Store, passag
     { replacements: [passageId], type: QueryTypes.SELECT },
   );
   // One that cannot be read hides only itself.
-  return rows.flatMap((row) => unreadable.read('repetition', row.takeId, API.tries.element, row) ?? []).reverse();
+  return rows.flatMap((row) => unreadable.read('repetition', row.takeId, API.passageRepetitions.element, row) ?? []).reverse();
 };

@@ -14,7 +14,7 @@ const burst = (day: number, bpm: number, outcome: 'clean' | 'not-yet' = 'clean')
   on(day, { repetitionKind: 'burst', bpm, outcome });
 
 describe('from both sides', () => {
-  const tries = [
+  const repetitions = [
     on(1, { bpm: 70 }),
     on(1, { bpm: 74 }),
     on(1, { bpm: 90, outcome: 'not-yet' }),
@@ -27,7 +27,7 @@ describe('from both sides', () => {
   ];
 
   it('takes the fastest clean tempo and the middle of the even bursts, on days that have both', () => {
-    expect(bothSides(tries)).toEqual([
+    expect(bothSides(repetitions)).toEqual([
       { day: '2026-03-01', structuredBpm: 74, burstBpm: 132 },
       { day: '2026-03-03', structuredBpm: 82, burstBpm: 126 },
     ]);
@@ -35,7 +35,7 @@ describe('from both sides', () => {
 
   it('is said with the numbers of the first day and the last', () => {
     const sentence = (days: number) =>
-      describeReason(bothSidesReason(bothSides(tries).slice(0, days)) ?? { code: '', values: {} }, READER);
+      describeReason(bothSidesReason(bothSides(repetitions).slice(0, days)) ?? { code: '', values: {} }, READER);
     expect(sentence(1)).toBe('Climbed to 74, bursts at 132: 58 apart.');
     expect(sentence(2)).toBe('Climbed to 82, bursts at 126: 44 apart; on the first day it was 58.');
     const met = [burst(4, 80), on(4, { bpm: 80 })];

@@ -5,8 +5,8 @@ import { localDay } from '../time/day';
 import type { TempoRange } from './tempo-curve';
 
 /** Where the newest sweep that broke did so; null where none did. */
-export const lastBreak = (tries: PassageRepetitions): TempoRange | null => {
-  const newest = tries.findLast(({ repetitionKind, breakBpm }) => repetitionKind === 'sweep' && breakBpm !== null);
+export const lastBreak = (repetitions: PassageRepetitions): TempoRange | null => {
+  const newest = repetitions.findLast(({ repetitionKind, breakBpm }) => repetitionKind === 'sweep' && breakBpm !== null);
   if (!newest?.breakBpm) return null;
   return { bpm: newest.breakBpm, low: newest.breakLow ?? newest.breakBpm, high: newest.breakHigh ?? newest.breakBpm };
 };
@@ -20,9 +20,9 @@ export interface BothSides {
 }
 
 /** Days on which a passage was practised from both sides, in order of time. */
-export const bothSides = (tries: PassageRepetitions): BothSides[] => {
+export const bothSides = (repetitions: PassageRepetitions): BothSides[] => {
   const days = new Map<string, { structured: number[]; bursts: number[] }>();
-  for (const { startedAt, repetitionKind, outcome, bpm } of tries) {
+  for (const { startedAt, repetitionKind, outcome, bpm } of repetitions) {
     const day = localDay(new Date(startedAt));
     const own = days.get(day) ?? { structured: [], bursts: [] };
     days.set(day, own);

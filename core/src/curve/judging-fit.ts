@@ -59,22 +59,22 @@ const SLIP_SCATTERS = 3;
 const MIN_SCATTER = 0.12;
 
 /** Repetitions as they are, but for the unsteadiness of those that slipped: it tells of the slip only. */
-export const withoutSlips = (tries: readonly Tried[]): Tried[] => {
-  const { fits } = fittedUnsteadiness(measuredAt(tries));
+export const withoutSlips = (tried: readonly Tried[]): Tried[] => {
+  const { fits } = fittedUnsteadiness(measuredAt(tried));
   const { value: best } = fits.reduce((top, one) => (one.weight > top.weight ? one : top));
   const above = ({ toleranceUsage, bpm }: Tried) =>
     toleranceUsage === null ? 0 : logOf(toleranceUsage) - logUnsteadiness(best, bpm);
-  const scatter = Math.max(MIN_SCATTER, 1.4826 * median(tries.map((one) => Math.abs(above(one)))));
-  return tries.map((one) => (!one.isClean && above(one) > SLIP_SCATTERS * scatter ? { ...one, toleranceUsage: null } : one));
+  const scatter = Math.max(MIN_SCATTER, 1.4826 * median(tried.map((one) => Math.abs(above(one)))));
+  return tried.map((one) => (!one.isClean && above(one) > SLIP_SCATTERS * scatter ? { ...one, toleranceUsage: null } : one));
 };
 
 /** The posterior of how unsteadiness becomes a verdict. */
-export const fittedJudging = (tries: readonly Tried[], edge: number) => {
+export const fittedJudging = (tried: readonly Tried[], edge: number) => {
   const values: Judging[] = [];
   const logs: number[] = [];
   for (const [stake, [share, prior]] of STAKES.entries()) {
     // What was too unsteady is not clean in any case; what came apart did not do so by being unsteady.
-    const told = tries.flatMap(({ bpm, isClean, toleranceUsage, notes, weight }) => {
+    const told = tried.flatMap(({ bpm, isClean, toleranceUsage, notes, weight }) => {
       const inside = toleranceUsage === null ? 1 : insideChance(logOf(toleranceUsage), share * notes);
       return inside === 0 ? [] : [{ at: bpm / edge, isClean, inside, weight }];
     });

@@ -11,17 +11,17 @@ const played = (options: {
   edge: (period: number) => number;
   spread?: (period: number) => number;
   seed?: number;
-  tries?: number;
+  repetitions?: number;
   bpms?: (period: number) => number[];
 }): ProgressRepetitions => {
-  const { periods, edge, spread = () => 8, seed = 1, tries = 40, bpms } = options;
+  const { periods, edge, spread = () => 8, seed = 1, repetitions = 40, bpms } = options;
   const { uniform, normal } = chance(seed);
   return {
     from: '2026-01-05',
     to: '2026-12-31',
     periodDays: 7,
-    tries: Array.from({ length: periods }, (_, period) =>
-      Array.from({ length: tries }, (__, k) => {
+    repetitions: Array.from({ length: periods }, (_, period) =>
+      Array.from({ length: repetitions }, (__, k) => {
         const choices = bpms?.(period);
         const bpm = choices ? (choices[k % choices.length] as number) : edge(period) * (0.85 + 0.3 * uniform());
         const toleranceUsage = 0.97 * (bpm / edge(period)) ** 2 * Math.exp(0.12 * normal());
@@ -90,23 +90,26 @@ describe('a passage over time', () => {
 
   it('leaves empty stretches out, and has no spread where no tempo comes twice', () => {
     const some = played({ periods: 1, edge: () => 90 });
-    const later = { ...some, tries: [...some.tries, ...some.tries.map((one) => ({ ...one, period: 9, bpm: one.bpm * 3 }))] };
+    const later = {
+      ...some,
+      repetitions: [...some.repetitions, ...some.repetitions.map((one) => ({ ...one, period: 9, bpm: one.bpm * 3 }))],
+    };
     const { points, spreadAround } = progressOf(later);
     expect(points.map(({ from }) => from)).toEqual(['2026-01-05', '2026-03-09']);
     expect(spreadAround).toBeNull();
-    expect(progressOf({ ...some, tries: [] })).toEqual({ points: [], spreadAround: null });
+    expect(progressOf({ ...some, repetitions: [] })).toEqual({ points: [], spreadAround: null });
   });
 
   it('tells where the last sweep of a stretch came apart, and counts it for nothing else', () => {
     const some = played({ periods: 1, edge: () => 90 });
     const sweep = {
-      ...(some.tries[0] as ProgressRepetitions['tries'][number]),
+      ...(some.repetitions[0] as ProgressRepetitions['repetitions'][number]),
       repetitionKind: 'sweep' as const,
       breakBpm: 101,
       breakLow: 97,
       breakHigh: 105,
     };
-    const { points } = progressOf({ ...some, tries: [...some.tries, { ...sweep, bpm: 300, outcome: 'clean' }] });
+    const { points } = progressOf({ ...some, repetitions: [...some.repetitions, { ...sweep, bpm: 300, outcome: 'clean' }] });
     expect(points[0]?.broke).toEqual({ bpm: 101, low: 97, high: 105 });
     expect(points[0]?.bestCleanBpm).toBeLessThan(120);
   });

@@ -35,7 +35,7 @@ export interface Progress {
   spreadAround: { lowBpm: number; highBpm: number } | null;
 }
 
-type Try = ProgressRepetitions['tries'][number];
+type Try = ProgressRepetitions['repetitions'][number];
 
 /** Tempos as near to each other as this, high against low, are as one for the spread. */
 const SAME_TEMPO = 1.08;
@@ -74,9 +74,9 @@ const brokeIn = (own: readonly Try[]): TempoRange | null => {
 };
 
 /** Easy, edge, break and best clean tempo of each stretch of days, and the spread at one tempo. Stretches without repetitions are left out. */
-export const progressOf = ({ from, periodDays, tries }: ProgressRepetitions): Progress => {
-  const last = tries.reduce((most, { period }) => Math.max(most, period), -1);
-  const all = Array.from({ length: last + 1 }, (_, period) => tries.filter((one) => one.period === period));
+export const progressOf = ({ from, periodDays, repetitions }: ProgressRepetitions): Progress => {
+  const last = repetitions.reduce((most, { period }) => Math.max(most, period), -1);
+  const all = Array.from({ length: last + 1 }, (_, period) => repetitions.filter((one) => one.period === period));
   const asked = all.map((own) => own.filter(isAsked));
   const band = commonTempo(asked);
   const points = all.flatMap((own, period): ProgressPoint[] => {

@@ -8,12 +8,12 @@ const HALF_LIFE_DAYS = 6;
 const MAX_REPETITIONS = 100;
 
 /** The repetitions of a variant and a section of a passage. */
-export const ofPart = (tries: PassageRepetitions, part: { variantId: string; sectionId: string }): PassageRepetitions =>
-  tries.filter(({ variantId, sectionId }) => variantId === part.variantId && sectionId === part.sectionId);
+export const ofPart = (repetitions: PassageRepetitions, part: { variantId: string; sectionId: string }): PassageRepetitions =>
+  repetitions.filter(({ variantId, sectionId }) => variantId === part.variantId && sectionId === part.sectionId);
 
 /** Repetitions of one part of a passage as a curve sees them at a moment: older ones with less weight. */
-export const recentRepetitions = (tries: PassageRepetitions, now: Date): Tried[] =>
-  tries
+export const recentRepetitions = (repetitions: PassageRepetitions, now: Date): Tried[] =>
+  repetitions
     .filter(({ outcome, repetitionKind }) => outcome !== 'not-judged' && repetitionKind === null)
     .slice(-MAX_REPETITIONS)
     .map((one) => {

@@ -126,8 +126,8 @@ const rangeOf = (tempos: readonly (number | null)[]): TempoRange | null => {
  *
  * @param believed how much a repetition counts for, 0…1: 1 as if players were as the model has them.
  */
-export const tempoCurve = (tries: readonly Tried[], believed = BELIEVED): TempoCurve | null => {
-  const weighty = tries.filter(({ weight }) => weight > 0.01).map((one) => ({ ...one, weight: believed * one.weight }));
+export const tempoCurve = (tried: readonly Tried[], believed = BELIEVED): TempoCurve | null => {
+  const weighty = tried.filter(({ weight }) => weight > 0.01).map((one) => ({ ...one, weight: believed * one.weight }));
   if (weighty.filter(({ toleranceUsage }) => toleranceUsage !== null).length < MIN_REPETITIONS_OF_PASSAGE) return null;
   const told = withoutSlips(weighty);
   const measured = measuredAt(told);

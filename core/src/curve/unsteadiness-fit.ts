@@ -70,9 +70,9 @@ interface Measured {
   squares: number;
 }
 
-export const measuredAt = (tries: readonly Tried[]): Measured[] => {
+export const measuredAt = (tried: readonly Tried[]): Measured[] => {
   const byTempo = new Map<number, Measured>();
-  for (const { bpm, toleranceUsage, weight } of tries) {
+  for (const { bpm, toleranceUsage, weight } of tried) {
     if (toleranceUsage === null) continue;
     const log = logOf(toleranceUsage);
     const own = byTempo.get(bpm) ?? { bpm, weight: 0, sum: 0, squares: 0 };

@@ -111,7 +111,7 @@ export const ProgressSchema = z.object({
   from: z.iso.date(),
   to: z.iso.date(),
   periodDays: z.number().int().min(1),
-  tries: z.array(
+  repetitions: z.array(
     z.object({
       takeId: IdSchema,
       /** Which stretch, from 0. */
@@ -199,7 +199,7 @@ export const API = {
   practice: PracticeSchema,
   configTotals: PracticeTotalsSchema,
   logged: LoggedSchema,
-  tries: PassageRepetitionsSchema,
+  passageRepetitions: PassageRepetitionsSchema,
   progress: ProgressSchema,
   upload: UploadSchema,
   take: TakeSchema,

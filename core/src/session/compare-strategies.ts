@@ -30,12 +30,12 @@ const playedOf = ({ bpm, outcome, toleranceUsage, ease, notes }: PassageRepetiti
 });
 
 /** Takes each strategy through what was really played: after each repetition it says what it would have asked for next. */
-export const compareStrategies = (tries: PassageRepetitions, goalBpm: number): StrategyLine[] => {
-  if (tries.length < 2) return [];
+export const compareStrategies = (repetitions: PassageRepetitions, goalBpm: number): StrategyLine[] => {
+  if (repetitions.length < 2) return [];
   return comparable.map(({ id, name }) => {
     let decisions = beginDecisions(beginStrategy(id, null));
     let takeId = '';
-    const askedBpm = tries.map((one) => {
+    const askedBpm = repetitions.map((one) => {
       if (one.takeId !== takeId) {
         takeId = one.takeId;
         decisions = beginDecisions(beginStrategy(id, snapshotOf(decisions.strategy)));
@@ -50,8 +50,8 @@ export const compareStrategies = (tries: PassageRepetitions, goalBpm: number): S
       return headlineBpm(next.decision.tempo);
     });
     // Between takes nothing was decided.
-    const shares = tries.slice(1).flatMap((one, k) => {
-      const before = tries[k] as PassageRepetitions[number];
+    const shares = repetitions.slice(1).flatMap((one, k) => {
+      const before = repetitions[k] as PassageRepetitions[number];
       return one.takeId === before.takeId ? [(askedBpm[k] as number) / one.bpm - 1] : [];
     });
     return { id, name, askedBpm, meanShare: shares.length ? mean(shares) : 0 };

@@ -12,14 +12,19 @@ import { localDay } from '../time/day';
  * What a day's practice of a passage comes to beside its best: where it is easy and where the edge is, how much of the day was slow,
  * and at which tempo to play it once more, loose. `today` is the day as YYYY-MM-DD.
  */
-export const daySentences = (curve: TempoCurve | null, tries: PassageRepetitions, goalBpm: number, today: string): Reason[] => {
-  const todays = tries.filter(({ startedAt }) => localDay(new Date(startedAt)) === today);
+export const daySentences = (
+  curve: TempoCurve | null,
+  repetitions: PassageRepetitions,
+  goalBpm: number,
+  today: string,
+): Reason[] => {
+  const todays = repetitions.filter(({ startedAt }) => localDay(new Date(startedAt)) === today);
   const played = todays.filter(({ repetitionKind }) => repetitionKind === null);
   const lastClean = played.findLast(({ outcome }) => outcome === 'clean');
   const slowBpm = Math.floor(slowUpToBpm(goalBpm, curve?.edge()?.bpm ?? null));
   const slow = played.filter(({ bpm }) => bpm <= slowBpm).length;
   // The chance at the goal belongs to the page that draws the curve.
-  const known = curve ? curveSentences(curve, tries.length, goalBpm).filter(({ code }) => code !== 'curve-goal') : [];
+  const known = curve ? curveSentences(curve, repetitions.length, goalBpm).filter(({ code }) => code !== 'curve-goal') : [];
   const broke = lastBreak(todays);
   return [
     ...known,

@@ -26,6 +26,9 @@ export const DICTIONARIES: readonly Dictionary[] = [
 /** Every sentence, by the code of its reason. */
 export const SENTENCES: Dictionary = Object.assign({}, ...DICTIONARIES);
 
+/** What stored codes name: any of them, known today or not. */
+const TITLES: Dictionary = DRILL_TITLES;
+
 /**
  * The sentence of a reason, for a reader. What an old version stored as a sentence is said as it was; a code that is not known
  * (of a later version) says nothing rather than something wrong.
@@ -36,6 +39,6 @@ export const describeReason = (why: Reason, reader: Reader): string =>
 /** What a drill is called: the parts that its methods gave it. */
 export const drillName = ({ titles = [] }: Pick<Drill, 'titles'>, reader: Reader): string =>
   titles
-    .map((title) => DRILL_TITLES[title.code]?.of(title.values, reader) ?? '')
+    .map((title) => TITLES[title.code]?.of(title.values, reader) ?? '')
     .filter(Boolean)
     .join(' · ');

@@ -1,5 +1,5 @@
 import { noteValueName } from '../rhythm/note-values';
-import { capital, type Dictionary, number, type Reader, say, text } from './reader';
+import { type CodesOf, capital, type Dictionary, number, type Reader, say, text } from './reader';
 
 const ORDINAL = ['', 'first', 'second', 'third', 'fourth', 'fifth', 'sixth', 'seventh', 'eighth'];
 const ordinal = (n: number): string => ORDINAL[n] ?? `${n}th`;
@@ -25,7 +25,7 @@ const formName = ({ form }: { form: string }, reader: Reader) => {
 };
 
 /** What each drill is called among those of its method, by the code of its title. */
-export const DRILL_TITLES: Dictionary = {
+export const DRILL_TITLES = {
   'straight-title': say({}, () => 'As written'),
   'around-title': say({ from: number, to: number }, (values) => `Notes ${values.from} to ${values.to}`),
   'chunks-title': say({ size: text, number: number, of: number }, (values) => {
@@ -93,4 +93,8 @@ export const DRILL_TITLES: Dictionary = {
     (values) => `${values.clicked} bars with click, ${values.silent} without`,
   ),
   'long-run-title': say({ rounds: number, mind: text }, (values) => `${values.rounds} times round, ${values.mind}`),
-};
+} satisfies Dictionary;
+
+declare module '../schema/reason' {
+  interface ReasonCatalogue extends CodesOf<'drill title', typeof DRILL_TITLES> {}
+}

@@ -1,11 +1,17 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { describe, expect, it } from 'vitest';
+import { BUILT_IN_PASSAGES } from '../rhythm/built-in-passages';
+import { gridOf } from '../rhythm/grid-of';
+import { makeDrill } from '../rhythm/methods/make-drill';
+import type { Passage } from '../schema/passage';
 import { makeReason, type ReasonCatalogue } from '../schema/reason';
 import { VerdictReasonSchema } from '../schema/verdict';
-import { DICTIONARIES, describeReason, SENTENCES } from './describe-reason';
+import { DICTIONARIES, describeReason, drillName, SENTENCES } from './describe-reason';
 
 const READER = { noteNaming: 'british' } as const;
+
+const GRID = gridOf(BUILT_IN_PASSAGES[0] as Passage);
 
 /** `makeReason('code'`, and the codes that strategies hand to their answers. */
 const GIVEN =
@@ -64,6 +70,17 @@ describe('words', () => {
     // @ts-expect-error: one dictionary has it; a second one may not.
     const shared: ReasonCatalogue['accents']['in'] = 'plan';
     expect(shared).toBe('plan');
+  });
+
+  it('name the drills of a method by values that its title knows: any other does not compile', () => {
+    expect(drillName(makeDrill('around', {}, GRID, { from: 3, to: 9 }), READER)).toBe('Notes 3 to 9');
+    expect(drillName(makeDrill('straight', {}, GRID), READER)).toBe('As written');
+    // @ts-expect-error: it is called `from`.
+    makeDrill('around', {}, GRID, { form: 3, to: 9 });
+    // @ts-expect-error: no title without its values.
+    makeDrill('around', {}, GRID);
+    // @ts-expect-error: no such method has a title.
+    makeDrill('arround', {}, GRID, { from: 3, to: 9 });
   });
 
   it('are given the values that they are made of: a misspelt one, one that lacks, or one too many does not compile', () => {

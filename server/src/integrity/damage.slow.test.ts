@@ -143,13 +143,14 @@ describe('forty bytes of the database that the disk changed', () => {
 
   it('are in no sum and no curve', async () => {
     const [one, other] = (await play(2)) as [Take, Take];
-    const tries = async () => API.tries.parse(await (await fetch(`${server.api}/passages/five-steps/tries`)).json());
-    expect(new Set((await tries()).map(({ takeId }) => takeId))).toEqual(new Set([one.id, other.id]));
+    const repetitions = async () =>
+      API.passageRepetitions.parse(await (await fetch(`${server.api}/passages/five-steps/repetitions`)).json());
+    expect(new Set((await repetitions()).map(({ takeId }) => takeId))).toEqual(new Set([one.id, other.id]));
     await server.store.database.query('UPDATE repetitions SET bpm = 250 WHERE takeId = ? AND "index" = 0', {
       replacements: [one.id],
     });
     await server.integrity.lookAtStart();
-    expect(new Set((await tries()).map(({ takeId }) => takeId))).toEqual(new Set([other.id]));
+    expect(new Set((await repetitions()).map(({ takeId }) => takeId))).toEqual(new Set([other.id]));
     const practice = API.practice.parse(await (await fetch(`${server.api}/practice?shift=0`)).json());
     expect(practice.days.reduce((sum, { takes }) => sum + takes, 0)).toBe(1);
   });

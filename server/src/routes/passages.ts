@@ -23,7 +23,7 @@ export const passageRoutes = (store: Store): Router => {
   routes.get('/:id/history', async (request, response) => {
     response.json(await tempoHistory(store, NameIdSchema.parse(request.params.id), zoneOf(request)));
   });
-  routes.get('/:id/tries', async (request, response) => {
+  routes.get('/:id/repetitions', async (request, response) => {
     response.json(await passageRepetitions(store, NameIdSchema.parse(request.params.id)));
   });
   routes.get('/:id/progress', async (request, response) => {

@@ -78,7 +78,7 @@ export const patchLibrary = (id: string, change: LibraryChange) =>
 export const getNotebook = () => read('/notebook', API.notebook);
 export const putSolution = (solution: Solution) =>
   answered(write('PUT', `/notebook/${solution.id}`, solution, true), API.solution);
-export const getPassageRepetitions = (passageId: string) => read(`/passages/${passageId}/tries`, API.tries);
+export const getPassageRepetitions = (passageId: string) => read(`/passages/${passageId}/repetitions`, API.passageRepetitions);
 /** A part of a passage over its history, or over a stretch of it. */
 export const getProgress = (passageId: string, query: ProgressQuery) =>
   read(`/passages/${passageId}/progress?${asAddress(query)}`, API.progress);

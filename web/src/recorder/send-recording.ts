@@ -32,12 +32,12 @@ const sendParts = async (takeId: string, recording: KeptRecording): Promise<void
 
 /** Sends a take's recording as a WAV file, a minute at a time. Throws ApiError. */
 export const sendRecording = async (takeId: string, recording: KeptRecording): Promise<void> => {
-  for (let tries = 1; ; tries += 1) {
+  for (let attempt = 1; ; attempt += 1) {
     try {
       await sendParts(takeId, recording);
       return;
     } catch (error) {
-      if (!(error instanceof ApiError && error.status === BEGIN_ANEW) || tries === BEGINNINGS) throw error;
+      if (!(error instanceof ApiError && error.status === BEGIN_ANEW) || attempt === BEGINNINGS) throw error;
     }
   }
 };

@@ -11,12 +11,12 @@ const TRIES = 5;
 /** Stores a take; where the server has another revision of it, the two are put together first. */
 const putMerged = async (mine: Take): Promise<void> => {
   let take = mine;
-  for (let tries = 1; ; tries += 1) {
+  for (let attempt = 1; ; attempt += 1) {
     try {
       await putTake(take);
       return;
     } catch (error) {
-      if (!(error instanceof ApiError && error.status === CHANGED) || tries === TRIES) throw error;
+      if (!(error instanceof ApiError && error.status === CHANGED) || attempt === TRIES) throw error;
       take = mergeTake(await getTake(mine.id), mine);
     }
   }

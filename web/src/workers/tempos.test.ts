@@ -90,12 +90,12 @@ describe('the tempos of a passage', () => {
 
 describe('what each strategy would have asked for', () => {
   it('is one line a strategy, over the newest repetitions of the part', () => {
-    const tries = [...spread(WHOLE), ...spread(WHOLE), ...spread(WHOLE), ...spread(WHOLE)];
-    const { played: over, lines, sentence } = tempos.strategies(WHOLE, tries, 120);
+    const repetitions = [...spread(WHOLE), ...spread(WHOLE), ...spread(WHOLE), ...spread(WHOLE)];
+    const { played: over, lines, sentence } = tempos.strategies(WHOLE, repetitions, 120);
     expect(over).toHaveLength(120);
     for (const line of lines) expect(line.askedBpm).toHaveLength(120);
     expect(sentence).not.toBeNull();
-    expect(tempos.strategies(SECTION, tries, 120).lines).toEqual([]);
+    expect(tempos.strategies(SECTION, repetitions, 120).lines).toEqual([]);
   });
 });
 

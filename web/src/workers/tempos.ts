@@ -46,8 +46,8 @@ export interface DrawnCurve {
 const COMPARED = 120;
 const PLACES = 40;
 
-const drawn = (part: TempoPart, tries: PassageRepetitions, goalBpm: number, now: Date) => {
-  const own = ofPart(tries, part);
+const drawn = (part: TempoPart, repetitions: PassageRepetitions, goalBpm: number, now: Date) => {
+  const own = ofPart(repetitions, part);
   const told = recentRepetitions(own, now);
   const broke = lastBreak(own);
   const sides = bothSides(own);
@@ -77,27 +77,27 @@ const drawn = (part: TempoPart, tries: PassageRepetitions, goalBpm: number, now:
 
 export const tempos = {
   /** The curve of each part, and how the first two variants with an edge differ. */
-  curves(parts: readonly TempoPart[], tries: PassageRepetitions, goalBpm: number, nowMs: number) {
-    const all = parts.map((part) => drawn(part, tries, goalBpm, new Date(nowMs)));
+  curves(parts: readonly TempoPart[], repetitions: PassageRepetitions, goalBpm: number, nowMs: number) {
+    const all = parts.map((part) => drawn(part, repetitions, goalBpm, new Date(nowMs)));
     const whole = all.flatMap(({ made, curve }) => (curve && made.edge ? [{ name: made.part.name, curve }] : []));
     const [one, other] = whole;
     return { curves: all.map(({ made }) => made), compared: one && other ? variantsSentence(one, other) : null };
   },
   /** How a part got on over its history. */
-  progress: (tries: ProgressRepetitions): Progress => progressOf(tries),
+  progress: (inStretches: ProgressRepetitions): Progress => progressOf(inStretches),
   /** What a day's practice of a part comes to. */
-  day(part: Omit<TempoPart, 'name'>, tries: PassageRepetitions, goalBpm: number, nowMs: number): Reason[] {
-    const own = ofPart(tries, part);
+  day(part: Omit<TempoPart, 'name'>, repetitions: PassageRepetitions, goalBpm: number, nowMs: number): Reason[] {
+    const own = ofPart(repetitions, part);
     const now = new Date(nowMs);
     return daySentences(tempoCurve(recentRepetitions(own, now)), own, goalBpm, localDay(now));
   },
   /** What each tempo plan would have asked for after each of the newest repetitions of a part. */
   strategies(
     part: TempoPart,
-    tries: PassageRepetitions,
+    repetitions: PassageRepetitions,
     goalBpm: number,
   ): { played: PassageRepetitions; lines: StrategyLine[]; sentence: Reason | null } {
-    const own = ofPart(tries, part).filter(({ repetitionKind }) => repetitionKind === null);
+    const own = ofPart(repetitions, part).filter(({ repetitionKind }) => repetitionKind === null);
     const played = own.slice(-COMPARED);
     const lines = compareStrategies(played, goalBpm);
     return { played, lines, sentence: strategiesSentence(lines) };

@@ -93,7 +93,10 @@ export const usePracticeTotals = (config: PracticeConfigKey): PracticeTotals | n
   null;
 
 /** The judged repetitions of a passage that were played straight, in order of time. */
-export const usePassageRepetitions = (passageId: string): Fetched & { tries: PassageRepetitions } => {
-  const query = useQuery({ queryKey: [...KEYS.takes, 'tries', passageId], queryFn: () => getPassageRepetitions(passageId) });
-  return { ...snapshot(query), tries: query.data ?? NO_REPETITIONS };
+export const usePassageRepetitions = (passageId: string): Fetched & { repetitions: PassageRepetitions } => {
+  const query = useQuery({
+    queryKey: [...KEYS.takes, 'repetitions', passageId],
+    queryFn: () => getPassageRepetitions(passageId),
+  });
+  return { ...snapshot(query), repetitions: query.data ?? NO_REPETITIONS };
 };

@@ -11,12 +11,20 @@ import { useTempos } from '../../workers/use-tempos';
 export const DayWords = ({ config }: { config: Pick<PracticeConfig, 'passageId' | 'variantId' | 'sectionId' | 'goalBpm'> }) => {
   const say = useDescribe();
   const { passageId, goalBpm } = config;
-  const { tries } = usePassageRepetitions(passageId);
+  const { repetitions } = usePassageRepetitions(passageId);
   const { ask, orBroken } = useTempos();
   const told = useQuery({
-    queryKey: ['day-words', passageId, config.variantId, config.sectionId, goalBpm, tries.length, tries.at(-1)?.takeId],
-    queryFn: () => orBroken(ask.day(config, tries, goalBpm, nowMs())),
-    enabled: tries.length > 0,
+    queryKey: [
+      'day-words',
+      passageId,
+      config.variantId,
+      config.sectionId,
+      goalBpm,
+      repetitions.length,
+      repetitions.at(-1)?.takeId,
+    ],
+    queryFn: () => orBroken(ask.day(config, repetitions, goalBpm, nowMs())),
+    enabled: repetitions.length > 0,
   }).data;
   if (!told?.length) return null;
   return (

@@ -74,8 +74,8 @@ export const ProgressPart = ({
     queryKey: ['takes', 'progress', passageId, part?.variantId, part?.sectionId, stretch],
     queryFn: async () => {
       const { variantId, sectionId } = part as TempoPart;
-      const tries = await getProgress(passageId, { variantId, sectionId, ...stretch });
-      return { ...tries, progress: await orBroken(ask.progress(tries)) };
+      const inStretches = await getProgress(passageId, { variantId, sectionId, ...stretch });
+      return { ...inStretches, progress: await orBroken(ask.progress(inStretches)) };
     },
     enabled: part !== undefined,
   });

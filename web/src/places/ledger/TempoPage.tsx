@@ -40,7 +40,7 @@ export const TempoPage = () => {
   const say = useDescribe();
   const { passages, ...library } = usePassages();
   const { practiceConfigs } = usePracticeConfigs();
-  const { tries, isLoading, message } = usePassageRepetitions(passageId);
+  const { repetitions, isLoading, message } = usePassageRepetitions(passageId);
   const history = useHistory(passageId);
   const { passage: whole } = usePassage(passageId);
   const passage = passages.find(({ id }) => id === passageId);
@@ -50,13 +50,13 @@ export const TempoPage = () => {
   const [compared, setCompared] = useState<readonly string[]>(FIRST_COMPARED);
   const ready = !isLoading && parts.length > 0;
   const curves = useQuery({
-    queryKey: ['tempo-curves', passageId, goalBpm, tries.length, tries.at(-1)?.takeId],
-    queryFn: () => orBroken(ask.curves(parts, tries, goalBpm, nowMs())),
+    queryKey: ['tempo-curves', passageId, goalBpm, repetitions.length, repetitions.at(-1)?.takeId],
+    queryFn: () => orBroken(ask.curves(parts, repetitions, goalBpm, nowMs())),
     enabled: ready,
   }).data;
   const strategies = useQuery({
-    queryKey: ['tempo-strategies', passageId, goalBpm, tries.length, tries.at(-1)?.takeId],
-    queryFn: () => orBroken(ask.strategies(parts[0] as TempoPart, tries, goalBpm)),
+    queryKey: ['tempo-strategies', passageId, goalBpm, repetitions.length, repetitions.at(-1)?.takeId],
+    queryFn: () => orBroken(ask.strategies(parts[0] as TempoPart, repetitions, goalBpm)),
     enabled: ready,
   }).data;
   const title = passage?.title ?? 'Tempo';
