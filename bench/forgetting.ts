@@ -57,6 +57,7 @@ const play = ({ lost }: Law, seed: number, days: number): PracticeDay[] => {
         clean: 6,
         playedS: 300,
         fastS: 0,
+        withoutClickS: 0,
         openBpm: gap ? Math.exp(openLog) : null,
         openClean: gap ? clean : null,
         bestCleanBpm: best,

@@ -11,6 +11,7 @@ import {
   openPart,
   PLAIN_CONFIG,
   partOf,
+  pick,
   setUpWith,
   simulated,
   verdictOf,
@@ -92,9 +93,9 @@ test('a recording is brought, its beats are found, corrected by a key or by tapp
   await expect.poll(() => beatsOf(page)).toEqual(found);
 
   await page.getByLabel('Speed').fill('70');
-  await page.getByLabel('Over and over, from').selectOption({ label: 'bar 2' });
-  await page.getByLabel('to the end of').selectOption({ label: 'bar 3' });
-  await page.getByLabel('Click on its beats').selectOption('yes');
+  await pick(page, 'Over and over, from', { label: 'bar 2' });
+  await pick(page, 'to the end of', { label: 'bar 3' });
+  await pick(page, 'Click on its beats', 'yes');
   await page.getByRole('heading', { level: 1 }).click();
   await page.keyboard.press('p');
   await expect(page.getByRole('button', { name: 'Stop (p)' })).toBeVisible();
@@ -126,8 +127,8 @@ test('what is played along with a recording is measured against its beats, and w
   await setUpWith(page, simulated(3));
   const { id, beats } = await recordingOf(page);
   await page.goto(`/material/along/${id}`);
-  await page.getByLabel('Play', { exact: true }).selectOption({ label: 'Five steps and back' });
-  await page.getByLabel('from its').selectOption({ label: 'bar 2' });
+  await pick(page, 'Play', { label: 'Five steps and back' }, true);
+  await pick(page, 'from its', { label: 'bar 2' });
   await page.getByRole('button', { name: 'To the Bench' }).click();
   await expect(partOf(page, 'Click')).toHaveText('along with a recording');
   await openPart(page, 'Click');
@@ -169,6 +170,6 @@ test('a recording that is gone is said on the Bench, and practice goes on withou
   await expect(page.getByRole('alert')).toContainText('cannot be fetched');
   await expect(page.getByRole('button', { name: 'Begin' })).toBeDisabled();
   await openPart(page, 'Click');
-  await page.getByLabel('Along with', { exact: true }).selectOption('');
+  await pick(page, 'Along with', '', true);
   await expect(page.getByRole('button', { name: 'Begin' })).toBeEnabled();
 });

@@ -1,6 +1,6 @@
 import { API, DEFAULT_SETTINGS, type Settings } from '@isochron/core/schema';
 import { playUntil } from './driven-clock';
-import { expect, type Page } from './test';
+import { expect, type Locator, type Page } from './test';
 
 /** Sets the player's settings as Setup would. */
 export const setUpWith = async (page: Page, part: Partial<Settings>, base = ''): Promise<void> => {
@@ -30,6 +30,39 @@ export const choose = async (page: Page, part: string, name: string): Promise<vo
   const card = page.getByRole('radio', { name, exact: true });
   await card.click();
   await expect(card).toBeChecked();
+};
+
+/** A field that asks for one of several: buttons in a row, or a list. */
+const choiceField = (page: Page | Locator, name: string | RegExp, exact: boolean) =>
+  page.getByRole('radiogroup', { name, exact }).or(page.getByRole('combobox', { name, exact }));
+
+/** Chooses in such a field, by the value or by the name of what is chosen. */
+export const pick = async (
+  page: Page | Locator,
+  field: string | RegExp,
+  choice: string | { label: string },
+  exact = false,
+): Promise<void> => {
+  const asked = choiceField(page, field, exact);
+  await expect(asked).toBeVisible();
+  if ((await asked.getAttribute('role')) !== 'radiogroup') {
+    await asked.selectOption(choice);
+    return;
+  }
+  const button =
+    typeof choice === 'string'
+      ? asked.locator(`input[value="${choice}"]`)
+      : asked.getByRole('radio', { name: choice.label, exact: true });
+  await button.click();
+  await expect(button).toBeChecked();
+};
+
+/** What such a field has chosen, by its value. */
+export const picked = async (page: Page | Locator, field: string | RegExp): Promise<string> => {
+  const asked = choiceField(page, field, false);
+  await expect(asked).toBeVisible();
+  const isRow = (await asked.getAttribute('role')) === 'radiogroup';
+  return isRow ? asked.locator('input:checked').inputValue() : asked.inputValue();
 };
 
 /** Opens the Bench on a passage and sets goal and start; nothing has the focus after. */

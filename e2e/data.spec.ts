@@ -85,7 +85,7 @@ test('what the disk changed is said where it matters, and tidied up at a press',
   await truncate(join(recordings, `${cut}.wav`), 50_000);
   await rename(join(recordings, `${gone}.wav`), join(recordings, 'old-tape.wav'));
   await inDatabase(`UPDATE takes SET goalBpm = 251 WHERE id = '${wrong}'`);
-  await page.goto(`${base}/setup#data`);
+  await page.goto(`${base}/setup/data`);
   await page.getByRole('button', { name: 'Check it now' }).click();
   const data = page.locator('#data');
   await expect(data).toContainText('One entry of the database is not as it was written');
@@ -115,7 +115,7 @@ test('a backup that is not to be trusted is refused with a sentence, and all sta
   const before = API.takes.parse(await (await fetch(`${base}/api/takes`)).json()).total;
   const file = join(folder, `${createHash('sha256').update('x').digest('hex').slice(0, 8)}.zip`);
   await writeFile(file, 'PK\u0005\u0006'.padEnd(22, '\0'));
-  await page.goto(`${base}/setup`);
+  await page.goto(`${base}/setup/backup`);
   await page.getByLabel('A backup to restore').setInputFiles(file);
   await page.getByRole('button', { name: 'Restore it' }).click();
   await page.getByRole('alertdialog').getByRole('button', { name: 'Restore it' }).click();

@@ -1,4 +1,4 @@
-import { openBench, setUpWith, simulated, verdictOf } from './bench-page';
+import { openBench, pick, setUpWith, simulated, verdictOf } from './bench-page';
 import { expect, test } from './test';
 
 test('notation that cannot be drawn is said and reported; the take goes on, and so does Stop', async ({ page }) => {
@@ -23,13 +23,13 @@ test('settings that come late are not changed before they are there', async ({ p
     if (route.request().method() === 'GET') await wait;
     await route.continue();
   });
-  await page.goto('/setup');
-  const names = page.getByLabel('Note names');
-  await expect(names).toBeDisabled();
+  await page.goto('/setup/look');
+  const names = page.getByRole('radiogroup', { name: 'Note names' }).getByRole('radio');
+  await expect(names.first()).toBeDisabled();
   answer();
-  await names.selectOption('american');
+  await pick(page, 'Note names', 'american');
   await page.reload();
-  await expect(names).toHaveValue('american');
+  await expect(page.getByRole('radio', { name: /^quarter/ })).toBeChecked();
 });
 
 test('an error with a sentence is no fault: nothing is reported', async ({ page }) => {
@@ -40,8 +40,8 @@ test('an error with a sentence is no fault: nothing is reported', async ({ page 
       ? route.fulfill({ status: 507, json: { message: 'The disk is full. Free some space.' } })
       : route.continue(),
   );
-  await page.goto('/setup');
-  await page.getByLabel('Note names').selectOption('british');
+  await page.goto('/setup/look');
+  await page.getByRole('radio', { name: /^quarter/ }).click();
   await expect(page.getByText('The disk is full. Free some space.').first()).toBeVisible();
   expect(reports).toEqual([]);
 });

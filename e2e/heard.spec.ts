@@ -1,4 +1,4 @@
-import { beginRun, openBench, setUpWith, simulated, verdictOf } from './bench-page';
+import { beginRun, openBench, pick, setUpWith, simulated, verdictOf } from './bench-page';
 import { playUntil } from './driven-clock';
 import { expect, type Page, test } from './test';
 
@@ -60,9 +60,9 @@ test('nothing is said where the player does not want it; a voice is chosen in Se
   await verdictOf(page, 0);
   await page.keyboard.press('Escape');
   expect(await saidOn(page)).toEqual([]);
-  await page.goto('/setup');
-  await page.getByLabel('Say each decision aloud').selectOption('yes');
+  await page.goto('/setup/playing');
+  await pick(page, 'Say each decision aloud', 'yes');
   await expect.poll(() => saidOn(page)).toEqual(['Clean. 96 again.']);
-  await page.getByLabel('By this voice').selectOption('A made-up voice');
+  await pick(page, 'By this voice', 'A made-up voice');
   await expect.poll(async () => (await saidOn(page)).length).toBe(2);
 });

@@ -4,22 +4,22 @@ import { articulationPct, attackHabits, usableRepetitions } from '@isochron/core
 import { writeSmf, writeWav } from '@isochron/core/material';
 import { API } from '@isochron/core/schema';
 import { hasNoViolations } from './accessible';
-import { newestTake, openBench, setUpWith, simulated, verdictOf } from './bench-page';
+import { newestTake, openBench, pick, setUpWith, simulated, verdictOf } from './bench-page';
 import { FIXTURES, planted, RATE } from './planted-file';
 import { expect, type Page, test } from './test';
 
 const measureFile = async (page: Page, file: { name: string; mimeType: string; buffer: Buffer }) => {
   await page.goto('/ledger/measure-a-file');
   await page.getByLabel('File').setInputFiles(file);
-  await page.getByLabel('Passage').selectOption('five-steps');
+  await pick(page, 'Passage', 'five-steps');
   await page.getByLabel('Tempo', { exact: true }).fill('90');
   await page.getByRole('button', { name: 'Measure it' }).click();
 };
 
 test('the delay is measured through the virtual loopback, kept by device pair, and can be forgotten', async ({ page }) => {
   await setUpWith(page, {});
-  await page.goto('/setup');
-  await page.getByLabel('Back in through').selectOption('virtual');
+  await page.goto('/setup/delay');
+  await pick(page, 'Back in through', 'virtual');
   await page.getByRole('button', { name: 'Measure the delay' }).click();
   await expect(page.getByText('Listening …')).toBeVisible();
   await expect(page.getByTestId('calibration-result')).toContainText('ms, the same to within');
@@ -33,7 +33,7 @@ test('the delay is measured through the virtual loopback, kept by device pair, a
 
 test('a calibration can be stopped, and a microphone that hears no burst is refused with the reason', async ({ page }) => {
   await setUpWith(page, {});
-  await page.goto('/setup');
+  await page.goto('/setup/delay');
   await page.getByRole('button', { name: 'Measure the delay' }).click();
   await page.getByRole('button', { name: 'Stop measuring' }).click();
   await expect(page.getByRole('button', { name: 'Measure the delay' })).toBeVisible();

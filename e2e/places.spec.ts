@@ -2,7 +2,7 @@ import { readdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { API } from '@isochron/core/schema';
 import { hasNoViolations } from './accessible';
-import { choose, openBench, setUpWith, simulated, verdictOf } from './bench-page';
+import { choose, openBench, pick, picked, setUpWith, simulated, verdictOf } from './bench-page';
 import { expect, test } from './test';
 
 const PLACES = [
@@ -98,13 +98,14 @@ test('a tempo of 0 or 10 000 is explained and not taken', async ({ page }) => {
 
 test('settings are kept, and note names follow them', async ({ page }) => {
   await setUpWith(page, {});
-  await page.goto('/setup');
-  await page.getByLabel('Note names').selectOption('american');
-  await page.getByLabel('Window around each note').selectOption('polished');
+  await page.goto('/setup/look');
+  await pick(page, 'Note names', 'american');
+  await page.getByRole('link', { name: 'Tolerance' }).click();
+  await pick(page, 'Window around each note', 'polished');
   await page.goto('/bench/five-steps');
   await expect(page.getByText('quarters a minute')).toBeVisible();
-  await page.goto('/setup');
-  await expect(page.getByLabel('Window around each note')).toHaveValue('polished');
+  await page.goto('/setup/tolerance');
+  await expect.poll(() => picked(page, 'Window around each note')).toBe('polished');
 });
 
 test('without its server, the interface says so', async ({ page }) => {

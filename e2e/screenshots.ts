@@ -11,7 +11,7 @@ import { chromium, type Page } from '@playwright/test';
 import { buildWeb } from '../scripts/build-web.mjs';
 import { TEST_MOMENT, TEST_ZONE } from '../scripts/fixed-clock';
 import { spawnServer } from '../server/src/testing/spawn-server';
-import { choose, newestTake, openBench, setUpWith, simulated, verdictOf } from './bench-page';
+import { choose, newestTake, openBench, pick, setUpWith, simulated, verdictOf } from './bench-page';
 import { chromiumWith } from './chromium';
 
 const ROOT = join(import.meta.dirname, '..');
@@ -52,8 +52,8 @@ const VIEWS: Record<string, (page: Page) => Promise<void>> = {
   },
   pattern: async (page) => {
     await page.goto(`${BASE}/material/patterns`);
-    await page.getByLabel('Key').selectOption('Eb');
-    await page.getByLabel('In', { exact: true }).selectOption('2');
+    await pick(page, 'Key', 'Eb');
+    await pick(page, 'In', '2', true);
   },
   'bench-method': async (page) => {
     await page.goto(`${BASE}/bench/tidewheel-wave`);
@@ -62,7 +62,7 @@ const VIEWS: Record<string, (page: Page) => Promise<void>> = {
   },
   ledger: async (page) => {
     await page.goto(`${BASE}/ledger`);
-    await page.getByLabel('Passage').selectOption('tidewheel-wave');
+    await pick(page, 'Passage', 'tidewheel-wave');
   },
   weeks: async (page) => {
     await page.goto(`${BASE}/ledger/tempo/tidewheel-wave`);
@@ -94,7 +94,7 @@ const VIEWS: Record<string, (page: Page) => Promise<void>> = {
     await page.goto(`${BASE}/material/along`);
     await page.getByRole('list', { name: 'Recordings' }).getByRole('link').first().click();
     await page.getByLabel('Speed').fill('70');
-    await page.getByLabel('Over and over, from').selectOption({ label: 'bar 2' });
+    await pick(page, 'Over and over, from', { label: 'bar 2' });
     await page.getByRole('heading', { level: 1 }).click();
     await page.keyboard.press('ArrowRight');
     await page.getByTestId('evenness').waitFor();

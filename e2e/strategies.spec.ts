@@ -9,6 +9,8 @@ import {
   openPart,
   PLAIN_CONFIG,
   partOf,
+  pick,
+  picked,
   setUpWith,
   simulated,
   verdictOf,
@@ -33,7 +35,7 @@ test('one key leads to a loose end', async ({ page }) => {
 
 test('easy and edge tempo, and what each strategy would have asked for, stand on a page', async ({ page }) => {
   await page.goto('/ledger');
-  await page.getByLabel('Passage').selectOption({ label: 'Long-short walk' });
+  await pick(page, 'Passage', { label: 'Long-short walk' });
   await page.getByRole('link', { name: 'Easy and edge tempo' }).click();
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('Tempo of Long-short walk');
   await expect(page.getByTestId('curve-words').first()).toContainText(
@@ -45,8 +47,8 @@ test('easy and edge tempo, and what each strategy would have asked for, stand on
   );
   await expect(page.getByRole('img', { name: /from both sides: on/ })).toBeVisible();
   await expect(page.getByTestId('strategies-sentence')).toContainText('would have asked for the fastest tempos');
-  await page.getByLabel('Tempo plan', { exact: true }).selectOption('notch-by-notch');
-  await page.getByLabel('And', { exact: true }).selectOption('none');
+  await pick(page, 'Tempo plan', 'notch-by-notch', true);
+  await pick(page, 'And', 'none', true);
   await expect(page.getByText('One mark up after ten clean')).toBeVisible();
   await hasNoViolations(page);
   await page.goto('/ledger/tempo/tidewheel-wave');
@@ -60,20 +62,20 @@ test('easy and edge tempo, and what each strategy would have asked for, stand on
 test('the click is grouped as the player groups it, and its sound is chosen', async ({ page }) => {
   await page.goto('/bench/five-steps');
   await choose(page, 'Click', 'on the first of every few bars');
-  await page.getByLabel('The first of every', { exact: true }).selectOption('4');
+  await pick(page, 'The first of every', '4', true);
   await expect
     .poll(async () => {
       const practiceConfigs = API.practiceConfigs.parse(await (await page.request.get('/api/practice-configs')).json());
       return practiceConfigs.find(({ passageId }) => passageId === 'five-steps')?.click;
     })
     .toMatchObject({ kind: 'bars', everyBars: 4 });
-  await page.getByLabel('Count-in').selectOption({ label: '2 bars' });
+  await pick(page, 'Count-in', { label: '2 bars' });
   await expect(page.getByText('2 bars of count-in, in the value of the first note.')).toBeVisible();
   await choose(page, 'Click', 'on each group of the meter');
-  await expect(page.getByLabel('Grouped')).toHaveValue('2+2');
-  await page.goto('/setup');
-  await page.getByLabel('Sound of the click').selectOption('glass');
-  await page.getByLabel('First of the bar', { exact: true }).selectOption('6');
+  await expect.poll(() => picked(page, 'Grouped')).toBe('2+2');
+  await page.goto('/setup/click');
+  await pick(page, 'Sound of the click', 'glass');
+  await pick(page, 'First of the bar', '6', true);
   await expect
     .poll(async () => API.settings.parse(await (await page.request.get('/api/settings')).json()))
     .toMatchObject({ clickSound: 'glass', accentDb: 6 });
@@ -136,7 +138,7 @@ test('a key and a MIDI key of the player’s own, each set by pressing it, work 
   const press = (...bytes: number[]) =>
     page.evaluate((detail) => window.dispatchEvent(new CustomEvent('press-midi', { detail })), bytes);
   await setUpWith(page, simulated(2));
-  await page.goto('/setup');
+  await page.goto('/setup/keys');
   await page.getByRole('button', { name: 'Set a key for: begin, go on' }).click();
   await page.keyboard.press('x');
   await expect(page.getByTestId('own-begin')).toHaveText('X');
@@ -198,7 +200,7 @@ test('a minimum before a raise is kept to', async ({ page }) => {
   await setUpWith(page, simulated(2));
   await openBench(page, 'five-steps', 200, 170);
   await openPart(page, 'Tempo plan');
-  await page.getByLabel('Before any raise').selectOption('2');
+  await pick(page, 'Before any raise', '2');
   await page.getByRole('heading', { level: 1 }).click();
   await page.keyboard.press('Enter');
   expect(await verdictOf(page, 0)).toMatchObject({ action: 'hold', nextBpm: 170 });

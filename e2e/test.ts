@@ -56,4 +56,4 @@ export const test = base.extend<
   },
 });
 
-export { expect, type Page } from '@playwright/test';
+export { expect, type Locator, type Page } from '@playwright/test';

@@ -105,7 +105,7 @@ test('settings that two tabs change keep both changes', async ({ page, context }
   await setUpWith(page, { clickLevel: 0.5, noteNaming: 'british' });
   const other = await context.newPage();
   for (const tab of [page, other]) {
-    await tab.goto('/setup');
+    await tab.goto('/setup/click');
     await expect(tab.getByLabel('Click level')).toHaveValue('50');
   }
   await page.getByLabel('Click level').fill('35');
@@ -113,6 +113,7 @@ test('settings that two tabs change keep both changes', async ({ page, context }
   await expect
     .poll(async () => API.settings.parse(await (await page.request.get('/api/settings')).json()).clickLevel)
     .toBe(0.35);
+  await other.getByRole('link', { name: 'Tolerance' }).click();
   await other.getByLabel('Window floor').fill('14');
   await other.getByLabel('Window floor').blur();
   await expect
@@ -145,7 +146,7 @@ test('a row that cannot be read is named in every place', async ({ page }) => {
 });
 
 test('a backup is fetched in Setup, and restored there after a question', async ({ page }) => {
-  await page.goto('/setup');
+  await page.goto('/setup/backup');
   const [download] = await Promise.all([
     page.waitForEvent('download'),
     page.getByRole('link', { name: 'Back up everything' }).click(),

@@ -1,7 +1,7 @@
 import { readFile } from 'node:fs/promises';
 import { API } from '@isochron/core/schema';
 import { hasNoViolations } from './accessible';
-import { setUpWith, simulated, verdictOf } from './bench-page';
+import { pick, setUpWith, simulated, verdictOf } from './bench-page';
 import { expect, type Page, test } from './test';
 
 const blocks = (page: Page) => page.getByRole('list', { name: 'Today’s blocks' }).getByRole('listitem');
@@ -39,7 +39,7 @@ test('today’s plan has its reasons, is changed by keys and by hand, stays so, 
   await page.waitForTimeout(300);
   await page.keyboard.press('Space');
   await expect.poll(() => titles(page)).toEqual([before[2], before[1], ...before.slice(3)]);
-  await page.getByLabel('Add').selectOption('five-steps');
+  await pick(page, 'Add', 'five-steps');
   expect((await titles(page)).at(-1)).toBe('Five steps and back');
   // Another passage in the place of one, as long as that was.
   await page
@@ -50,7 +50,7 @@ test('today’s plan has its reasons, is changed by keys and by hand, stays so, 
   const changed = await titles(page);
   await page.reload();
   await expect.poll(() => titles(page)).toEqual(changed);
-  await page.getByLabel('Time today').selectOption('10');
+  await pick(page, 'Time today', '10');
   await expect(page.getByTestId('plan-why')).toContainText('10 minutes, by your own choice.');
   await page.getByRole('button', { name: 'Plan again' }).click();
   await expect.poll(() => titles(page)).toEqual(before);
@@ -107,14 +107,14 @@ test('plan and week go out as calendars', async ({ page }) => {
   ]);
   const text = await readFile(await day.path(), 'utf8');
   expect(text.match(/BEGIN:VEVENT/g)).toHaveLength(await blocks(page).count());
-  await page.goto('/setup');
+  await page.goto('/setup/days');
   const [week] = await Promise.all([
     page.waitForEvent('download'),
     page.getByRole('button', { name: 'The week as a calendar file' }).click(),
   ]);
   expect(await readFile(await week.path(), 'utf8')).toContain('RRULE:FREQ=WEEKLY');
-  await page.getByLabel('Of the time, slow').selectOption('80');
-  await page.getByLabel('Order of the blocks').selectOption('mixed');
+  await pick(page, 'Of the time, slow', '80');
+  await pick(page, 'Order of the blocks', 'mixed');
   await expect
     .poll(async () => API.settings.parse(await (await page.request.get('/api/settings')).json()).plan)
     .toMatchObject({ slowPct: 80, order: 'mixed' });
@@ -142,7 +142,7 @@ test('a passage over weeks: its goal as a range, what changed, minutes', async (
   const spread = (await page.getByRole('img', { name: /^Spread at / }).getAttribute('aria-label')) ?? '';
   const [, wide = '', narrow = ''] = /spread ([\d.]+) ms, then ([\d.]+) ms/.exec(spread) ?? [];
   expect(Number(narrow)).toBeLessThan(Number(wide));
-  await page.getByLabel('Shown').selectOption({ label: 'three months' });
+  await pick(page, 'Shown', { label: 'three months' });
   await page.getByRole('button', { name: 'Earlier' }).click();
   await page.getByRole('button', { name: 'Earlier' }).click();
   await expect(page.getByTestId('progress-words')).toContainText('Too little from');
@@ -161,17 +161,59 @@ test('a note on a take is kept and found again', async ({ page }) => {
   await page.getByLabel('Search all takes').fill('no such words');
   await expect(page.getByText('No take of this kind yet.')).toBeVisible();
   await page.getByLabel('Search all takes').fill('');
-  await page.getByLabel('Show', { exact: true }).selectOption('noted');
+  await pick(page, 'Show', 'noted', true);
   await expect(page.getByTestId('totals')).toContainText(/minutes from downbeat to downbeat/);
   await hasNoViolations(page);
 });
 
+test('last Tuesday is two presses away: its takes, how much, and what was off most often', async ({ page }) => {
+  await setUpWith(page, { dates: 'day-first' });
+  await page.goto('/ledger');
+  await page.getByRole('link', { name: 'Day by day' }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Wednesday 25 November 2026');
+  await expect(page.getByText('Nothing was played on this day.')).toBeVisible();
+  await page.getByRole('navigation', { name: 'Days' }).getByRole('link', { name: /Tue/ }).last().click();
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Tuesday 24 November 2026');
+  const takes = API.takes.parse(
+    await (await page.request.get('/api/takes?from=2026-11-24&to=2026-11-24&limit=200')).json(),
+  ).takes;
+  expect(takes.length).toBeGreaterThan(1);
+  await expect(page.getByRole('heading', { name: `${takes.length} takes` })).toBeVisible();
+  const played = takes.reduce((sum, { playedS }) => sum + playedS, 0);
+  await expect(
+    page
+      .getByRole('row', { name: /^This day/ })
+      .getByRole('cell')
+      .nth(1),
+  ).toHaveText(String(Math.round(played / 60)));
+  await expect(page.getByRole('link', { name: /^Tue 24|^24 Tue/ })).toContainText(`${Math.round(played / 60)} min`);
+  await expect(page.getByTestId('often-weak')).toContainText(/^Off most often in these thirty days: .*, note \d+ to \d+/);
+  await hasNoViolations(page);
+  // By keys, a day and a week on; never beyond today.
+  await page.keyboard.press('ArrowRight');
+  await expect(page).toHaveURL(/2026-11-25$/);
+  await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('ArrowUp');
+  await expect(page).toHaveURL(/2026-11-18$/);
+  for (const width of [360, 820]) {
+    await page.setViewportSize({ width, height: 740 });
+    expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(width);
+  }
+});
+
 test('two takes lie strip against strip and are heard in turn at the same note', async ({ page }) => {
+  await setUpWith(page, { dates: 'day-first' });
   const takes = (await takesOf(page, 'tidewheel-wave')).filter(({ hasRecording }) => hasRecording);
   await page.goto(`/ledger/${takes[0]?.id}`);
   await page.getByRole('link', { name: 'Beside another take' }).click();
-  await page.getByLabel('Beside it').selectOption(takes[1]?.id ?? '');
-  await expect(page.getByTestId('strip')).toHaveCount(2);
+  await pick(page, 'Beside it', takes[1]?.id ?? '');
+  await expect(page.getByTestId('strip')).toHaveCount(1);
+  // Row against row, the two takes by turns, on one screen.
+  const rows = page.getByTestId('strip').locator('[data-repetition]');
+  const days = [takes[0], takes[1]].map((take) => new Date(take?.startedAt ?? '').getDate());
+  await expect.poll(() => rows.count()).toBeGreaterThan(3);
+  for (const [k, row] of (await rows.allTextContents()).entries()) expect(row).toContain(`${days[k % 2]} Nov`);
+  await expect(rows.last()).toBeInViewport();
   const playing = () => page.locator('audio').evaluateAll((all) => all.map((one) => !(one as HTMLAudioElement).paused));
   await page.getByTestId('strip').first().locator('[data-stroke]').nth(4).click();
   await expect.poll(playing).toEqual([true, false]);
@@ -186,7 +228,7 @@ test('two takes lie strip against strip and are heard in turn at the same note',
 test('a log kept by hand is read in once, and says what it could not read', async ({ page }) => {
   await setUpWith(page, { dates: 'day-first' });
   await page.goto('/ledger');
-  await page.getByLabel('Passage').selectOption('hands-together');
+  await pick(page, 'Passage', 'hands-together');
   const log = {
     name: 'log.csv',
     mimeType: 'text/csv',

@@ -240,6 +240,7 @@ const planning = (): Figures => {
       clean: 5,
       playedS: 300,
       fastS: 100,
+      withoutClickS: 0,
       openBpm: 80 + day / 4,
       openClean: away ? uniform() < 0.4 : uniform() < 0.8,
       bestCleanBpm: 84 + day / 4,

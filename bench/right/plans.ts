@@ -116,6 +116,7 @@ const eightWeeks = (count: number, minutes: number, seed: number): Eight => {
         clean: 7,
         playedS: 60 * min,
         fastS: 60 * fast,
+        withoutClickS: 0,
         openBpm: null,
         openClean: null,
         bestCleanBpm: Math.round(piece.edgeBpm),

@@ -1,5 +1,7 @@
 import {
   API,
+  dayAt,
+  dayIndex,
   dayStartMs,
   nowMs,
   type Practice,
@@ -30,15 +32,17 @@ const openingOf = (open: string | null) => {
  */
 export const practiceDays = ({ database, unreadable, read }: Store, query: PracticeQuery, zone: string): Promise<Practice> =>
   read(async (transaction) => {
-    const { from, passageId } = query;
+    const { from, to, passageId } = query;
     const day = daySql(zone, 'startedAt', nowMs());
     const begins = from === undefined ? '' : new Date(dayStartMs(zone, from)).toISOString();
-    const replacements = { from: begins, passageId: passageId ?? '' };
-    const which = `startedAt >= :from${passageId ? ' AND passageId = :passageId' : ''} ${unreadable.exceptDamaged('id')}`;
+    const ends = to === undefined ? '' : new Date(dayStartMs(zone, dayAt(dayIndex(to) + 1))).toISOString();
+    const replacements = { from: begins, to: ends, passageId: passageId ?? '' };
+    const which = `startedAt >= :from${to === undefined ? '' : ' AND startedAt < :to'}${passageId ? ' AND passageId = :passageId' : ''} ${unreadable.exceptDamaged('id')}`;
     const options = { replacements, type: QueryTypes.SELECT, transaction } as const;
     const rows: DayRow[] = await database.query(
       `SELECT ${day} AS day, passageId, variantId, sectionId, COUNT(*) AS takes, SUM(repetitionCount) AS repetitions,
          SUM(cleanCount) AS clean, SUM(playedS) AS playedS, SUM(fastS) AS fastS,
+         SUM(CASE WHEN withoutClick THEN playedS ELSE 0 END) AS withoutClickS,
          MIN(CASE WHEN openBpm IS NOT NULL THEN startedAt || '|' || openBpm || '|' || openClean END) AS open,
          MAX(CASE WHEN practiceMode = 'straight' THEN bestCleanBpm END) AS bestCleanBpm
        FROM takes INDEXED BY takes_practice WHERE ${which}

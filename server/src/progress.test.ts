@@ -67,3 +67,24 @@ describe('a passage over its history', () => {
     expect(new Set(left.repetitions.map(({ takeId }) => takeId)).size).toBe(5);
   });
 });
+
+describe('what was practised day by day', () => {
+  const days = async (query: string) => API.practice.parse(await (await fetch(`${server.api}/practice?${query}`)).json()).days;
+
+  it('is asked for from a day to a day, both whole', async () => {
+    await played('2026-01-05', '2026-01-06', '2026-01-07');
+    expect((await days('from=2026-01-05&to=2026-01-06')).map(({ day }) => day)).toEqual(['2026-01-05', '2026-01-06']);
+    expect((await days('to=2026-01-05')).map(({ day }) => day)).toEqual(['2026-01-05']);
+    expect(await days('from=2026-01-08')).toEqual([]);
+    expect((await fetch(`${server.api}/practice?to=soon`)).status).toBe(400);
+  });
+
+  it('tells what was played without a click', async () => {
+    await played('2026-01-05');
+    const at = '2026-01-05T19:00:00.000Z';
+    await putTake(server.store, { ...makeOne(), withoutClick: true, startedAt: at, endedAt: at });
+    const [day] = await days('from=2026-01-05');
+    expect(day?.withoutClickS).toBeGreaterThan(0);
+    expect(day?.withoutClickS).toBeCloseTo((day?.playedS ?? 0) / 2, 6);
+  });
+});

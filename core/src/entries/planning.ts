@@ -5,6 +5,7 @@ export { isAfterPain, lighterDay, lowerStart } from '../plan/after-pain';
 // Reasons are made by codes that the dictionaries name.
 import type {} from '../words/describe-reason';
 
+export { lastTimeOf, takeReason } from '../plan/against-last-time';
 export { askedBpm } from '../plan/asked-bpm';
 export { changedSince } from '../plan/changed-since';
 export { dailySummaryOf } from '../plan/daily-summary';
@@ -14,6 +15,7 @@ export { addBlock, moveBlock, ownBlock, resizeBlock, skipBlock, swapBlock } from
 export { type Forgetting, fitForgetting, fitPassage, lostAfter, type Opening, openingsOf } from '../plan/forgetting';
 export { type CleanDay, type GoalRange, goalRange } from '../plan/goal-range';
 export { configTitle, listedConfigs } from '../plan/listed-configs';
+export { mostOftenWeak, type OftenWeak } from '../plan/most-often-weak';
 export { type JudgedRepetition as StartOutcome, nextStart } from '../plan/next-start';
 export { planDay } from '../plan/plan-day';
 export type { PlanInput, PlanItem } from '../plan/plan-item';

@@ -21,6 +21,7 @@ export { advance } from '../session/loop';
 export { IDLE, type LoopEffect, type LoopEnd, type LoopEvent, type LoopState, type PlayerEvent } from '../session/loop-state';
 export { completeTake, makeTake } from '../session/make-take';
 export { mergeTake } from '../session/merge-take';
+export { pairedRepetitions } from '../session/paired-repetitions';
 export { playedOn, REST_MIN, restDue, type Stretch } from '../session/playing-stretch';
 export { enterBlock, practiceSessionAt, standAt, underWay } from '../session/practice-session';
 export { problemQuestions, suspectStep } from '../session/problem-solving';

@@ -85,6 +85,7 @@ describe('days as CSV', () => {
       clean: 3,
       playedS: 90,
       fastS: 30,
+      withoutClickS: 0,
       openBpm: null,
       openClean: null,
       bestCleanBpm: 84.5,

@@ -17,6 +17,7 @@ const day = (index: number, part: Partial<PracticeDay> = {}): PracticeDay => ({
   clean: 5,
   playedS: 300,
   fastS: 0,
+  withoutClickS: 0,
   openBpm: 76,
   openClean: true,
   bestCleanBpm: 80,

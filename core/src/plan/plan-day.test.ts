@@ -44,6 +44,7 @@ const dayOf = (id: string, day: string, playedS: number, fastS = 0): PracticeDay
   clean: 5,
   playedS,
   fastS,
+  withoutClickS: 0,
   openBpm: null,
   openClean: null,
   bestCleanBpm: 90,

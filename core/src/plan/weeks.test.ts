@@ -38,6 +38,7 @@ describe('totals', () => {
     clean: 2,
     playedS,
     fastS,
+    withoutClickS: 5,
     openBpm: null,
     openClean: null,
     bestCleanBpm: null,
@@ -48,9 +49,9 @@ describe('totals', () => {
       'week',
     );
     expect(weeks).toEqual([
-      { from: '2026-03-02', slowS: 85, fastS: 70, takes: 3, repetitions: 15, clean: 6, days: 2 },
-      { from: '2026-03-09', slowS: 0, fastS: 0, takes: 0, repetitions: 0, clean: 0, days: 0 },
-      { from: '2026-03-16', slowS: 10, fastS: 0, takes: 1, repetitions: 5, clean: 2, days: 1 },
+      { from: '2026-03-02', slowS: 85, fastS: 70, withoutClickS: 15, takes: 3, repetitions: 15, clean: 6, days: 2 },
+      { from: '2026-03-09', slowS: 0, fastS: 0, withoutClickS: 0, takes: 0, repetitions: 0, clean: 0, days: 0 },
+      { from: '2026-03-16', slowS: 10, fastS: 0, withoutClickS: 5, takes: 1, repetitions: 5, clean: 2, days: 1 },
     ]);
     expect(totals([day('2026-03-02', 1, 0), day('2026-03-04', 1, 0)], 'day').map(({ from }) => from)).toEqual([
       '2026-03-02',

@@ -7,6 +7,8 @@ export interface Total {
   from: string;
   slowS: number;
   fastS: number;
+  /** Of both, without a click. */
+  withoutClickS: number;
   takes: number;
   repetitions: number;
   clean: number;
@@ -24,9 +26,20 @@ export const totals = (days: readonly PracticeDay[], by: 'week' | 'day'): Total[
   const sums = new Map<string, Total & { seen: Set<string> }>();
   for (const one of days) {
     const from = firstOf(one.day);
-    const sum = sums.get(from) ?? { from, slowS: 0, fastS: 0, takes: 0, repetitions: 0, clean: 0, days: 0, seen: new Set() };
+    const sum = sums.get(from) ?? {
+      from,
+      slowS: 0,
+      fastS: 0,
+      withoutClickS: 0,
+      takes: 0,
+      repetitions: 0,
+      clean: 0,
+      days: 0,
+      seen: new Set(),
+    };
     sum.slowS += one.playedS - one.fastS;
     sum.fastS += one.fastS;
+    sum.withoutClickS += one.withoutClickS;
     sum.takes += one.takes;
     sum.repetitions += one.repetitions;
     sum.clean += one.clean;
@@ -42,6 +55,7 @@ export const totals = (days: readonly PracticeDay[], by: 'week' | 'day'): Total[
       from,
       slowS: 0,
       fastS: 0,
+      withoutClickS: 0,
       takes: 0,
       repetitions: 0,
       clean: 0,

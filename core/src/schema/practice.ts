@@ -16,6 +16,8 @@ export const PracticeDaySchema = PracticeConfigKeySchema.extend({
   /** From downbeat to downbeat, all repetitions together; and of those that were not slow for who played them. */
   playedS: z.number().min(0),
   fastS: z.number().min(0),
+  /** Of it, what was played without a click. */
+  withoutClickS: z.number().min(0).default(0),
   /** The first judged repetition of the day that was played straight, and whether it was clean. */
   openBpm: TempoSchema.nullable(),
   openClean: z.boolean().nullable(),
@@ -52,6 +54,8 @@ export const PracticeTotalsSchema = PracticeDaySchema.pick({
 export const PracticeQuerySchema = z.object({
   /** From this day on; all days where nothing is said. */
   from: z.iso.date().optional(),
+  /** The last day, whole. */
+  to: z.iso.date().optional(),
   passageId: NameIdSchema.optional(),
   /** All weak spots, not only the newest of each configuration. */
   every: z.stringbool().default(false),

@@ -119,6 +119,10 @@ export const CorrectionSchema = z.object({ takeRevision: z.number().int().min(1)
 
 /** A take without its drills and notes, for lists. */
 export const TakeListItemSchema = takeShape.omit({ repetitions: true, drills: true, gaps: true }).extend({
+  /** How it was played: straight, by a method, or for something else. */
+  practiceMode: z.string(),
+  /** From downbeat to downbeat, all repetitions together. */
+  playedS: z.number().min(0),
   repetitionCount: z.number().int(),
   cleanCount: z.number().int(),
 });

@@ -8,6 +8,7 @@ import { DRILL_TITLES } from './method-words';
 import { PLAN_WORDS } from './plan-words';
 import { PLAY_ALONG_WORDS } from './play-along-words';
 import type { Dictionary, Reader } from './reader';
+import { TAKE_WORDS } from './take-words';
 import { TEMPO_WORDS } from './tempo-words';
 import { VERDICT_WORDS } from './verdict-words';
 
@@ -20,6 +21,7 @@ export const DICTIONARIES: readonly Dictionary[] = [
   FINDING_WORDS,
   MATERIAL_WORDS,
   TEMPO_WORDS,
+  TAKE_WORDS,
   PLAY_ALONG_WORDS,
 ];
 

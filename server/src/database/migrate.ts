@@ -13,10 +13,23 @@ import { along as playAlongTable } from './migrations/0007-along';
 import { integrity } from './migrations/0008-integrity';
 import { corrections } from './migrations/0009-corrections';
 import { names } from './migrations/0010-names';
+import { withoutClick } from './migrations/0011-without-click';
 import { tooNew } from './store-error';
 
 /** Every migration, in the order in which they run. */
-const MIGRATIONS = [firstTables, engineTwo, seams, years, material, weeks, playAlongTable, integrity, corrections, names];
+const MIGRATIONS = [
+  firstTables,
+  engineTwo,
+  seams,
+  years,
+  material,
+  weeks,
+  playAlongTable,
+  integrity,
+  corrections,
+  names,
+  withoutClick,
+];
 
 /** Their names, in the same order. */
 export const MIGRATION_NAMES: readonly string[] = MIGRATIONS.map(({ name }) => name);

@@ -101,7 +101,7 @@ export const AppFrame = () => {
         <Text role="status" fontSize="16px">
           {unreadable.length > SHOWN && `${unreadable.length - SHOWN} more cannot be read. `}
           <Link asChild color="ink" textDecoration="underline">
-            <RouterLink to="/setup#data">What to do</RouterLink>
+            <RouterLink to="/setup/data">What to do</RouterLink>
           </Link>
         </Text>
       )}

@@ -1,5 +1,5 @@
 import { Field, Input } from '@chakra-ui/react';
-import { labelStyle } from './fields';
+import { labelStyle } from './label-style';
 
 interface Props {
   label: string;

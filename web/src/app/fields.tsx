@@ -1,9 +1,8 @@
 import { Field, Flex, type FlexProps, Input, type InputProps, NativeSelect } from '@chakra-ui/react';
 import { useEffect, useState } from 'react';
 import type { z } from 'zod';
-
-/** How the label of every field looks. */
-export const labelStyle = { fontSize: '16px', fontWeight: '600' } as const;
+import { ChoiceRow } from './ChoiceRow';
+import { labelStyle } from './label-style';
 
 /** What is wrong with what stands in a field; nothing is drawn where it is valid. */
 export const FieldError = ({ children }: { children: string }) => (
@@ -95,15 +94,8 @@ interface ChoiceProps<Value extends string> {
   width?: string;
 }
 
-/** One of several. */
-export const ChoiceField = <Value extends string>({
-  label,
-  help,
-  value,
-  choices,
-  onChange,
-  width = '280px',
-}: ChoiceProps<Value>) => (
+/** One of several, out of a list. */
+const ChoiceList = <Value extends string>({ label, help, value, choices, onChange, width = '280px' }: ChoiceProps<Value>) => (
   <Field.Root width="auto">
     <Field.Label {...labelStyle}>{label}</Field.Label>
     <NativeSelect.Root width={width} maxWidth="100%">
@@ -129,6 +121,17 @@ export const ChoiceField = <Value extends string>({
     )}
   </Field.Root>
 );
+
+/** So many choices with so short names stand in sight. */
+const ROW_CHOICES = 3;
+const ROW_NAME = 26;
+
+/** One of several: two or three are buttons in a row, more are a list. */
+export const ChoiceField = <Value extends string>(props: ChoiceProps<Value>) => {
+  const { choices } = props;
+  const isRow = choices.length > 1 && choices.length <= ROW_CHOICES && choices.every(({ name }) => name.length <= ROW_NAME);
+  return isRow ? <ChoiceRow {...props} /> : <ChoiceList {...props} />;
+};
 
 interface YesNoProps {
   label: string;

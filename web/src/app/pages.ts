@@ -28,9 +28,12 @@ export const PAGES: readonly Page[] = [
   { path: '/ledger', load: async () => (await import('../places/ledger/LedgerPlace')).LedgerPlace },
   { path: '/ledger/measure-a-file', load: async () => (await import('../places/ledger/ImportPage')).ImportPage },
   { path: '/ledger/tempo/:passageId', load: async () => (await import('../places/ledger/TempoPage')).TempoPage },
+  { path: '/ledger/day', load: async () => (await import('../places/ledger/DayPage')).DayPage },
+  { path: '/ledger/day/:day', load: async () => (await import('../places/ledger/DayPage')).DayPage },
   { path: '/ledger/:takeId', load: async () => (await import('../places/ledger/TakePage')).TakePage },
   { path: '/ledger/:takeId/beside', load: async () => (await import('../places/ledger/ComparePage')).ComparePage },
   { path: '/setup', load: async () => (await import('../places/setup/SetupPlace')).SetupPlace },
+  { path: '/setup/:partId', load: async () => (await import('../places/setup/SetupPlace')).SetupPlace },
 ];
 
 /** A page as the router takes it. */

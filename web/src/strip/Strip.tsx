@@ -27,6 +27,8 @@ interface Props {
   /** Events beside which a sign of caution is drawn, and the numbers of the bars on the page. */
   spots?: ReadonlySet<number>;
   barNumbers?: readonly (number | string)[];
+  /** What a row is called beside its tempo; left out where the tempo says enough. */
+  rowName?: (repetition: Repetition) => string;
   /** The beat that is played now: only the systems about it are shown. All are where this is absent. */
   beat?: number;
   /** Whether its bar is marked. */
@@ -58,7 +60,7 @@ const linesPath = ({ beatX }: StripSystem, positions: readonly number[], bottom:
   positions.map((beat) => `M${beatX(beat)},${bottom}v${-STROKES_HEIGHT}`).join('');
 
 /** One system's rows, under its gridlines and their bands. */
-const SystemRows = ({ system, grid, rows, tolerance, calibrated, reached, onReach, onPlay }: SystemProps) => {
+const SystemRows = ({ system, grid, rows, tolerance, calibrated, rowName, reached, onReach, onPlay }: SystemProps) => {
   const positions = useMemo(() => positionsOf(grid).slice(system.from, system.to), [grid, system]);
   const each = rowHeight(system);
   const height = rows.length * each;
@@ -85,6 +87,7 @@ const SystemRows = ({ system, grid, rows, tolerance, calibrated, reached, onReac
             system={system}
             tolerance={tolerance}
             calibrated={calibrated}
+            name={rowName?.(repetition) ?? ''}
             y={row * each}
             tabStop={tabStop(row)}
             onReach={(stroke) => onReach({ row, stroke })}

@@ -50,6 +50,8 @@ interface Props {
   system: StripSystem;
   tolerance: Tolerance;
   calibrated: boolean;
+  /** What the row is called beside its tempo. */
+  name: string;
   y: number;
   /** Index of the stroke that takes part in the tab order, if it is in this row. */
   tabStop: number | null;
@@ -63,12 +65,13 @@ const isSameRow = (before: Props, after: Props): boolean =>
   before.system === after.system &&
   before.tolerance === after.tolerance &&
   before.calibrated === after.calibrated &&
+  before.name === after.name &&
   before.y === after.y &&
   before.tabStop === after.tabStop &&
   (before.onPlay === undefined) === (after.onPlay === undefined);
 
 /** What a row is: its tempo, verdict and figures; beside the strokes, or above them on a narrow page. */
-const RowWords = ({ repetition, system }: Pick<Props, 'repetition' | 'system'>) => {
+const RowWords = ({ repetition, system, name }: Pick<Props, 'repetition' | 'system' | 'name'>) => {
   const { measures, verdict, tempo } = repetition;
   // What is not judged has figures in the table, with their doubt; beside the strokes they would say too much.
   const figures =
@@ -78,12 +81,17 @@ const RowWords = ({ repetition, system }: Pick<Props, 'repetition' | 'system'>) 
   if (hasWordsAbove(system))
     return (
       <Svg.text x={2} y={15} fill="ink" fontSize="14px">
-        {[tempoWords(tempo), verdictWord(repetition), ...figures].join(' · ')}
+        {[...(name ? [name] : []), tempoWords(tempo), verdictWord(repetition), ...figures].join(' · ')}
       </Svg.text>
     );
   return (
     <>
-      <Svg.text x={72} y={27} textAnchor="end" fill="ink" fontFamily="heading" fontSize="24px">
+      {name && (
+        <Svg.text x={72} y={37} textAnchor="end" fill="quiet" fontSize="14px">
+          {name}
+        </Svg.text>
+      )}
+      <Svg.text x={72} y={name ? 21 : 27} textAnchor="end" fill="ink" fontFamily="heading" fontSize="24px">
         {tempoWords(tempo)}
       </Svg.text>
       <Svg.text x={system.width - 208} y={19} fill="ink" fontFamily="heading" fontSize="18px">
@@ -98,10 +106,10 @@ const RowWords = ({ repetition, system }: Pick<Props, 'repetition' | 'system'>) 
 
 /** One repetition in a system of the strip: its strokes, and what the row is. Drawn anew only where something of it changes. */
 export const StripRow = memo((props: Props) => {
-  const { repetition, grid, system, tolerance, calibrated, y, tabStop, onReach, onPlay } = props;
+  const { repetition, grid, system, tolerance, calibrated, name, y, tabStop, onReach, onPlay } = props;
   return (
     <g transform={`translate(0 ${y})`} data-repetition={repetition.index}>
-      <RowWords repetition={repetition} system={system} />
+      <RowWords repetition={repetition} system={system} name={name} />
       <g transform={`translate(0 ${rowHeight(system) - STROKES_HEIGHT})`}>
         {strokesOf(repetition, grid, system, tolerance, calibrated).map((stroke) => (
           <Svg.g

@@ -1,4 +1,5 @@
-import type { Take, TakeListItem, TakeQuery } from '@isochron/core/schema';
+import { lastTimeOf, takeReason } from '@isochron/core/planning';
+import type { Reason, Take, TakeListItem, TakeQuery } from '@isochron/core/schema';
 import { keepPreviousData, useInfiniteQuery, useQuery } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
 import { getEarlier, getTake, getTakes, recordingAddress, recordingError } from '../client';
@@ -38,11 +39,28 @@ export const useTakes = (asked: Pick<TakeQuery, 'show' | 'text' | 'sort' | 'orde
   };
 };
 
-const takeKey = (takeId: string) => ['take', takeId];
+/** A day has no more takes than this: one every two minutes for as long as anyone plays. */
+const OF_A_DAY = 200;
+const NO_TAKES: readonly TakeListItem[] = [];
 
-/** One take whole. */
-export const useTake = (takeId: string): Fetched & { take: Take | null } => {
-  const query = useQuery({ queryKey: takeKey(takeId), queryFn: () => getTake(takeId) });
+/** Every take of a day, in order of time. */
+export const useTakesOfDay = (day: string): Fetched & { takes: readonly TakeListItem[] } => {
+  const query = useQuery({
+    queryKey: [...KEYS.takes, 'of day', day],
+    queryFn: async () => (await getTakes({ from: day, to: day, order: 'asc', limit: OF_A_DAY })).takes,
+  });
+  return { ...snapshot(query), takes: query.data ?? NO_TAKES };
+};
+
+const takeKey = (takeId: string | null) => ['take', takeId];
+
+/** One take whole; none as long as none is named. */
+export const useTake = (takeId: string | null): Fetched & { take: Take | null } => {
+  const query = useQuery({
+    queryKey: takeKey(takeId),
+    queryFn: () => getTake(takeId as string),
+    enabled: takeId !== null,
+  });
   return { ...snapshot(query), take: query.data ?? null };
 };
 
@@ -83,6 +101,21 @@ export const useTakesBefore = (take: Take): readonly Take[] => {
     },
   });
   return query.data ?? NO_EARLIER;
+};
+
+/** So many takes of a passage are looked through for the last time. */
+const LOOKED_THROUGH = 60;
+
+/** What a take came to against the last time; against nothing while that is not known, or was never. */
+export const useAgainstLastTime = (take: Take | null): Reason | null => {
+  const { data } = useQuery({
+    queryKey: [...KEYS.takes, 'last time', take?.id],
+    queryFn: async () => (await getTakes({ passageId: take?.passageId, limit: LOOKED_THROUGH })).takes,
+    enabled: take !== null,
+  });
+  if (!take?.summary) return null;
+  const last = data && lastTimeOf(take, data);
+  return takeReason(take.summary.bestCleanBpm, last ? last.summary?.bestCleanBpm : undefined);
 };
 
 /** The newest takes of a passage, with their notes: what they have in common says where it is hard. */

@@ -1,12 +1,13 @@
-import { Box, Flex, Heading, Link, Text } from '@chakra-ui/react';
+import { Flex, Heading, Link, Text } from '@chakra-ui/react';
 import { distractionCost } from '@isochron/core/analysis';
-import { type Selection as PartOfPassage, practiceConfigOf } from '@isochron/core/planning';
+import { type Selection as PartOfPassage, practiceConfigOf, takeReason } from '@isochron/core/planning';
 import type { Passage } from '@isochron/core/schema';
 import type { LoopEnd } from '@isochron/core/strategy';
 import { PAIN_ADVICE } from '@isochron/core/words';
 import { useMemo } from 'react';
 import { Link as RouterLink } from 'react-router';
 import { useToldEase } from '../../api/light-day';
+import { useAgainstLastTime, useTake } from '../../api/queries/takes';
 import { useSettings } from '../../api/settings';
 import { Action } from '../../app/Action';
 import { Notice } from '../../app/Notice';
@@ -38,6 +39,9 @@ export const AfterTake = ({ passage, part }: { passage: Passage; part: PartOfPas
   const { loop, takeId, trouble, clear, send, calibrated } = useBench();
   const { settings } = useSettings();
   const isKept = useOutbox((outbox) => takeId !== null && outbox.sentIds.includes(takeId));
+  // Once it is kept, the server says what it came to, and what the one before it had.
+  const { take } = useTake(isKept ? takeId : null);
+  const against = useAgainstLastTime(take);
   const run = useRun((store) => store.run);
   const isHeld = run !== null && run.resumedAtMs === null;
   const again = useMemo(
@@ -60,36 +64,25 @@ export const AfterTake = ({ passage, part }: { passage: Passage; part: PartOfPas
   const drill = loop.drills[shown];
   return (
     <>
-      <Heading
-        as="h1"
-        fontFamily="heading"
-        fontWeight="500"
-        fontSize={{ base: '40px', md: '64px' }}
-        lineHeight="1.1"
-        data-testid="ended"
-      >
+      <Text color="quiet" fontSize="20px" data-testid="ended">
         {END_WORDS[ended ?? 'stopped']}
+      </Text>
+      <Heading as="h1" fontFamily="heading" fontWeight="500" fontSize={{ base: '30px', md: '44px' }} lineHeight="1.15">
+        {summary ? say(against ?? takeReason(summary.bestCleanBpm, undefined)) : 'No notes were heard.'}
       </Heading>
       <RunWords />
       <Notice>{trouble}</Notice>
       <RestReminder />
       {ended === 'pain' && <Notice>{PAIN_ADVICE}</Notice>}
-      {summary ? (
-        <Box fontSize={{ base: '20px', md: '26px' }} lineHeight="1.4" marginY="12px" data-testid="summary">
-          <Text>
-            {own.length} {own.length === 1 ? 'repetition' : 'repetitions'}, {clean} clean
-            {summary.bestCleanBpm === null ? '.' : `; the fastest clean one at ${bpm(summary.bestCleanBpm)}.`}
-          </Text>
-          <Text>
+      <Text fontSize={{ base: '20px', md: '26px' }} lineHeight="1.4" marginY="10px" data-testid="summary">
+        {summary ? (
+          <>
             Next time it begins at <b>{bpm(summary.nextStartBpm)}</b>. {say(summary.nextStartWhy)}
-          </Text>
-        </Box>
-      ) : (
-        <Text fontSize="24px" marginY="12px">
-          No notes were heard, so there is nothing to keep.
-        </Text>
-      )}
-      {isKept && <DayWords config={{ ...practiceConfigOf([], passage, settings, part), goalBpm: loop.target.goalBpm }} />}
+          </>
+        ) : (
+          'So there is nothing to keep.'
+        )}
+      </Text>
       {cost && (
         <Text fontSize="20px" marginBottom="12px">
           {say(cost)}
@@ -118,6 +111,12 @@ export const AfterTake = ({ passage, part }: { passage: Passage; part: PartOfPas
           calibrated={calibrated}
         />
       )}
+      {summary && (
+        <Text fontSize="18px" marginTop="6px">
+          {own.length} {own.length === 1 ? 'repetition' : 'repetitions'}, {clean} clean.
+        </Text>
+      )}
+      {isKept && <DayWords config={{ ...practiceConfigOf([], passage, settings, part), goalBpm: loop.target.goalBpm }} />}
     </>
   );
 };

@@ -4,6 +4,7 @@ import { nowMs } from '@isochron/core/schema';
 import { useQuery } from '@tanstack/react-query';
 import { Link as RouterLink } from 'react-router';
 import { usePassageRepetitions } from '../../api/queries/practice';
+import { Folded } from '../../app/Folded';
 import { useDescribe } from '../../app/use-describe';
 import { useTempos } from '../../workers/use-tempos';
 
@@ -28,13 +29,15 @@ export const DayWords = ({ config }: { config: Pick<PracticeConfig, 'passageId' 
   }).data;
   if (!told?.length) return null;
   return (
-    <Box fontSize="19px" lineHeight="1.5" marginBottom="14px" data-testid="day-words">
-      {told.map((sentence) => (
-        <Text key={sentence.code}>{say(sentence)}</Text>
-      ))}
-      <Link asChild color="now" textDecoration="underline" fontSize="17px">
-        <RouterLink to={`/ledger/tempo/${passageId}`}>All that it tells of the tempo</RouterLink>
-      </Link>
-    </Box>
+    <Folded title="Where this tempo stands">
+      <Box fontSize="18px" lineHeight="1.5" data-testid="day-words">
+        {told.map((sentence) => (
+          <Text key={sentence.code}>{say(sentence)}</Text>
+        ))}
+        <Link asChild color="now" textDecoration="underline" fontSize="17px">
+          <RouterLink to={`/ledger/tempo/${passageId}`}>All that it tells of the tempo</RouterLink>
+        </Link>
+      </Box>
+    </Folded>
   );
 };

@@ -108,7 +108,7 @@ export const InputChoice = ({ opening }: { opening: boolean }) => {
           </Text>
         )}
         <Link asChild color="now" textDecoration="underline" fontSize="15px">
-          <RouterLink to="/setup">More in Setup</RouterLink>
+          <RouterLink to="/setup/input">More in Setup</RouterLink>
         </Link>
       </Flex>
       <Notice>{trouble}</Notice>

@@ -3,7 +3,8 @@ import { clampBpm, tappedBpm } from '@isochron/core/material';
 import { useEffect, useRef } from 'react';
 import type { UseFormReturn } from 'react-hook-form';
 import { Action } from '../../app/Action';
-import { asNumber, FieldError, labelStyle } from '../../app/fields';
+import { asNumber, FieldError } from '../../app/fields';
+import { labelStyle } from '../../app/label-style';
 import type { Tempos } from './use-beginning';
 
 /** What a key, and a key with Shift, turns the tempo by. */

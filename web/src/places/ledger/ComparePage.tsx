@@ -3,14 +3,15 @@ import { byGrid, type GridRepetitions } from '@isochron/core/analysis';
 import { sameGrid } from '@isochron/core/material';
 import { askedBpm } from '@isochron/core/planning';
 import type { Repetition, Take } from '@isochron/core/schema';
-import { useRef, useState } from 'react';
+import { pairedRepetitions } from '@isochron/core/strategy';
+import { useMemo, useRef, useState } from 'react';
 import { Link as RouterLink, useNavigate, useParams, useSearchParams } from 'react-router';
 import { recordingAddress } from '../../api/client';
 import { useTake, useTakes } from '../../api/queries/takes';
 import { Action } from '../../app/Action';
 import { ChoiceField } from '../../app/fields';
 import { Notice } from '../../app/Notice';
-import { PageTitle, Part } from '../../app/Page';
+import { PageTitle } from '../../app/Page';
 import { useDates } from '../../app/use-dates';
 import { usePageKeys } from '../../app/use-page-keys';
 import { Strip } from '../../strip/Strip';
@@ -44,7 +45,17 @@ const bestSpread = (repetitions: readonly Repetition[]) =>
     .flatMap(({ measures }) => measures.spreadMs ?? [])
     .reduce<Repetition['measures']['spreadMs']>((best, one) => (best && best.value <= one.value ? best : one), null);
 
-/** Two takes of one passage, strip against strip, and heard in turn at the same place. */
+/** So many pairs stand on one screen. */
+const PAIRS = 4;
+
+/** The rows of the strip: the repetitions of two takes by turns, and which of them each row is. */
+const rowsOf = (groups: readonly [GridRepetitions, GridRepetitions]): { repetition: Repetition; side: 0 | 1 }[] =>
+  pairedRepetitions(groups[0].repetitions, groups[1].repetitions, PAIRS).flatMap(({ one, other }) => [
+    { repetition: one, side: 0 as const },
+    { repetition: other, side: 1 as const },
+  ]);
+
+/** Two takes of one passage, row against row at the nearest tempos, and heard in turn at the same place. */
 export const ComparePage = () => {
   const { takeId = '' } = useParams();
   const [search] = useSearchParams();
@@ -52,13 +63,14 @@ export const ComparePage = () => {
   const otherId = search.get('with') ?? '';
   const first = useTake(takeId);
   const second = useTake(otherId || takeId);
-  const { moment } = useDates();
+  const { moment, short, time } = useDates();
   const passageId = first.take?.passageId ?? '';
   const { takes } = useTakes({ passageId, show: 'all', text: '', sort: 'startedAt', order: 'desc' });
   const audio = [useRef<HTMLAudioElement>(null), useRef<HTMLAudioElement>(null)] as const;
   const [place, setPlace] = useState<Place | null>(null);
   const pair = first.take && second.take && otherId ? ([first.take, second.take] as const) : null;
-  const groups = pair && shared(...pair);
+  const [one, other] = pair ?? [];
+  const groups = useMemo(() => (one && other ? shared(one, other) : null), [one, other]);
 
   const hear = (next: Place) => {
     setPlace(next);
@@ -80,6 +92,11 @@ export const ComparePage = () => {
     for (const one of audio) one.current?.pause();
   };
   usePageKeys({ t: hearOther, p: pause });
+
+  const rows = useMemo(() => (groups ? rowsOf(groups) : []), [groups]);
+  const days = pair?.map(({ startedAt }) => short(startedAt)) ?? [];
+  const isOneDay = days[0] === days[1];
+  const names = pair?.map(({ startedAt }, side) => (isOneDay ? time(startedAt) : (days[side] as string))) ?? [];
 
   const message = first.message || second.message;
   const title = first.take?.title ?? 'Two takes';
@@ -107,42 +124,47 @@ export const ComparePage = () => {
         onChange={(id) => navigate(`/ledger/${takeId}/beside?with=${id}`, { replace: true })}
       />
       {pair && !groups && <Notice>These two takes were not of the same notes: they cannot be laid strip against strip.</Notice>}
-      {pair &&
-        groups?.map((group, side) => {
-          const take = pair[side] as Take;
-          const spread = bestSpread(group.repetitions);
-          return (
-            <Part key={take.id} title={moment(take.startedAt)}>
-              <Text>
-                {group.repetitions.length} repetitions at {bpm(Math.min(...group.repetitions.map(askedBpm)))} to{' '}
-                {bpm(Math.max(...group.repetitions.map(askedBpm)))}, clean to{' '}
+      {pair && groups && (
+        <>
+          {pair.map((take, side) => {
+            const { repetitions } = groups[side as 0 | 1];
+            return (
+              <Text key={take.id}>
+                <b>{names[side]}</b>: {repetitions.length} repetitions at {bpm(Math.min(...repetitions.map(askedBpm)))} to{' '}
+                {bpm(Math.max(...repetitions.map(askedBpm)))}, clean to{' '}
                 {take.summary?.bestCleanBpm ? bpm(take.summary.bestCleanBpm) : 'none'}; the steadiest has a spread of{' '}
-                {estimateWords(spread, 'ms')}.
+                {estimateWords(bestSpread(repetitions), 'ms')}.{!take.hasRecording && ' There is nothing to hear of it.'}
               </Text>
-              <Strip
-                title={take.title}
-                grid={group.grid}
-                repetitions={group.repetitions}
-                tolerance={take.tolerance}
-                calibrated={take.latencyS !== null}
-                onPlay={
-                  take.hasRecording
-                    ? (repetition, timeS) => {
-                        const note = repetition.notes.findIndex(({ onsetS, expectedS }) => (onsetS ?? expectedS) === timeS);
-                        hear({ side: side as 0 | 1, note: Math.max(0, note), repetition });
-                      }
-                    : undefined
-                }
-              />
-              {take.hasRecording ? (
+            );
+          })}
+          <Strip
+            title={pair[0].title}
+            grid={groups[0].grid}
+            // The strip draws the last one first.
+            repetitions={rows.map(({ repetition }, k) => ({ ...repetition, index: k })).reverse()}
+            rowName={({ index }) => names[rows[index]?.side ?? 0] ?? ''}
+            tolerance={pair[0].tolerance}
+            calibrated={pair.every(({ latencyS }) => latencyS !== null)}
+            onPlay={
+              pair.some(({ hasRecording }) => hasRecording)
+                ? (shown, timeS) => {
+                    const row = rows[shown.index];
+                    if (!row) return;
+                    const note = row.repetition.notes.findIndex(({ onsetS, expectedS }) => (onsetS ?? expectedS) === timeS);
+                    hear({ ...row, note: Math.max(0, note) });
+                  }
+                : undefined
+            }
+          />
+          {pair.map(
+            (take, side) =>
+              take.hasRecording && (
                 // biome-ignore lint/a11y/useMediaCaption: a take has no words.
-                <audio ref={audio[side as 0 | 1]} src={recordingAddress(take.id)} preload="auto" />
-              ) : (
-                <Text color="quiet">Kept as figures only: there is nothing to hear.</Text>
-              )}
-            </Part>
-          );
-        })}
+                <audio key={take.id} ref={audio[side as 0 | 1]} src={recordingAddress(take.id)} preload="auto" />
+              ),
+          )}
+        </>
+      )}
       {groups && (
         <Box marginTop="16px">
           <Flex gap="12px" flexWrap="wrap">
@@ -154,8 +176,8 @@ export const ComparePage = () => {
             </Action>
           </Flex>
           <Text color="quiet" fontSize="16px" marginTop="6px">
-            A stroke plays its take from there; T goes to the other take at the same note, in its repetition of the nearest
-            tempo.
+            The pairs are those of the nearest tempos. A stroke plays its take from there; T goes to the other take at the same
+            note, in its repetition of the nearest tempo.
           </Text>
         </Box>
       )}

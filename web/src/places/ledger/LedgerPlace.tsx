@@ -8,7 +8,8 @@ import { usePassages } from '../../api/queries/passages';
 import { useHistory, usePracticeConfigs } from '../../api/queries/practice';
 import { ALL_PASSAGES, useTakes } from '../../api/queries/takes';
 import { DataTable } from '../../app/DataTable';
-import { ChoiceField, labelStyle } from '../../app/fields';
+import { ChoiceField } from '../../app/fields';
+import { labelStyle } from '../../app/label-style';
 import { Notice } from '../../app/Notice';
 import { PageTitle, Part } from '../../app/Page';
 import { useDates } from '../../app/use-dates';
@@ -118,6 +119,9 @@ export const LedgerPlace = () => {
     <>
       <PageTitle title="Ledger">
         What was played, and what it came to.{' '}
+        <Link asChild color="now" textDecoration="underline">
+          <RouterLink to="/ledger/day">Day by day</RouterLink>
+        </Link>{' '}
         <Link asChild color="now" textDecoration="underline">
           <RouterLink to="/ledger/measure-a-file">Measure a file from elsewhere</RouterLink>
         </Link>

@@ -7,7 +7,8 @@ import { useLibrary, useNotebook, usePassageWriter } from '../../api/queries/pas
 import { usePracticeConfigs } from '../../api/queries/practice';
 import { Action } from '../../app/Action';
 import { DataTable } from '../../app/DataTable';
-import { ChoiceField, labelStyle } from '../../app/fields';
+import { ChoiceField } from '../../app/fields';
+import { labelStyle } from '../../app/label-style';
 import { Notice } from '../../app/Notice';
 import { PageTitle } from '../../app/Page';
 import { playerMessage } from '../../app/report-error';

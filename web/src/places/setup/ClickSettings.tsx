@@ -1,16 +1,13 @@
 import { Flex } from '@chakra-ui/react';
 import { CLICK_SOUNDS } from '@isochron/core/material';
-import type { AfterBreak, ClickSound } from '@isochron/core/schema';
+import type { ClickSound } from '@isochron/core/schema';
 import { useSettings } from '../../api/settings';
 import { ChoiceField, CountField, YesNoField } from '../../app/fields';
 import { LevelField } from '../../app/LevelField';
-import { AFTER_BREAK_WORDS, AFTER_BREAKS } from '../bench/after-break';
-import { SpeechSettings } from './SpeechSettings';
 
 const ACCENTS_DB = [0, 2, 4, 6, 9];
-const BREAKS_MIN = [0, 15, 20, 25, 30, 45];
 
-/** The click's sound, level and accent, what announces decisions, when a rest is brought to mind, and where to go on after a break. */
+/** The click's sound, level and accent, and the level of what is played along with. */
 export const ClickSettings = () => {
   const { settings, change } = useSettings();
   return (
@@ -34,39 +31,10 @@ export const ClickSettings = () => {
         value={settings.accentHigher}
         onChange={(accentHigher) => void change({ accentHigher })}
       />
-      <YesNoField
-        label="Announce each decision by a sound"
-        value={settings.announce}
-        onChange={(announce) => void change({ announce })}
-      />
-      <SpeechSettings />
-      <LevelField
-        label="Level of the announcements"
-        value={settings.cueLevel}
-        onChange={(cueLevel) => void change({ cueLevel })}
-      />
       <LevelField
         label="Level of what you play along with"
         value={settings.playAlongLevel}
         onChange={(playAlongLevel) => void change({ playAlongLevel })}
-      />
-      <CountField
-        label="A rest is brought to mind"
-        value={settings.breakAfterMin}
-        counts={BREAKS_MIN}
-        name={(minutes) => (minutes ? `after ${minutes} minutes` : 'never')}
-        onChange={(breakAfterMin) => void change({ breakAfterMin })}
-      />
-      <YesNoField
-        label="Mark the bar that is played"
-        value={settings.marksBar}
-        onChange={(marksBar) => void change({ marksBar })}
-      />
-      <ChoiceField<AfterBreak>
-        label="When you break off, go on"
-        value={settings.afterBreak}
-        choices={AFTER_BREAKS.map((how) => ({ value: how, name: AFTER_BREAK_WORDS[how] }))}
-        onChange={(afterBreak) => void change({ afterBreak })}
       />
     </Flex>
   );

@@ -38,12 +38,12 @@ export const DayPlanFields = () => {
   const set = (part: Partial<Plan>) => void change({ plan: { ...plan, ...part } });
   return (
     <>
-      <Flex gap="12px 16px" flexWrap="wrap" role="group" aria-label="Minutes on each day">
+      <Flex gap="12px" flexWrap="wrap" role="group" aria-label="Minutes on each day">
         {DAYS.map((day, k) => (
           <ChoiceField
             key={day}
             label={day}
-            width="118px"
+            width="114px"
             value={String(plan.weekMin[k])}
             choices={choices(DAY_MIN, minutes, plan.weekMin[k] as number)}
             onChange={(text) => set({ weekMin: plan.weekMin.map((old, place) => (place === k ? Number(text) : old)) })}
@@ -90,7 +90,7 @@ export const DayPlanFields = () => {
         The week as a calendar file
       </Action>
       <Text color="quiet" fontSize="16px" marginTop="10px" maxWidth="80ch">
-        After how many minutes a break comes is set under “Click and rests”. A plan that is already made stays as it is until it
+        After how many minutes a break comes is set under “While you play”. A plan that is already made stays as it is until it
         is planned anew.
       </Text>
     </>

@@ -5,7 +5,8 @@ import { InstrumentSchema } from '@isochron/core/schema';
 import { useState } from 'react';
 import { useSettings } from '../../api/settings';
 import { Action } from '../../app/Action';
-import { ChoiceField, labelStyle } from '../../app/fields';
+import { ChoiceField } from '../../app/fields';
+import { labelStyle } from '../../app/label-style';
 
 type Clef = (typeof CLEFS)[number];
 const CLEFS = ['treble', 'bass', 'alto', 'tenor', 'percussion'] as const;

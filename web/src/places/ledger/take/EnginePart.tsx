@@ -19,7 +19,7 @@ export const EnginePart = ({ take }: { take: Take }) => {
   const earlier = useEarlier(take.id);
   const { state, trouble, start, cancel } = useReanalysis();
   return (
-    <Part title="How it was measured" onScreen>
+    <Part title="How it was measured" id="measured" onScreen>
       <Text>
         Measured by version {take.engine}
         {take.engine === ENGINE_VERSION ? ', the present one' : `; the present one is ${ENGINE_VERSION}`}:{' '}

@@ -46,7 +46,7 @@ export const NotePart = ({ take }: { take: Take }) => {
     };
   }, []);
   return (
-    <Part title="Your note">
+    <Part title="Your note" id="note">
       <Textarea
         aria-label="Your note on this take"
         value={text}
