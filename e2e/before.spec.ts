@@ -1,5 +1,17 @@
+import { DEFAULT_SETTINGS } from '@isochron/core/schema';
 import { hasNoViolations } from './accessible';
-import { choose, openPart, partOf, setUpWith, simulated } from './bench-page';
+import {
+  changePracticeConfig,
+  choose,
+  openBench,
+  openPart,
+  PLAIN_CONFIG,
+  partOf,
+  pick,
+  setUpWith,
+  simulated,
+  verdictOf,
+} from './bench-page';
 import { expect, test } from './test';
 
 test('a tempo is turned by keys and the wheel, and tapped in; what is no tempo is said', async ({ page }) => {
@@ -87,4 +99,64 @@ test('what is not yet so before speed leads to what helps', async ({ page }) => 
   await page.getByRole('button', { name: 'Is the fingering, sticking or bowing settled and written in? not yet' }).click();
   await page.getByRole('link', { name: 'To its page' }).click();
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('Rolling threes');
+});
+
+test('a drill among many is found by its number or name, and is the first to be played', async ({ page }) => {
+  await setUpWith(page, simulated(2));
+  await openBench(page, 'tidewheel-wave', 200, 180);
+  await choose(page, 'Practice method', 'Add a note');
+  await page.keyboard.press('Escape');
+  const search = page.getByLabel('Find a drill by its number or name');
+  const drills = page.getByRole('group', { name: /drills, one after the other/ }).getByRole('button');
+  const all = await drills.allInnerTexts();
+  expect(all.length).toBeGreaterThan(6);
+  await search.fill('no such drill');
+  await expect(page.getByText('No drill is called so.')).toBeVisible();
+  await search.fill('7');
+  await expect(drills).toHaveText([all[6] as string]);
+  await page.keyboard.press('Enter');
+  await expect(page.getByText(/drills, one after the other, beginning with number 7/)).toBeVisible();
+  await search.fill('');
+  await hasNoViolations(page);
+  await page.getByRole('heading', { level: 1 }).click();
+  await page.keyboard.press('Enter');
+  await expect(page.getByTestId('drill')).toContainText(all[6] as string);
+  await verdictOf(page, 0);
+  await page.keyboard.press('Escape');
+  await choose(page, 'Practice method', 'Straight');
+});
+
+test('who is not heard sees what listens and its level, and is one key away from another input', async ({ page }) => {
+  await setUpWith(page, { ...simulated(3), skill: { ...DEFAULT_SETTINGS.skill, missedShare: 1 } });
+  await openBench(page, 'five-steps', 200, 180);
+  await page.keyboard.press('Enter');
+  expect((await verdictOf(page, 0)).outcome).toBe('not-judged');
+  const panel = page.getByTestId('nothing-heard');
+  await expect(panel).toContainText('Listening through: Simulated player');
+  await expect(panel.getByRole('meter', { name: 'Level of the input' })).toBeVisible();
+  await page.keyboard.press('h');
+  await expect(page.getByRole('region', { name: 'Heard by' })).toBeVisible();
+  await expect(page.getByRole('radio', { name: 'Simulated player' })).toBeChecked();
+});
+
+test('a task for the mind is silent, and its answer hidden until it is asked for', async ({ page }) => {
+  await setUpWith(page, simulated(2));
+  await openBench(page, 'five-steps', 200, 180);
+  await choose(page, 'Practice method', 'Long run');
+  await pick(page, 'Times round', '4');
+  await pick(page, 'The task', 'colours');
+  await page
+    .getByLabel('Find a drill')
+    .or(page.getByRole('button', { name: /with a task/ }))
+    .first()
+    .click();
+  await page.getByRole('heading', { level: 1 }).click();
+  await page.keyboard.press('Enter');
+  await expect(page.getByTestId('distraction')).toHaveText(/^(red|blue|green|yellow)$/);
+  await expect(page.getByText('Count how often “blue” comes.')).toBeVisible();
+  await expect(page.getByText(/times blue/)).toHaveCount(0);
+  await page.keyboard.press('q');
+  await expect(page.getByRole('button', { name: /^Until now: \d+ times blue$/ })).toBeVisible();
+  await page.keyboard.press('Escape');
+  await changePracticeConfig(page, PLAIN_CONFIG);
 });

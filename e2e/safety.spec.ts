@@ -45,35 +45,46 @@ test('a server that stops in mid-take loses nothing: the take goes to the Ledger
   expect(take?.hasRecording).toBe(true);
 });
 
-test('a first day leads in five steps to a first take, and can be left at any of them', async ({ page }) => {
+test('a first day leads to a measured take in five presses, and can be left at any step', async ({ page }) => {
   await setUpWith(page, { ...simulated(3), firstDay: 'to-come' }, base);
   await page.route(/\/api\/practice(\?|$)/, (route) => route.fulfill({ json: { days: [], weak: [] } }));
   await page.goto(base);
   await page.getByRole('button', { name: 'Show me' }).click();
-  for (const [step, next] of [
-    ['What you play', 'On to how you are heard'],
-    ['How you are heard', 'On to the delay'],
-    ['The delay of the sound', 'On to an exercise'],
-    ['One exercise', 'On to a first take'],
-  ] as const) {
-    await expect(page.getByRole('heading', { name: step })).toBeVisible();
-    await hasNoViolations(page);
-    if (step === 'One exercise') await pick(page, 'Exercise', 'rolling-threes');
-    await page.getByRole('button', { name: next }).click();
-  }
-  await page.getByRole('button', { name: 'Back', exact: true }).click();
-  expect(await picked(page, 'Exercise')).toBe('rolling-threes');
-  await page.getByRole('button', { name: 'On to a first take' }).click();
+  await expect(page.getByRole('heading', { name: 'What you play, and how you are heard' })).toBeVisible();
+  await hasNoViolations(page);
+  await page.getByRole('button', { name: 'On to an exercise' }).click();
+  await expect(page.getByRole('heading', { name: 'One exercise', level: 2 })).toBeVisible();
+  await hasNoViolations(page);
   await page.getByRole('button', { name: 'To the Bench' }).click();
-  await expect(page).toHaveURL(/bench\/rolling-threes/);
   await expect(page.getByLabel('Goal')).toBeVisible();
+  await page.keyboard.press('Enter');
+  await verdictOf(page, 0);
+  await page.keyboard.press('Escape');
+  await expect(page.getByTestId('ended')).toBeVisible();
   // Once gone through it is not offered again.
   await page.goto(base);
   await expect(page.getByRole('list', { name: 'Today’s blocks' })).toBeVisible();
   await expect(page.getByRole('button', { name: 'Show me' })).toHaveCount(0);
+});
+
+test('on a first day another exercise is chosen, decisions may be said aloud, and one goes back', async ({ page }) => {
+  await setUpWith(page, { ...simulated(3), firstDay: 'to-come' }, base);
+  await page.goto(`${base}/first-day`);
+  await page.getByRole('button', { name: 'On to an exercise' }).click();
+  await pick(page, 'Exercise', 'rolling-threes');
+  await pick(page, 'Say each verdict and tempo aloud', 'yes');
+  await page.getByRole('button', { name: 'Back', exact: true }).click();
+  await page.getByRole('button', { name: 'On to an exercise' }).click();
+  expect(await picked(page, 'Exercise')).toBe('rolling-threes');
+  await page.getByRole('button', { name: 'To the Bench' }).click();
+  await expect(page).toHaveURL(/bench\/rolling-threes/);
+  await expect
+    .poll(async () => API.settings.parse(await (await page.request.get(`${base}/api/settings`)).json()))
+    .toMatchObject({ speaks: true, firstDay: 'over' });
   await page.goto(`${base}/first-day`);
   await page.getByRole('button', { name: 'Leave it here' }).click();
   await expect(page).toHaveURL(`${base}/`);
+  await setUpWith(page, {}, base);
 });
 
 test('a run of blocks goes on without its server, and everything reaches the Ledger when it is back', async ({ page }) => {

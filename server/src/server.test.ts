@@ -398,6 +398,23 @@ describe('settings', () => {
     expect((await patch('/settings', { clickLevel: 7 })).status).toBe(400);
   });
 
+  it('keeps every setting but the one that is changed, also where it has a default', async () => {
+    // None of them as it is without a choice.
+    const chosen = {
+      afterBreak: 'bar',
+      speaks: true,
+      voice: 'A voice',
+      marksBar: false,
+      playAlongLevel: 0.2,
+      lastPainDay: '2026-11-20',
+    };
+    for (const [key, value] of Object.entries(chosen)) await patch('/settings', { [key]: value });
+    await patch('/settings', { clickLevel: 0.32 });
+    expect(await (await fetch(`${base}/settings`)).json()).toMatchObject({ ...chosen, clickLevel: 0.32 });
+    expect((await patch('/settings', { speaks: 'loudly' })).status).toBe(400);
+    expect((await patch('/settings', { lastPainDay: 'someday' })).status).toBe(400);
+  });
+
   it('that are missing or cannot be read take their defaults, the others stay', async () => {
     await store.write((transaction) =>
       store.models.settings.upsert({ key: 'player', document: { clickLevel: 0.25, input: 'a gramophone' } }, { transaction }),

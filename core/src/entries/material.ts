@@ -51,7 +51,8 @@ export { BUILT_IN_PASSAGES, builtInPassage, passageOf } from '../rhythm/built-in
 export { exactPositionsOf, notesPerBeat, pitchesOf, pitchSequence, positionsOf, sameGrid } from '../rhythm/grid-shape';
 export { METHOD_CATEGORIES, type Method, type MethodCategory } from '../rhythm/methods/method';
 export { methodSuits } from '../rhythm/methods/method-suits';
-export { combinedDrills, drillsOf, METHODS, methodOf } from '../rhythm/methods/methods';
+export { combinedDrills, drillsOf, METHODS, methodOf, rotatedDrills } from '../rhythm/methods/methods';
+export { MIND_TASKS, type MindTask, mindTaskOf } from '../rhythm/mind-tasks';
 export { type NoteNaming, noteValueName } from '../rhythm/note-values';
 export { pitch } from '../rhythm/pitch';
 export { drillsForSpot, type SpotDrill } from '../rhythm/spot-drills';

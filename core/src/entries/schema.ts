@@ -78,6 +78,7 @@ export {
   languageDefaults,
   readSettings,
   type Settings,
+  SettingsChangeSchema,
   SettingsSchema,
   type StoredCalibration,
 } from '../schema/settings';

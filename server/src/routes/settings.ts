@@ -1,4 +1,4 @@
-import { SettingsSchema } from '@isochron/core/schema';
+import { SettingsChangeSchema } from '@isochron/core/schema';
 import { type Request, Router } from 'express';
 import type { Store } from '../database/open';
 import { changePlayerSettings, getPlayerSettings } from '../settings';
@@ -16,7 +16,7 @@ export const settingsRoutes = (store: Store): Router => {
     response.json(await getPlayerSettings(store, undefined, languageOf(request)));
   });
   routes.patch('/', async (request, response) => {
-    response.json(await changePlayerSettings(store, SettingsSchema.partial().parse(request.body), languageOf(request)));
+    response.json(await changePlayerSettings(store, SettingsChangeSchema.parse(request.body), languageOf(request)));
   });
   return routes;
 };

@@ -1,5 +1,5 @@
 import { afterEach, describe, expect, it, vi } from 'vitest';
-import { listenForCodes, midiCode } from './midi-commands';
+import { createCodeReader, listenForCodes } from './midi-commands';
 
 /** A MIDI instrument that sends what it is told. */
 const createInput = () => {
@@ -15,15 +15,31 @@ afterEach(() => vi.unstubAllGlobals());
 
 describe('a message as a key of the player’s own', () => {
   it('is a note that begins, or a pedal that goes down, on any channel', () => {
-    expect(midiCode(Uint8Array.of(0x90, 36, 100))).toBe('midi 36');
-    expect(midiCode(Uint8Array.of(0x9f, 36, 1))).toBe('midi 36');
-    expect(midiCode(Uint8Array.of(0xb3, 64, 127))).toBe('pedal 64');
-    expect(midiCode(Uint8Array.of(0xb3, 64, 64))).toBe('pedal 64');
+    const read = createCodeReader();
+    expect(read(Uint8Array.of(0x90, 36, 100))).toBe('midi 36');
+    expect(read(Uint8Array.of(0x9f, 36, 1))).toBe('midi 36');
+    expect(read(Uint8Array.of(0xb3, 64, 127))).toBe('pedal 64');
+    expect(read(Uint8Array.of(0xb4, 64, 64))).toBe('pedal 64');
   });
 
   it('is not a note that ends, a pedal that comes up, or anything else', () => {
     for (const bytes of [[0x80, 36, 64], [0x90, 36, 0], [0xb0, 64, 63], [0xe0, 0, 64], [0xf8], []])
-      expect(midiCode(Uint8Array.from(bytes))).toBeNull();
+      expect(createCodeReader()(Uint8Array.from(bytes))).toBeNull();
+  });
+
+  it('is one press of a pedal that sends every place of its travel, however it trembles', () => {
+    const read = createCodeReader();
+    const pressed = (...places: number[]) => places.filter((place) => read(Uint8Array.of(0xb0, 64, place)) !== null).length;
+    expect(pressed(0, 9, 31, 52, 63, 64, 66, 71, 90, 127, 127, 120, 80, 66, 63, 66, 61, 65, 58, 70)).toBe(1);
+    expect(pressed(52, 45, 39, 12, 0, 33, 64, 90)).toBe(1);
+    // Held half of the way down, it never was up.
+    expect(pressed(60, 64, 60, 64, 60, 64)).toBe(0);
+  });
+
+  it('is two presses of a pedal that only says up and down', () => {
+    const read = createCodeReader();
+    const codes = [127, 0, 127, 0].map((place) => read(Uint8Array.of(0xb0, 66, place)));
+    expect(codes).toEqual(['pedal 66', null, 'pedal 66', null]);
   });
 });
 

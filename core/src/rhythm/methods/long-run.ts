@@ -1,12 +1,14 @@
 import { z } from 'zod';
+import { MIND_TASKS } from '../mind-tasks';
 import { looped } from '../reshape/chain';
-import { numberField, yesNoField } from './fields';
+import { numberField, wordField, yesNoField } from './fields';
 import { makeDrill } from './make-drill';
 import type { Method } from './method';
 
 const Parameters = z.object({
   rounds: z.number().int().min(2).max(64).default(8),
   distraction: z.boolean().default(true),
+  task: z.string().default('sevens'),
 });
 
 /** A short loop over and over without a click; then again with something else to attend to: what it costs tells how automatic it is. */
@@ -17,7 +19,11 @@ export const LONG_RUN: Method<z.infer<typeof Parameters>> = {
     'Round and round without a click, first with all attention, then with a task for the mind: what it costs in evenness tells how far it goes by itself.',
   category: 'sure',
   parameters: Parameters,
-  fields: [numberField('rounds', 'Times round', [4, 8, 16, 32, 64]), yesNoField('distraction', 'Again with a task')],
+  fields: [
+    numberField('rounds', 'Times round', [4, 8, 16, 32, 64]),
+    yesNoField('distraction', 'Again with a task'),
+    wordField('task', 'The task', Object.fromEntries(MIND_TASKS.map(({ id, name }) => [id, name]))),
+  ],
   drills: (grid, parameters) => {
     const { rounds, distraction } = parameters;
     const whole = looped(

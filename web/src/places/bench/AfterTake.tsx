@@ -4,8 +4,8 @@ import { type Selection as PartOfPassage, practiceConfigOf, takeReason } from '@
 import type { Passage } from '@isochron/core/schema';
 import type { LoopEnd } from '@isochron/core/strategy';
 import { PAIN_ADVICE } from '@isochron/core/words';
-import { useMemo } from 'react';
-import { Link as RouterLink } from 'react-router';
+import { useEffect, useMemo } from 'react';
+import { Link as RouterLink, useLocation } from 'react-router';
 import { useToldEase } from '../../api/light-day';
 import { useAgainstLastTime, useTake } from '../../api/queries/takes';
 import { useSettings } from '../../api/settings';
@@ -20,6 +20,7 @@ import { bpm } from '../../words';
 import { DayWords } from './DayWords';
 import { easeActs, easeHints } from './ease-keys';
 import { KeyHints } from './KeyHints';
+import { HEARD_BY } from './NothingHeard';
 import { RestReminder } from './RestReminder';
 import { RunWords } from './RunWords';
 import { useBenchKeys } from './use-bench-keys';
@@ -42,6 +43,10 @@ export const AfterTake = ({ passage, part }: { passage: Passage; part: PartOfPas
   // Once it is kept, the server says what it came to, and what the one before it had.
   const { take } = useTake(isKept ? takeId : null);
   const against = useAgainstLastTime(take);
+  const { hash } = useLocation();
+  useEffect(() => {
+    if (hash === HEARD_BY) clear();
+  }, [hash, clear]);
   const run = useRun((store) => store.run);
   const isHeld = run !== null && run.resumedAtMs === null;
   const again = useMemo(

@@ -7,12 +7,14 @@ import {
   notesPerMinute,
   noteValueName,
   playAlongReason,
+  rotatedDrills,
   SLOWER_SHARE,
 } from '@isochron/core/material';
 import { configuredGoalBpm, type Selection } from '@isochron/core/planning';
 import type { Drill, Passage } from '@isochron/core/schema';
 import { configForBlock } from '@isochron/core/strategy';
 import { useMemo, useState } from 'react';
+import { useLocation } from 'react-router';
 import { usePracticeConfig } from '../../api/queries/practice';
 import { useSettings } from '../../api/settings';
 import { useDescribe } from '../../app/use-describe';
@@ -24,6 +26,7 @@ import { ConfigPanel } from './ConfigPanel';
 import { ConfigSentence, type ConfigTopic } from './ConfigSentence';
 import { DrillList } from './DrillList';
 import { KeyHints } from './KeyHints';
+import { HEARD_BY } from './NothingHeard';
 import { PainQuestion, usePainQuestion } from './PainQuestion';
 import { Readiness } from './Readiness';
 import { TempoFigure } from './TempoFigure';
@@ -60,7 +63,7 @@ export const BeforeTake = ({ passage, part }: { passage: Passage; part: Selectio
   const playAlong = usePlayAlong(plain, config, block !== null);
   const drills = playAlong.drills ?? plain;
   const [shownDrill, setShownDrill] = useState(0);
-  const [open, setOpen] = useState<ConfigTopic['id'] | null>(null);
+  const [open, setOpen] = useState<ConfigTopic['id'] | null>(useLocation().hash === HEARD_BY ? 'input' : null);
   const drill = drills[shownDrill] ?? (drills[0] as Drill);
   const goalBpm = configuredGoalBpm(config);
   const spots = useMemo(() => {
@@ -68,13 +71,18 @@ export const BeforeTake = ({ passage, part }: { passage: Passage; part: Selectio
     return isStraight ? new Set(dangerSpots(drill.grid, goalBpm).map(({ index }) => index)) : undefined;
   }, [drill, goalBpm]);
 
+  // The one that is shown comes first.
+  const inOrder = useMemo(
+    () => playAlong.drills && rotatedDrills(playAlong.drills, playAlong.drills.indexOf(drill)),
+    [playAlong.drills, drill],
+  );
   const { form, startBpm, startHelp, keepGoal, start } = useBeginning({
     passage,
     own,
     config,
     block,
     change,
-    drills: playAlong.drills,
+    drills: inOrder,
   });
   const slower = () => {
     if (startBpm !== null) form.setValue('startBpm', clampBpm(Math.round(SLOWER_SHARE * startBpm)), { shouldDirty: true });

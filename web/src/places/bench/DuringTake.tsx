@@ -21,6 +21,7 @@ import { easeActs, easeHints } from './ease-keys';
 import { Figures } from './Figures';
 import { FollowedStrip } from './FollowedStrip';
 import { KeyHints } from './KeyHints';
+import { NothingHeard } from './NothingHeard';
 import { PauseDrills } from './PauseDrills';
 import { RestReminder } from './RestReminder';
 import { RunWords } from './RunWords';
@@ -140,6 +141,7 @@ export const DuringTake = ({ passage, part }: { passage: Passage; part: Selectio
         </Box>
       </Grid>
       <Notice>{trouble || remark}</Notice>
+      {last?.verdict.reason === 'silence' && <NothingHeard />}
       {loop.phase === 'problem' && <RestReminder />}
       {loop.phase === 'problem' && (
         <Box as="ol" paddingLeft="26px" fontSize="24px" aria-label="Questions worth asking" listStyleType="decimal">
@@ -152,7 +154,7 @@ export const DuringTake = ({ passage, part }: { passage: Passage; part: Selectio
       {loop.phase === 'problem' && (
         <Notebook passageId={passage.id} bars={passage.bars} firstBarNumber={passage.firstBarNumber} about={section} />
       )}
-      {loop.drill?.distraction && loop.phase !== 'problem' && <Distraction />}
+      {loop.drill?.distraction && loop.phase !== 'problem' && <Distraction taskId={loop.drill.method.parameters.task} />}
       {last && loop.phase !== 'problem' && (
         <Box order={{ base: 3, md: 0 }}>
           <Figures measures={last.measures} calibrated={calibrated} />

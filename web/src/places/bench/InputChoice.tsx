@@ -6,39 +6,11 @@ import { Link as RouterLink } from 'react-router';
 import { useSettings } from '../../api/settings';
 import { Action } from '../../app/Action';
 import { ChoiceCards } from '../../app/ChoiceCards';
+import { LevelBar } from '../../app/LevelBar';
 import { Notice } from '../../app/Notice';
 import { playerMessage } from '../../app/report-error';
 import { type InputCheck, openInputCheck } from '../../audio/input-check';
 import { INPUTS, inputOf } from '../../audio/inputs/inputs';
-import { signed } from '../../words';
-
-/** From a whisper to full scale. */
-const QUIETEST_DB = -60;
-const TOO_LOUD_DB = -1;
-
-const LevelBar = ({ peakDb }: { peakDb: number }) => {
-  const share = Math.max(0, Math.min(1, 1 - peakDb / QUIETEST_DB));
-  const words = peakDb < QUIETEST_DB ? 'nothing to hear' : peakDb > TOO_LOUD_DB ? 'too loud' : `${signed(peakDb, 0)} dB`;
-  return (
-    <Flex align="center" gap="10px">
-      <Box
-        role="meter"
-        aria-label="Level of the input"
-        aria-valuemin={QUIETEST_DB}
-        aria-valuemax={0}
-        aria-valuenow={Math.round(Math.max(QUIETEST_DB, Math.min(0, peakDb)))}
-        aria-valuetext={words}
-        width="150px"
-        height="10px"
-        border="1px solid"
-        borderColor="quiet"
-      >
-        <Box height="100%" width={`${100 * share}%`} background={peakDb > TOO_LOUD_DB ? 'ink' : 'now'} />
-      </Box>
-      <Text fontSize="15px">{words}</Text>
-    </Flex>
-  );
-};
 
 /** Which input hears the take, and whether it hears anything: before the first note is played. */
 export const InputChoice = ({ opening }: { opening: boolean }) => {

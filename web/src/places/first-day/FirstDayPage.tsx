@@ -4,10 +4,9 @@ import { useNavigate } from 'react-router';
 import { usePassages } from '../../api/queries/passages';
 import { useSettings } from '../../api/settings';
 import { Action } from '../../app/Action';
-import { ChoiceField } from '../../app/fields';
+import { ChoiceField, Fields, YesNoField } from '../../app/fields';
 import { PageTitle, Part } from '../../app/Page';
 import { InputChoice } from '../bench/InputChoice';
-import { CalibrationSettings } from '../setup/CalibrationSettings';
 import { InstrumentSettings } from '../setup/InstrumentSettings';
 
 /** What a first day asks, one thing at a time. */
@@ -20,40 +19,24 @@ interface Step {
 
 const STEPS: readonly Step[] = [
   {
-    title: 'What you play',
-    about: 'So that it is written as you read it, and heard as it sounds. It can be changed at any time in Setup.',
-    next: 'On to how you are heard',
-  },
-  {
-    title: 'How you are heard',
+    title: 'What you play, and how you are heard',
     about:
-      'A microphone near the instrument, and the click in headphones, so that it is not recorded. Ask whether anything is heard and play a note: the level should move well and stay short of too loud. MIDI, the tap pad, or a simulated player do as well.',
-    next: 'On to the delay',
-  },
-  {
-    title: 'The delay of the sound',
-    about:
-      'Evenness needs none of this; only whether you are early or late against the click does. Leave it for later if you like.',
+      'A microphone near the instrument, and the click in headphones, so that it is not recorded. MIDI, the tap pad, or a simulated player do as well. All of it can be changed at any time in Setup.',
     next: 'On to an exercise',
   },
   {
     title: 'One exercise',
-    about: 'Short and easy is best for the first time. Your own music comes in Material: typed, played in, or from a file.',
-    next: 'On to a first take',
-  },
-  {
-    title: 'One take',
     about:
-      'You hear one bar of count-in in the value of the first note, then you play the exercise. After it you hear and see how even it was, and the next tempo; then it begins again by itself. Esc stops. Say how it felt with 1, 2 or 3; if anything hurts, press 0.',
+      'Short and easy is best for the first time; your own music comes in Material. On the Bench, Enter begins: you hear one bar of count-in, then you play. After it you hear and see how even it was, and the next tempo; then it begins again by itself. Esc stops. Say how it felt with 1, 2 or 3; if anything hurts, press 0.',
     next: 'To the Bench',
   },
 ];
 
-/** A first day in five short steps; every one can be left. */
+/** A first day in two short steps, with nothing that can wait; each can be left. */
 export const FirstDayPage = () => {
   const [at, setAt] = useState(0);
   const { passages } = usePassages();
-  const { change } = useSettings();
+  const { settings, change } = useSettings();
   const navigate = useNavigate();
   const [chosen, setChosen] = useState('');
   const passage = passages.find(({ id }) => id === chosen) ?? passages.find(({ isPattern }) => isPattern) ?? passages[0];
@@ -63,9 +46,12 @@ export const FirstDayPage = () => {
     void navigate(to);
   };
   const parts: readonly ReactNode[] = [
-    <InstrumentSettings key="instrument" />,
-    <InputChoice key="input" opening={false} />,
-    <CalibrationSettings key="delay" />,
+    <Box key="heard">
+      <InstrumentSettings />
+      <Box marginTop="18px">
+        <InputChoice opening={false} />
+      </Box>
+    </Box>,
     <Box key="exercise">
       <ChoiceField
         label="Exercise"
@@ -75,10 +61,17 @@ export const FirstDayPage = () => {
         choices={passages.map(({ id, title }) => ({ value: id, name: title }))}
         onChange={setChosen}
       />
+      <Fields>
+        <YesNoField
+          label="Say each verdict and tempo aloud"
+          value={settings.speaks}
+          onChange={(speaks) => void change({ speaks })}
+        />
+      </Fields>
+      <Text color="quiet" fontSize="15px">
+        With headphones on: a microphone would hear it. A sound tells the way of the tempo in any case.
+      </Text>
     </Box>,
-    <Text key="take" fontFamily="heading" fontSize="24px">
-      {passage?.title}
-    </Text>,
   ];
   const goOn = () => {
     if (at + 1 < STEPS.length) setAt(at + 1);

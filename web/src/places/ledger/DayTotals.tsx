@@ -20,7 +20,7 @@ const split = (allS: number, secondS: number): string => `${minutes(allS) - minu
 
 const column = createColumnHelper<Span>();
 const COLUMNS = [
-  column.accessor('name', { header: '', enableSorting: false }),
+  column.accessor('name', { header: 'Days', enableSorting: false }),
   column.accessor(({ slowS, fastS }) => slowS + fastS, {
     id: 'all',
     header: 'Minutes',

@@ -164,6 +164,10 @@ export const MaterialPlace = () => {
             type="search"
             value={text}
             onChange={(event) => setText(event.target.value)}
+            onKeyDown={({ key }) => {
+              const [found] = shown;
+              if (key === 'Enter' && found) void navigate(`/material/${found.passage.id}`);
+            }}
             placeholder="title, tag, notebook …"
             width="280px"
             fontSize="17px"

@@ -26,7 +26,7 @@ export const TodayNotes = ({ isFirstDay }: { isFirstDay: boolean }) => {
       )}
       {isFirstDay && settings.firstDay === 'to-come' && (
         <Flex gap="14px" align="center" flexWrap="wrap" marginY="12px" className="not-printed">
-          <Text fontSize="20px">New here? Five short steps lead to a first take.</Text>
+          <Text fontSize="20px">New here? Two short steps lead to a first take.</Text>
           <Action onClick={() => navigate('/first-day')}>Show me</Action>
           <Action quiet onClick={() => void change({ firstDay: 'over' })}>
             Not needed

@@ -1,0 +1,17 @@
+/** A drill as it is listed. */
+export interface ListedDrill {
+  /** Its place among all, from 0. */
+  index: number;
+  name: string;
+}
+
+/** The drills whose number is the one that was typed, or whose name has every word of it; all of them where nothing was. */
+export const foundDrills = (names: readonly string[], text: string): ListedDrill[] => {
+  const words = text.toLowerCase().split(/\s+/).filter(Boolean);
+  const number = /^\d+$/.test(text.trim()) ? Number(text) : null;
+  return names
+    .map((name, index) => ({ index, name }))
+    .filter(({ name, index }) =>
+      number === null ? words.every((word) => name.toLowerCase().includes(word)) : index + 1 === number,
+    );
+};
