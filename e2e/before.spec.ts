@@ -123,7 +123,7 @@ test('a drill among many is found by its number or name, and is the first to be 
   await expect(page.getByTestId('drill')).toContainText(all[6] as string);
   await verdictOf(page, 0);
   await page.keyboard.press('Escape');
-  await choose(page, 'Practice method', 'Straight');
+  await page.request.patch('/api/practice-configs/tidewheel-wave.first.whole', { data: { methodId: 'straight' } });
 });
 
 test('who is not heard sees what listens and its level, and is one key away from another input', async ({ page }) => {

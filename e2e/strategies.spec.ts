@@ -194,6 +194,23 @@ test('a tempo that will not come clean makes the loop pause, with drills for the
   await expect(page.getByRole('button', { name: 'Practise this (D)' })).toBeVisible();
   await page.keyboard.press('d');
   await expect(partOf(page, 'Practice method')).not.toHaveText('straight');
+  // What was chosen stands in the notebook with the tempo, so that another day says how it went.
+  const [entry] = API.notebook.parse(await (await page.request.get('/api/notebook')).json());
+  expect(entry).toMatchObject({ passageId: 'five-steps', fromBar: 1, toBar: 1, atBpm: expect.any(Number) });
+  await expect(page.getByTestId('notebook')).toContainText(entry?.text ?? '');
+  // Leaving the drill goes back to the passage; the next time it does not come, what was tried is told.
+  await page.keyboard.press('Enter');
+  await verdictOf(page, 0);
+  await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: 'Back to the passage (S)' }).waitFor();
+  await page.keyboard.press('s');
+  await expect(partOf(page, 'Practice method')).toHaveText('straight');
+  await page.getByLabel('Start', { exact: true }).fill('120');
+  await page.getByRole('heading', { level: 1 }).click();
+  await page.keyboard.press('Enter');
+  await playUntil(page, '[data-testid=phase]', 'A moment to think');
+  await expect(page.getByTestId('tried-before')).toContainText(/^Tried before: one spot, .*, once, last on/);
+  await page.keyboard.press('Escape');
 });
 
 test('a minimum before a raise is kept to', async ({ page }) => {

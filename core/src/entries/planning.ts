@@ -14,6 +14,7 @@ export { bearableDays, type Due, dueOf } from '../plan/due';
 export { addBlock, moveBlock, ownBlock, resizeBlock, skipBlock, swapBlock } from '../plan/edit-plan';
 export { type Forgetting, fitForgetting, fitPassage, lostAfter, type Opening, openingsOf } from '../plan/forgetting';
 export { type CleanDay, type GoalRange, goalRange } from '../plan/goal-range';
+export { howItWent, type TriedBefore, triedBefore } from '../plan/how-it-went';
 export { configTitle, listedConfigs } from '../plan/listed-configs';
 export { mostOftenWeak, type OftenWeak } from '../plan/most-often-weak';
 export { type JudgedRepetition as StartOutcome, nextStart } from '../plan/next-start';
@@ -34,6 +35,7 @@ export {
   newPracticeConfig,
   passageGrid,
   practiceConfigOf,
+  practiceModeName,
   practiceModeOf,
   type Selection,
   variantGrid,

@@ -1,5 +1,5 @@
 import { gridOf } from '../rhythm/grid-of';
-import { combinedDrills, rotatedDrills } from '../rhythm/methods/methods';
+import { combinedDrills, methodOf, rotatedDrills } from '../rhythm/methods/methods';
 import type { Drill, Grid, MethodUse } from '../schema/grid';
 import type { Passage, Section, Variant } from '../schema/passage';
 import {
@@ -166,6 +166,13 @@ export const practiceModeOf = ({ drills, purpose }: Pick<Take, 'drills' | 'purpo
   const [drill] = drills;
   return practiceModeId([drill?.method.id, ...(drill?.also ?? []).map(({ id }) => id), drill?.playAlong && ALONG]);
 };
+
+/** What such a way is called: the methods, and whether it is along with a recording. */
+export const practiceModeName = (mode: string): string =>
+  mode
+    .split('+')
+    .map((id) => (id === ALONG ? 'along with a recording' : methodOf(id).name.toLowerCase()))
+    .join(', ');
 
 const lastOf = (config: PracticeConfig, mode: string): PracticeConfig['last'] =>
   (mode === STRAIGHT ? config.last : config.others[mode]?.last) ?? null;

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { BeatsSchema, IdSchema, MomentSchema, NameIdSchema } from './ids';
 import { MeterChangeSchema } from './notation';
+import { TempoSchema } from './tempo';
 
 export const TagSchema = z.string().trim().min(1).max(30);
 
@@ -36,6 +37,8 @@ export const SolutionSchema = z.object({
   fromBar: z.number().int().min(1).max(2000),
   toBar: z.number().int().min(1).max(2000),
   text: z.string().max(4000),
+  /** The tempo that would not come clean when it was tried; absent in what is written for another reason. */
+  atBpm: TempoSchema.optional(),
   writtenAt: MomentSchema,
   editedAt: MomentSchema,
   removed: z.boolean().default(false),

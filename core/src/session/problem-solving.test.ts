@@ -1,9 +1,13 @@
 import { describe, expect, it } from 'vitest';
 import { madeResults } from '../player/made-results';
+import { BUILT_IN_PASSAGES } from '../rhythm/built-in-passages';
+import { gridOf } from '../rhythm/grid-of';
+import { makeDrill } from '../rhythm/methods/make-drill';
+import type { Passage } from '../schema/passage';
 import { makeReason } from '../schema/reason';
 import { constantTempo } from '../time/tempo-map';
 import { describeReason } from '../words/describe-reason';
-import { problemQuestions, suspectStep } from './problem-solving';
+import { barsOfStep, problemQuestions, suspectStep } from './problem-solving';
 
 const NOTES = 17;
 const verdict = { outcome: 'not-yet' as const, reason: 'spread' as const, why: makeReason('none') };
@@ -60,5 +64,24 @@ describe('the suspect when a tempo will not come clean', () => {
       /^The step from note 7 to the next was about \d+ ms too long again and again\. Is it that one\?$/,
     );
     expect(say(repetitionsOf(6))).toHaveLength(3);
+  });
+});
+
+describe('the bars of a step', () => {
+  const passage = BUILT_IN_PASSAGES.find(({ bars }) => bars > 1) as Passage;
+  const grid = gridOf(passage);
+  const played = { fromBar: 5, toBar: 5 + passage.bars - 1 };
+  const last = grid.events.length - 1;
+
+  it('are the one that it begins in, counted on the page', () => {
+    expect(barsOfStep(makeDrill('straight', {}, grid), 0, played)).toEqual({ fromBar: 5, toBar: 5 });
+    const { fromBar, toBar } = barsOfStep(makeDrill('straight', {}, grid), last, played);
+    expect(fromBar).toBe(toBar);
+    expect(fromBar).toBeGreaterThan(5);
+    expect(fromBar).toBeLessThanOrEqual(played.toBar);
+  });
+
+  it('are all that was chosen where a drill has bars of its own', () => {
+    expect(barsOfStep(makeDrill('blocks', {}, grid, { size: 3 }), last, played)).toEqual(played);
   });
 });

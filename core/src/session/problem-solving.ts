@@ -1,5 +1,7 @@
 import { breakingPlace } from '../across/breaking-place';
 import { widestStep } from '../measure/measure-repetition';
+import { positionsOf } from '../rhythm/grid-shape';
+import { barAt, barStarts } from '../schema/frame';
 import type { Drill } from '../schema/grid';
 import { makeReason, type Reason } from '../schema/reason';
 import type { Repetition } from '../schema/take';
@@ -29,6 +31,23 @@ export const suspectStep = (
     if (alike.length >= AGREEING) return { fromIndex, differenceMs: median(alike.map((one) => one.differenceMs)) };
   }
   return null;
+};
+
+/**
+ * The bars of the passage that a step lies in, from 1: the one that it begins in where it was played as written; of a drill, which has
+ * bars of its own, all that it was made of.
+ *
+ * @param played the bars that were chosen, from 1
+ */
+export const barsOfStep = (
+  drill: Drill,
+  fromIndex: number,
+  played: { fromBar: number; toBar: number },
+): { fromBar: number; toBar: number } => {
+  if (drill.method.id !== 'straight' || drill.also) return played;
+  const position = positionsOf(drill.grid)[fromIndex] ?? 0;
+  const bar = Math.min(played.toBar, played.fromBar - 1 + barAt(barStarts(drill.grid), position));
+  return { fromBar: bar, toBar: bar };
 };
 
 /** That slower does not help is told at the first pause at which it is so, and then no more. */

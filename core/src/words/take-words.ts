@@ -18,6 +18,14 @@ export const TAKE_WORDS = {
     { bpm: number, beforeBpm: number },
     (values) => `Clean at ${bpmWords(values.bpm)}; last time at ${bpmWords(values.beforeBpm)}.`,
   ),
+  'tried-helped': say(
+    { bestBpm: number, atBpm: number },
+    ({ bestBpm, atBpm }) => `Since then clean at ${bpmWords(bestBpm)}; it was tried because ${bpmWords(atBpm)} would not come.`,
+  ),
+  'tried-not-yet': say(
+    { bestBpm: number, atBpm: number },
+    ({ bestBpm, atBpm }) => `Since then clean at ${bpmWords(bestBpm)}, not yet at ${bpmWords(atBpm)}, for which it was tried.`,
+  ),
   'often-weak': say({ title: text, from: number, ms: number, takes: number }, ({ title, from, ms, takes }) => {
     const by = Math.max(1, Math.round(Math.abs(ms)));
     return `Off most often in these thirty days: ${title}, note ${from} to ${from + 1}, ${by} ms too ${ms > 0 ? 'long' : 'short'} on average in ${takes} takes.`;

@@ -7,11 +7,13 @@ import { PAIN_ADVICE } from '@isochron/core/words';
 import { useEffect, useMemo } from 'react';
 import { Link as RouterLink, useLocation } from 'react-router';
 import { useToldEase } from '../../api/light-day';
+import { usePracticeConfig } from '../../api/queries/practice';
 import { useAgainstLastTime, useTake } from '../../api/queries/takes';
 import { useSettings } from '../../api/settings';
 import { Action } from '../../app/Action';
 import { Notice } from '../../app/Notice';
 import { useDescribe } from '../../app/use-describe';
+import { usePageKeys } from '../../app/use-page-keys';
 import { useOutbox } from '../../recorder/outbox';
 import { useBench } from '../../stores/bench';
 import { endRun, goOnRun, useRun } from '../../stores/run';
@@ -56,6 +58,13 @@ export const AfterTake = ({ passage, part }: { passage: Passage; part: PartOfPas
     },
     [isHeld, clear],
   );
+  const { config, change } = usePracticeConfig(passage, part);
+  const isDrill = run === null && (config.methodId !== 'straight' || config.alsoMethodId !== null);
+  const back = () => {
+    change({ methodId: 'straight', alsoMethodId: null });
+    clear();
+  };
+  usePageKeys(isDrill ? { s: back } : {});
   const tellEase = useToldEase(send);
   const acts = useMemo(() => ({ begin: again, ...easeActs(tellEase) }), [again, tellEase]);
   useBenchKeys(acts);
@@ -95,6 +104,11 @@ export const AfterTake = ({ passage, part }: { passage: Passage; part: PartOfPas
       )}
       <Flex gap="14px" align="center" marginBottom="18px" flexWrap="wrap">
         <Action onClick={again}>{isHeld ? 'Go on' : 'Once more'}</Action>
+        {isDrill && (
+          <Action quiet onClick={back}>
+            Back to the passage (S)
+          </Action>
+        )}
         {isHeld && (
           <Action quiet onClick={endRun}>
             End the session

@@ -1,33 +1,71 @@
 import { Flex, Text } from '@chakra-ui/react';
-import { drillsForSpot } from '@isochron/core/material';
-import type { Selection } from '@isochron/core/planning';
-import type { Passage } from '@isochron/core/schema';
-import { suspectStep } from '@isochron/core/strategy';
+import { drillsForSpot, headlineBpm } from '@isochron/core/material';
+import { practiceModeName, type Selection, triedBefore } from '@isochron/core/planning';
+import { now, type Passage } from '@isochron/core/schema';
+import { barsOfStep, suspectStep } from '@isochron/core/strategy';
+import { useNotebook } from '../../api/queries/passages';
 import { usePracticeConfig } from '../../api/queries/practice';
+import { useTakes } from '../../api/queries/takes';
 import { Action } from '../../app/Action';
+import { useDates } from '../../app/use-dates';
 import { useDescribe } from '../../app/use-describe';
 import { usePageKeys } from '../../app/use-page-keys';
 import { useBench } from '../../stores/bench';
 import { usePractise } from './use-practise';
 
-/** While the loop pauses to think: drills for the step that went wrong again and again, the first one by a single key. */
+/** So much of what was tried is told. */
+const TOLD = 3;
+
+/**
+ * While the loop pauses to think: what was tried before, and drills for the step that went wrong again and again, the first one by a single
+ * key. What is chosen is written into the notebook with the tempo, so that another day can say how it went.
+ */
 export const PauseDrills = ({ passage, part }: { passage: Passage; part: Selection }) => {
   const say = useDescribe();
+  const { day } = useDates();
   const { config } = usePracticeConfig(passage, part);
   const practise = usePractise();
+  const { write } = useNotebook();
+  const { takes } = useTakes({ passageId: passage.id, show: 'all', text: '', sort: 'startedAt', order: 'desc' });
   const loop = useBench((bench) => bench.loop);
   const send = useBench((bench) => bench.send);
   const step = suspectStep(loop.repetitions);
-  const offered = step && loop.drill ? drillsForSpot(loop.drill.grid.events.length, step.fromIndex + 1) : [];
+  const drill = loop.drill;
+  const offered = step && drill ? drillsForSpot(drill.grid.events.length, step.fromIndex + 1) : [];
+  const tried = triedBefore(takes).slice(0, TOLD);
   const take = (k: number) => {
-    const uses = offered[k]?.uses;
-    if (!uses) return;
+    const one = offered[k];
+    if (!one || !step || !drill) return;
+    const section = passage.sections.find(({ id }) => id === part.sectionId) ?? { fromBar: 1, toBar: passage.bars };
+    const at = now().toISOString();
+    write({
+      id: crypto.randomUUID(),
+      passageId: passage.id,
+      ...barsOfStep(drill, step.fromIndex, section),
+      text: say(one.why),
+      atBpm: headlineBpm(loop.tempo),
+      writtenAt: at,
+      editedAt: at,
+      removed: false,
+    });
     send({ type: 'stop' });
-    void practise(config, uses);
+    void practise(config, one.uses);
   };
   usePageKeys({ d: () => take(0) });
   return (
     <>
+      {tried.length > 0 && (
+        <Text fontSize="19px" data-testid="tried-before">
+          Tried before:{' '}
+          {tried
+            .map(
+              ({ practiceMode, takes: count, lastAt }) =>
+                `${practiceModeName(practiceMode)}, ${count === 1 ? 'once' : `${count} times`}, last on ${day(lastAt)}`,
+            )
+            .join('; ')}
+          .
+        </Text>
+      )}
       {offered.map(({ why }, k) => (
         <Flex key={why.code} gap="4px 18px" align="baseline" flexWrap="wrap" paddingY="4px" fontSize="19px">
           <Text flex="1" minWidth="240px">

@@ -1,13 +1,16 @@
 import { Box, Flex, Text, Textarea } from '@chakra-ui/react';
 import { solutionsFor } from '@isochron/core/material';
+import { howItWent } from '@isochron/core/planning';
 import { now, type Solution } from '@isochron/core/schema';
 import { useState } from 'react';
 import { z } from 'zod';
 import { useNotebook } from '../../api/queries/passages';
+import { useHistory } from '../../api/queries/practice';
 import { Action } from '../../app/Action';
 import { NumberField } from '../../app/fields';
 import { toaster } from '../../app/toaster';
 import { useDates } from '../../app/use-dates';
+import { useDescribe } from '../../app/use-describe';
 
 const barsWords = ({ fromBar, toBar }: Solution, firstBarNumber: number): string => {
   const [from, to] = [fromBar + firstBarNumber - 1, toBar + firstBarNumber - 1];
@@ -28,6 +31,7 @@ interface Props {
 export const Notebook = ({ passageId, bars, firstBarNumber, about = null, readOnly = false }: Props) => {
   const { solutions, write } = useNotebook();
   const { day } = useDates();
+  const say = useDescribe();
   const [text, setText] = useState('');
   const [fromBar, setFromBar] = useState(firstBarNumber);
   const [toBar, setToBar] = useState(firstBarNumber);
@@ -37,6 +41,12 @@ export const Notebook = ({ passageId, bars, firstBarNumber, about = null, readOn
     .int('A whole number.')
     .min(firstBarNumber, `Bars begin at ${firstBarNumber}.`)
     .max(last, `The last bar is ${last}.`);
+  const history = useHistory(passageId);
+  /** How it went since, in a sentence of its own line. */
+  const sinceWords = (solution: Solution) => {
+    const reason = howItWent(solution, history);
+    return reason ? `\n${say(reason)}` : '';
+  };
   const entries = solutionsFor(solutions, passageId, about);
   const add = () => {
     if (text.trim() === '') return;
@@ -82,6 +92,7 @@ export const Notebook = ({ passageId, bars, firstBarNumber, about = null, readOn
           </Text>
           <Text flex="1" minWidth="200px" whiteSpace="pre-wrap">
             {solution.text}
+            {sinceWords(solution)}
           </Text>
           <Text color="quiet" fontSize="15px">
             {day(solution.editedAt)}
