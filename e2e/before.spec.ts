@@ -160,3 +160,17 @@ test('a task for the mind is silent, and its answer hidden until it is asked for
   await page.keyboard.press('Escape');
   await changePracticeConfig(page, PLAIN_CONFIG);
 });
+
+test('a tempo is taken from the curve by one press, and none is offered where nothing was played', async ({ page }) => {
+  await setUpWith(page, simulated(3));
+  await page.goto('/bench/tidewheel-wave');
+  const edge = page.getByRole('button', { name: /^Begin where it is at the edge/ });
+  await expect(edge).toBeVisible();
+  const easy = Number((await page.getByRole('button', { name: /^Begin where it is easy/ }).innerText()).split(' ')[1]);
+  await edge.click();
+  const start = page.getByLabel('Start', { exact: true });
+  expect(Number(await start.inputValue())).toBeGreaterThan(easy);
+  await page.goto('/bench/five-steps?section=none&variant=never');
+  await expect(start).toBeVisible();
+  await expect(page.getByRole('button', { name: /^Begin where it is/ })).toHaveCount(0);
+});

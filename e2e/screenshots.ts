@@ -39,7 +39,10 @@ const VIEWS: Record<string, (page: Page) => Promise<void>> = {
     await page.goto(`${BASE}/`);
     await page.getByRole('button', { name: 'Begin', exact: true }).waitFor();
   },
-  'bench-before': async (page) => void (await page.goto(`${BASE}/bench/tidewheel-wave`)),
+  'bench-before': async (page) => {
+    await page.goto(`${BASE}/bench/tidewheel-wave`);
+    await page.getByRole('button', { name: /^Begin where it is easy/ }).waitFor({ timeout: 60_000 });
+  },
   tempo: async (page) => {
     await page.goto(`${BASE}/ledger/tempo/long-short-walk`);
     await page.getByTestId('strategies-sentence').waitFor({ timeout: 60_000 });
@@ -64,6 +67,10 @@ const VIEWS: Record<string, (page: Page) => Promise<void>> = {
     await page.goto(`${BASE}/ledger`);
     await pick(page, 'Passage', 'tidewheel-wave');
   },
+  day: async (page) => {
+    await page.goto(`${BASE}/ledger/day/2026-11-24`);
+    await page.getByTestId('often-weak').waitFor();
+  },
   weeks: async (page) => {
     await page.goto(`${BASE}/ledger/tempo/tidewheel-wave`);
     await page.getByTestId('goal-range').waitFor();
@@ -74,13 +81,9 @@ const VIEWS: Record<string, (page: Page) => Promise<void>> = {
     const listed = await page.request.get(`${BASE}/api/takes?passageId=tidewheel-wave&limit=2`);
     const [one, other] = API.takes.parse(await listed.json()).takes;
     await page.goto(`${BASE}/ledger/${one?.id}/beside?with=${other?.id}`);
-    await page.getByTestId('strip').nth(1).waitFor();
+    await page.getByTestId('strip').waitFor();
   },
   take: async (page) => void (await page.goto(`${BASE}/ledger/${(await newestTake(page, BASE))?.id}`)),
-  'take-ink': async (page) => {
-    await setUpWith(page, { appearance: 'ink' }, BASE);
-    await page.goto(`${BASE}/ledger/${(await newestTake(page, BASE))?.id}`);
-  },
   'take-recording': async (page) => {
     await setUpWith(page, {}, BASE);
     await page.goto(`${BASE}/ledger/${(await newestTake(page, BASE))?.id}`);
@@ -101,7 +104,7 @@ const VIEWS: Record<string, (page: Page) => Promise<void>> = {
   },
   setup: async (page) => {
     await setUpWith(page, simulated(6), BASE);
-    await page.goto(`${BASE}/setup`);
+    await page.goto(`${BASE}/setup/playing`);
   },
   bench: async (page) => {
     await setUpWith(page, simulated(8), BASE);
@@ -111,7 +114,7 @@ const VIEWS: Record<string, (page: Page) => Promise<void>> = {
   },
   'bench-after': async (page) => {
     await page.keyboard.press('Escape');
-    await page.getByTestId('day-words').waitFor();
+    await page.getByTestId('day-words').waitFor({ state: 'attached' });
   },
   'bench-phone': async (page) => {
     await page.setViewportSize({ width: 390, height: 844 });

@@ -1,4 +1,4 @@
-import { readdirSync, readFileSync } from 'node:fs';
+import { mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { describe, expect, it } from 'vitest';
 import { BUILT_IN_PASSAGES } from '../rhythm/built-in-passages';
@@ -9,6 +9,8 @@ import { makeReason, type ReasonCatalogue } from '../schema/reason';
 import { VerdictReasonSchema } from '../schema/verdict';
 import { DICTIONARIES, describeReason, drillName, SENTENCES } from './describe-reason';
 
+/** Where a run leaves what it made. */
+const RESULTS = join(import.meta.dirname, '../../../test-results');
 const READER = { noteNaming: 'british' } as const;
 
 const GRID = gridOf(BUILT_IN_PASSAGES[0] as Passage);
@@ -39,6 +41,21 @@ describe('words', () => {
       expect(sentence).not.toMatch(/undefined|NaN/);
       if (code !== 'notes') expect(sentence, code).toMatch(/^[A-Z0-9].*[.?)]$/);
     }
+  });
+
+  it('stand in one file to be read at one go', () => {
+    const listed = Object.keys(SENTENCES)
+      .sort()
+      .map(
+        (code) =>
+          `${code}: ${describeReason({ code, values: { kind: 'stick', first: 'L', second: 'R', title: 'A passage' } }, READER)}`,
+      );
+    mkdirSync(RESULTS, { recursive: true });
+    writeFileSync(join(RESULTS, 'sentences.txt'), listed.join('\n'));
+    expect(listed.length).toBeGreaterThan(150);
+    // No two reasons are told apart by their codes alone.
+    const texts = listed.map((line) => line.slice(line.indexOf(': ') + 2));
+    expect(texts.filter((text, k) => text !== '' && texts.indexOf(text) !== k)).toEqual([]);
   });
 
   it('never shame', () => {

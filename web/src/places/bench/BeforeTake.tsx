@@ -1,4 +1,4 @@
-import { Flex, Text } from '@chakra-ui/react';
+import { Box, Flex, Text } from '@chakra-ui/react';
 import {
   clampBpm,
   dangerSpots,
@@ -24,6 +24,7 @@ import { Notebook } from '../material/Notebook';
 import { BeginHeader, TURN_S } from './BeginHeader';
 import { ConfigPanel } from './ConfigPanel';
 import { ConfigSentence, type ConfigTopic } from './ConfigSentence';
+import { CurveTempos } from './CurveTempos';
 import { DrillList } from './DrillList';
 import { KeyHints } from './KeyHints';
 import { HEARD_BY } from './NothingHeard';
@@ -109,7 +110,13 @@ export const BeforeTake = ({ passage, part }: { passage: Passage; part: Selectio
       />
       {pain.isAsked && <PainQuestion begin={begin} />}
       <Flex gap="10px 36px" flexWrap="wrap" align="flex-start" marginTop="14px">
-        <TempoFigure form={form} name="startBpm" label="Start" tapLabel="tap in the first tempo" unit={startHelp} />
+        <Box>
+          <TempoFigure form={form} name="startBpm" label="Start" tapLabel="tap in the first tempo" unit={startHelp} />
+          <CurveTempos
+            config={own}
+            onChoose={(tempo) => form.setValue('startBpm', tempo, { shouldDirty: true, shouldValidate: true })}
+          />
+        </Box>
         <Text
           aria-hidden
           display={{ base: 'none', md: 'block' }}
