@@ -161,3 +161,35 @@ test('a real microphone path gives back the spread and unevenness that it delive
     return;
   }
 });
+
+test('who is not ready is counted on for, bar after bar, and is heard from the first tap on', async ({ page }) => {
+  await setUpWith(page, { input: 'tap', waits: true });
+  await openBench(page, 'five-steps', 140, 120);
+  const tapping = page.evaluate(async () => {
+    const wait = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
+    const phase = () => document.querySelector('[data-testid=phase]')?.textContent ?? '';
+    const until = async (words: string) => {
+      while (phase() !== words) await wait(5);
+    };
+    // Nothing is tapped in the first two bars: each time the page says "Play", and then counts on.
+    for (let bar = 0; bar < 2; bar += 1) {
+      await until('Play');
+      await until('Count-in');
+    }
+    await until('Play');
+    const start = performance.now() + 60;
+    for (let k = 0; k < 17; k += 1) {
+      await wait(start + k * 125 - performance.now());
+      window.dispatchEvent(new KeyboardEvent('keydown', { code: 'Space', key: ' ' }));
+    }
+  });
+  await page.keyboard.press('Enter');
+  await tapping;
+  const { outcome } = await verdictOf(page, 0);
+  expect(outcome).not.toBe('not-judged');
+  await page.keyboard.press('Escape');
+  await expect(page.getByTestId('ended')).toBeVisible();
+  await expect.poll(async () => (await newestTake(page))?.repetitions.length).toBe(1);
+  expect((await newestTake(page))?.repetitions[0]?.measures.missed).toBeLessThan(4);
+  await setUpWith(page, {});
+});

@@ -71,6 +71,16 @@ export interface HeardSoFar {
   soundedS: number;
 }
 
+/** Whether nothing of a repetition was played until the moment at which it is counted on. */
+export const isNotBegun = ({ expectation, onsets, soundedS }: HeardSoFar, nowS: number): boolean => {
+  const { waitUntilS, plan } = expectation;
+  const [first] = plan.notes;
+  if (waitUntilS === undefined || nowS < waitUntilS || !first) return false;
+  // What is loud without a beginning may be notes that were not heard to begin.
+  const fromS = first.timeS + Math.min(0, offsetToTry(expectation).nearS) - first.intervalS / 2;
+  return nowS - soundedS > STILL_AT_END_S && !onsets.some(({ timeS }) => timeS > fromS);
+};
+
 /** Whether a repetition is over, and the first note that was not played any more where the playing broke off. */
 export interface Completion {
   isOver: boolean;

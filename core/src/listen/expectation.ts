@@ -7,4 +7,8 @@ export type Expectation = Omit<AnalysisContext, 'gap' | 'clickMasks' | 'plan'> &
   repetition: number;
   /** False for inputs that cannot hear the click: nothing is learnt or subtracted. */
   hearsClicks: boolean;
+  /** Where nothing was played until then, it is counted on: seconds on the audio clock; left out where it is not waited. */
+  waitUntilS?: number;
+  /** Whether it follows one that was counted on: of its own count-in hardly anything is heard. */
+  isCountedOn?: boolean;
 };

@@ -22,7 +22,7 @@ import { isHeard } from '../signal/profiles';
 import { createPulseDetector } from '../signal/pulses';
 import { median } from '../stats/summary';
 import { clickFrame } from '../time/click';
-import { canBreakOff, completionOf, type HeardSoFar } from './completion';
+import { canBreakOff, completionOf, type HeardSoFar, isNotBegun } from './completion';
 import type { Expectation } from './expectation';
 
 /** The outcome of one repetition. */
@@ -44,6 +44,8 @@ export interface Listener {
    * @param byHand whether the player ended the take there.
    */
   conclude(byHand: boolean): HeardRepetition | null;
+  /** The repetition that nothing was played of until it is counted on; told once, and not listened for any more. Null where there is none. */
+  notBegun(): number | null;
   /** Sound went missing though its frames were counted on: the repetition that is being heard has a gap. */
   lost(): void;
   /** An onset that needs no detecting (a tap, a key of a MIDI instrument), in seconds on the audio clock. */
@@ -71,6 +73,8 @@ interface Listening extends HeardSoFar {
   onsets: Onset[];
   gap: boolean;
   clipped: number;
+  /** Whether it was looked whether anything was played until it would be counted on. */
+  hasWaited: boolean;
 }
 
 /** What listens for a drill: for the beginnings of notes, of claps, or for waves of pitch. */
@@ -89,6 +93,9 @@ const detectorFor = (
 
 /** So far under the notes that were heard it is still, in dB (our choice). */
 const STILL_DB = 25;
+
+/** So far over what the clicks leave a note is, in dB, where it is asked whether anyone plays yet (our choice). */
+const OVER_RESIDUE_DB = 6;
 
 /** Whether a stretch of sound is about as loud as the notes that were heard. */
 const isLoud = (samples: Float32Array, onsets: readonly Onset[]): boolean => {
@@ -114,6 +121,8 @@ export const createListener = (sampleRateHz: number): Listener => {
   let dropoutsIn = createDropoutWatch();
   /** How the click sounded in the last repetition whose count-in told it well. */
   let knownPath: ClickPath | null = null;
+  let knownResidueDb: number | null = null;
+  let notBegun: number | null = null;
   // What attacks look like is learnt once for all repetitions.
   const attacks = createAttackReader(sampleRateHz);
 
@@ -139,6 +148,7 @@ export const createListener = (sampleRateHz: number): Listener => {
       onsets: [],
       gap: false,
       clipped: 0,
+      hasWaited: false,
       soundedS: Number.NEGATIVE_INFINITY,
     };
   };
@@ -162,9 +172,10 @@ export const createListener = (sampleRateHz: number): Listener => {
         .map((click) => ({ ...click, frame: click.frame - state.startFrame }));
       const learnt = hearsClicks ? learnClickPath(countIn, alone, sampleRateHz, firstNote - state.startFrame) : NO_CLICK_PATH;
       const known = knownPath;
-      state.isCountInSpoilt = known !== null && isSpoilt(countIn, alone, { learnt, known }, sampleRateHz);
-      state.path = (state.isCountInSpoilt && known) || learnt;
-      state.residueDb = learnt.residueDb;
+      const { isCountedOn = false } = state.expectation;
+      state.isCountInSpoilt = !isCountedOn && known !== null && isSpoilt(countIn, alone, { learnt, known }, sampleRateHz);
+      state.path = ((isCountedOn || state.isCountInSpoilt) && known) || learnt;
+      state.residueDb = isCountedOn && known ? knownResidueDb : learnt.residueDb;
       state.countIn = [];
       subtractClicks(countIn, state.startFrame, state.clicks, state.path);
       detect(state, countIn);
@@ -176,13 +187,27 @@ export const createListener = (sampleRateHz: number): Listener => {
     if (state.ear && isLoud(cleaned, state.onsets)) state.soundedS = (frame + block.length) / sampleRateHz;
   };
 
+  /** What is heard beyond what the clicks leave: notes, where anyone plays. */
+  const beyondResidue = ({ expectation, onsets, residueDb, soundedS }: Listening): HeardSoFar => {
+    const notes = residueDb === null ? onsets : onsets.filter(({ levelDb }) => levelDb > residueDb + OVER_RESIDUE_DB);
+    // As loud as a residue is not as loud as notes.
+    return { expectation, onsets: notes, soundedS: notes.length > 0 ? soundedS : Number.NEGATIVE_INFINITY };
+  };
+
+  /** A count-in that was well heard tells how the click sounds, for those that are not. */
+  const keepPath = (state: Listening) => {
+    if (state.isCountInSpoilt || !state.path) return;
+    knownPath = state.path;
+    knownResidueDb = state.residueDb;
+  };
+
   const heardOf = (state: Listening, brokenOffAt: number | null, isByHand = false): HeardRepetition => {
     state.ear?.hear(state.onsets, true);
     const { residueDb } = state;
     const all = [...state.onsets].sort((a, b) => a.timeS - b.timeS);
     const clickMasks = residueMasks(residueDb, all);
     const onsets = clickMasks ? all : aboveResidue(residueDb, all);
-    if (!clickMasks && !state.isCountInSpoilt) knownPath = state.path;
+    if (!clickMasks) keepPath(state);
     const heardIn = {
       gap: state.gap,
       clickMasks,
@@ -225,7 +250,17 @@ export const createListener = (sampleRateHz: number): Listener => {
         state.clipped += countClipped(block);
       }
       hear(state, block, frame);
-      const { isOver, brokenOffAt } = completionOf(state, nextFrame / sampleRateHz);
+      const nowS = nextFrame / sampleRateHz;
+      if (!state.hasWaited && nowS >= (state.expectation.waitUntilS ?? Number.POSITIVE_INFINITY)) {
+        state.hasWaited = true;
+        if (isNotBegun(beyondResidue(state), nowS)) {
+          keepPath(state);
+          notBegun = state.expectation.repetition;
+          listening = null;
+          return null;
+        }
+      }
+      const { isOver, brokenOffAt } = completionOf(state, nowS);
       if (!isOver) return null;
       listening = null;
       return heardOf(state, brokenOffAt);
@@ -240,6 +275,11 @@ export const createListener = (sampleRateHz: number): Listener => {
       const at = firstUnplayed(plan.notes, heardS, nearS);
       if (at === null || !canBreakOff(drill)) return null;
       return at === plan.notes.length ? heardOf(state, null) : heardOf(state, at, byHand);
+    },
+    notBegun() {
+      const told = notBegun;
+      notBegun = null;
+      return told;
     },
     lost() {
       if (listening) listening.gap = true;

@@ -48,6 +48,8 @@ export const SettingsSchema = z.object({
   appearance: z.enum(['paper', 'ink', 'system']),
   announce: z.boolean(),
   afterBreak: AfterBreakSchema.default('beginning'),
+  /** Whether it is counted on, bar after bar, until the first note comes. */
+  waits: z.boolean().default(false),
   /** Whether decisions and what comes next are said aloud, and by which of the browser's voices; empty for its own choice. */
   speaks: z.boolean().default(false),
   voice: z.string().max(200).default(''),
@@ -102,6 +104,7 @@ export const DEFAULT_SETTINGS: Settings = {
   appearance: 'system',
   announce: true,
   afterBreak: 'beginning',
+  waits: false,
   speaks: false,
   voice: '',
   marksBar: true,

@@ -4,6 +4,7 @@ import type { Drill } from '../schema/grid';
 import { nextRepetitionKind, snapshotOf, startAfter } from '../strategies/strategies';
 import { drillTempo } from '../time/drill-tempo';
 import { planRepetition } from '../time/repetition-plan';
+import { firstBarS, MAX_COUNTED_ON, waitUntilS } from './counting-on';
 import { farS } from './loop-repetition';
 import type { LoopEnd, LoopState, Step } from './loop-state';
 import type { Round } from './round';
@@ -23,8 +24,8 @@ export const roundOf = ({ drills, drillIndex, target }: LoopState): Round => ({
   startBpm: target.startBpm,
 });
 
-/** Plans the next repetition from `startS` on and asks for its clicks. */
-export const schedule = (state: LoopState, startS: number): Step => {
+/** Plans the next repetition from `startS` on and asks for its clicks; `countedOn` is by how many bars it was counted on already. */
+export const schedule = (state: LoopState, startS: number, countedOn = 0): Step => {
   const { drills, drillIndex, decisions } = state;
   // On its way to the end a take asks for nothing special.
   const repetitionKind = decisions.finishCleans === null ? nextRepetitionKind(decisions.strategy) : 'asked';
@@ -33,7 +34,7 @@ export const schedule = (state: LoopState, startS: number): Step => {
   const drill = drills[place] as Drill;
   const plan = planRepetition({ drill, tempo: drillTempo(drill, state.tempo), startS });
   return {
-    state: { ...state, phase: 'counting', plan, drill },
+    state: { ...state, phase: 'counting', plan, drill, countedOn },
     effects: [
       {
         type: 'schedule',
@@ -42,9 +43,20 @@ export const schedule = (state: LoopState, startS: number): Step => {
         repetition: state.repetitions.length,
         offset: { ...state.offset, farS: farS(state.tempo) },
         otherLevel: otherLevelFor(drill, drills, state.repetitions),
+        ...(state.target.waits && countedOn < MAX_COUNTED_ON ? { waitUntilS: waitUntilS(plan, drill) } : {}),
+        ...(countedOn > 0 ? { isCountedOn: true } : {}),
       },
     ],
   };
+};
+
+/** Nothing was played yet: the bar that is about to end was one more of the count-in, and the pulse goes on. */
+export const onNotBegun = (state: LoopState): Step => {
+  const { plan, drill } = state;
+  if (!plan || !drill || (state.phase !== 'playing' && state.phase !== 'counting') || state.concluding)
+    return { state, effects: [] };
+  const next = schedule(state, plan.countInStartS + firstBarS(drill, plan), state.countedOn + 1);
+  return { state: next.state, effects: [{ type: 'silence' }, ...next.effects] };
 };
 
 /** What a take comes to so far. */

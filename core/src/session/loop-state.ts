@@ -60,6 +60,8 @@ export interface LoopState {
   retake: { drill: number; left: number } | null;
   /** Why the repetition that sounds is being concluded before its end; null where it goes on. */
   concluding: 'stop' | 'again' | null;
+  /** By how many bars the repetition was counted on, since nobody had begun. */
+  countedOn: number;
   /** Whether the repetition that sounds is the last one, because the time is up. */
   timeIsUp: boolean;
   ended: LoopEnd | null;
@@ -105,6 +107,8 @@ export type LoopEvent =
   | { type: 'analysed'; analysed: AnalysedRepetition; nowS: number }
   /** The repetition that was to be concluded had hardly a note. */
   | { type: 'nothing-heard'; nowS: number }
+  /** Nothing was played until the repetition would be counted on. */
+  | { type: 'not-begun'; nowS: number }
   | (PlayerEvent & { nowS: number });
 
 export type LoopEffect =
@@ -116,6 +120,9 @@ export type LoopEffect =
       offset: OffsetGuess;
       /** The last repetition at another level, where the drill is about that. */
       otherLevel: OtherLevel | null;
+      /** Until when the first note is waited for, see listen/expectation.ts. */
+      waitUntilS?: number;
+      isCountedOn?: boolean;
     }
   | { type: 'silence' }
   /** What sounds ends here: judged as far as it went. */
@@ -152,6 +159,7 @@ export const IDLE: LoopState = {
   strangeOffsetS: null,
   retake: null,
   concluding: null,
+  countedOn: 0,
   timeIsUp: false,
   ended: null,
   summary: null,

@@ -8,7 +8,7 @@ import type { RepetitionPlan } from '../time/repetition-plan';
 import { constantTempo, headlineBpm } from '../time/tempo-map';
 import { onAgain, onNothingHeard, onStop } from './concluding';
 import { offsetAfter, playedOf, restS, sameTempo, toStored } from './loop-repetition';
-import { AFTER_CUT_S, finish, LEAD_S, roundOf, schedule, summaryOf } from './loop-schedule';
+import { AFTER_CUT_S, finish, LEAD_S, onNotBegun, roundOf, schedule, summaryOf } from './loop-schedule';
 import { type Decided, IDLE, isUnderWay, type LoopEffect, type LoopEvent, type LoopState, type Step } from './loop-state';
 import { withPauses } from './recording-pauses';
 import { afterRetake, withRetake } from './retake';
@@ -212,6 +212,8 @@ const answer = (state: LoopState, event: LoopEvent): Step => {
       return onStop(state);
     case 'again':
       return onAgain(state, event.nowS);
+    case 'not-begun':
+      return onNotBegun(state);
     case 'nothing-heard':
       return onNothingHeard(state, event.nowS);
     case 'input-lost':

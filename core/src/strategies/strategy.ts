@@ -51,6 +51,8 @@ export interface SessionTarget {
   restBars?: number;
   /** Where a repetition that broke off is taken up; the beginning where nothing is said. */
   afterBreak?: AfterBreak;
+  /** Whether it is counted on until the first note comes. */
+  waits?: boolean;
 }
 
 /** What a strategy says of a repetition. */

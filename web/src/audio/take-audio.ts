@@ -26,6 +26,8 @@ export interface Scheduled {
   drill: Drill;
   tolerance: Tolerance;
   otherLevel: OtherLevel | null;
+  waitUntilS?: number;
+  isCountedOn?: boolean;
 }
 
 /** The audio of one take: click, input, listening worker and recording. */
@@ -59,6 +61,8 @@ export interface TakeAudioOptions {
   accompanimentId?: string | null;
   settings: Settings;
   onHeard(heard: HeardRepetition): void;
+  /** Nothing was played of a repetition until it would be counted on. */
+  onNotBegun?(repetition: number): void;
   onLevel(peakDb: number): void;
   onTrouble(message: string): void;
   onLost(message: string): void;
@@ -86,7 +90,7 @@ const lostWords = (lostS: number) =>
 
 /** Opens audio, input and listening worker for a take. Throws InputError with a sentence for the player. */
 export const openTakeAudio = async (options: TakeAudioOptions): Promise<TakeAudio> => {
-  const { takeId, accompanimentId = null, settings, onHeard, onLevel, onTrouble, onLost } = options;
+  const { takeId, accompanimentId = null, settings, onHeard, onNotBegun = () => {}, onLevel, onTrouble, onLost } = options;
   const worker: OpenWorker<typeof listening> = openListening();
   const { ask } = worker;
   const { port1: blocksOut, port2: blocksIn } = new MessageChannel();
@@ -130,6 +134,7 @@ export const openTakeAudio = async (options: TakeAudioOptions): Promise<TakeAudi
       const events = {
         onStarted: resolve,
         onHeard,
+        onNotBegun,
         onTrouble,
         onLevel(peakDb: number) {
           lastBlockMs = performance.now();
@@ -171,12 +176,15 @@ export const openTakeAudio = async (options: TakeAudioOptions): Promise<TakeAudi
       offset: openedInput.offset,
       latencyS: openedInput.latencyS,
       profileId: profile.id,
-      schedule({ plan, repetition, offset, drill, tolerance, otherLevel }) {
-        openedEngine.playClicks(plan.clicks);
+      schedule(scheduled) {
+        const { plan, drill, isCountedOn } = scheduled;
+        // Of a count-in that is going on already only what is to come.
+        const fromS = isCountedOn ? openedEngine.nowS() : Number.NEGATIVE_INFINITY;
+        openedEngine.playClicks(plan.clicks.filter(({ timeS }) => timeS > fromS));
         if (drill.playAlong) stretcher?.play(playbackOf(drill.playAlong, plan), plan.endS);
         openedInput.prepare(plan, drill);
         const { hearsClicks, latencyS } = openedInput;
-        void ask.expect({ repetition, drill, plan, tolerance, profile, latencyS, offset, hearsClicks, otherLevel });
+        void ask.expect({ ...scheduled, profile, latencyS, hearsClicks });
       },
       conclude(byHand) {
         hush();

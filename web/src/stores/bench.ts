@@ -63,6 +63,7 @@ const beginningOf = ({ beginning, audio }: RunningTake): LoopEvent => {
       minRepetitions: config.minRepetitions,
       restBars: config.restBars,
       afterBreak: settings.afterBreak,
+      waits: settings.waits,
     },
     strategy: from
       ? resumeStrategy(config.strategyId, from.strategy)
@@ -102,8 +103,7 @@ export const useBench = create<Bench>((set, get) => {
   const carryOut: {
     [Type in LoopEffect['type']]: (effect: Extract<LoopEffect, { type: Type }>, running: RunningTake) => void;
   } = {
-    schedule: ({ plan, drill, repetition, offset, otherLevel }, { audio, tolerance }) =>
-      audio.schedule({ plan, repetition, offset, drill, tolerance, otherLevel }),
+    schedule: ({ type: _type, ...repetition }, { audio, tolerance }) => audio.schedule({ ...repetition, tolerance }),
     conclude: ({ byHand }, one) =>
       void one.audio.conclude(byHand).then((heard) => {
         if (get().running !== one) return;
@@ -173,6 +173,11 @@ export const useBench = create<Bench>((set, get) => {
           { ...beginning, drills },
           {
             onHeard,
+            onNotBegun: (repetition) => {
+              const { running, loop } = get();
+              if (running?.takeId !== takeId || repetition !== loop.repetitions.length) return;
+              dispatch({ type: 'not-begun', nowS: running.audio.nowS() });
+            },
             onLevel: (peakDb) => set({ peakDb }),
             onTrouble: (remark) => set({ remark }),
             onLost: (trouble) => {

@@ -9,6 +9,8 @@ export interface ListenerEvents {
   /** The first captured frame. */
   onStarted(frame: number): void;
   onHeard(heard: HeardRepetition): void;
+  /** Nothing was played of a repetition until it would be counted on. */
+  onNotBegun(repetition: number): void;
   /** The loudest sample of the last tenth of a second, in dBFS. */
   onLevel(peakDb: number): void;
   onTrouble(message: string): void;
@@ -37,6 +39,8 @@ const onBlock = ({ samples, frame }: CapturedBlock, tell: ListenerEvents) => {
   }
   const heard = listener.push(samples, frame);
   if (heard) tell.onHeard(heard);
+  const late = listener.notBegun();
+  if (late !== null) tell.onNotBegun(late);
   writer?.push(samples, frame);
 };
 

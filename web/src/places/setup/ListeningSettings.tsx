@@ -29,6 +29,7 @@ export const ListeningSettings = () => {
         value={settings.marksBar}
         onChange={(marksBar) => void change({ marksBar })}
       />
+      <YesNoField label="Count on until I begin" value={settings.waits} onChange={(waits) => void change({ waits })} />
       <ChoiceField<AfterBreak>
         label="When you break off, go on"
         value={settings.afterBreak}

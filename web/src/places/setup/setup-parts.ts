@@ -122,6 +122,7 @@ export const SETUP_PARTS: readonly SetupPart[] = [
       'By this voice',
       'Level of the announcements',
       'Mark the bar that is played',
+      'Count on until I begin',
       'When you break off, go on',
       'A rest is brought to mind',
       'Speech',
