@@ -83,7 +83,10 @@ const VIEWS: Record<string, (page: Page) => Promise<void>> = {
     await page.goto(`${BASE}/ledger/${one?.id}/beside?with=${other?.id}`);
     await page.getByTestId('strip').waitFor();
   },
-  take: async (page) => void (await page.goto(`${BASE}/ledger/${(await newestTake(page, BASE))?.id}`)),
+  take: async (page) => {
+    await page.goto(`${BASE}/ledger/${(await newestTake(page, BASE))?.id}`);
+    await page.getByTestId('finding').filter({ hasText: /\w/ }).first().waitFor();
+  },
   'take-recording': async (page) => {
     await setUpWith(page, {}, BASE);
     await page.goto(`${BASE}/ledger/${(await newestTake(page, BASE))?.id}`);

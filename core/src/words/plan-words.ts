@@ -18,7 +18,7 @@ export const PLAN_WORDS = {
   ),
   'start-none-clean': say(
     { bpm: number },
-    (values) => `Nothing was clean yet; at ${bpmWords(values.bpm)} it probably would be.`,
+    (values) => `None of it was clean; at ${bpmWords(values.bpm)} it probably would be.`,
   ),
   'start-under-closing': say(
     { summary: number },

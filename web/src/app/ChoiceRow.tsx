@@ -38,7 +38,7 @@ export const ChoiceRow = <Value extends string>({ label, help, value, choices, o
   const id = useId();
   return (
     <Field.Root width="auto">
-      <Box id={id} {...labelStyle}>
+      <Box id={id} lineHeight="20px" {...labelStyle}>
         {label}
       </Box>
       <Flex role="radiogroup" aria-labelledby={id} flexWrap="wrap">

@@ -89,7 +89,7 @@ const readable = async (takes: readonly TakeListItem[]): Promise<Take[]> => {
 };
 
 /** The takes of the same passage before one, newest first: what they have in common shows where one take is too short. */
-export const useTakesBefore = (take: Take): readonly Take[] => {
+export const useTakesBefore = (take: Take): { before: readonly Take[]; isKnown: boolean } => {
   const { id, passageId, startedAt, withoutClick } = take;
   const query = useQuery({
     queryKey: [...KEYS.takes, 'before', id],
@@ -100,7 +100,7 @@ export const useTakesBefore = (take: Take): readonly Take[] => {
       return readable(before);
     },
   });
-  return query.data ?? NO_EARLIER;
+  return { before: query.data ?? NO_EARLIER, isKnown: !query.isLoading };
 };
 
 /** So many takes of a passage are looked through for the last time. */

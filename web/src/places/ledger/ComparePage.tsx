@@ -129,7 +129,7 @@ export const ComparePage = () => {
           {pair.map((take, side) => {
             const { repetitions } = groups[side as 0 | 1];
             return (
-              <Text key={take.id}>
+              <Text key={take.id} marginTop={side === 0 ? '12px' : 0}>
                 <b>{names[side]}</b>: {repetitions.length} repetitions at {bpm(Math.min(...repetitions.map(askedBpm)))} to{' '}
                 {bpm(Math.max(...repetitions.map(askedBpm)))}, clean to{' '}
                 {take.summary?.bestCleanBpm ? bpm(take.summary.bestCleanBpm) : 'none'}; the steadiest has a spread of{' '}

@@ -31,8 +31,8 @@ export const GridPart = ({ take, played, onHear, partTitle }: Props) => {
   const { grid, repetitions } = played;
   const drawn = (
     <Box marginTop="10px">
-      <Text fontFamily="heading" fontSize="24px" lineHeight="1.3" maxWidth="60ch" data-testid="finding">
-        {say(found.finding)}
+      <Text fontFamily="heading" fontSize="24px" lineHeight="1.3" maxWidth="60ch" minHeight="1.3em" data-testid="finding">
+        {found.isKnown && say(found.finding)}
       </Text>
       <Strip
         title={take.title}
@@ -48,7 +48,7 @@ export const GridPart = ({ take, played, onHear, partTitle }: Props) => {
         </Action>
       )}
       <PlayAlongWords take={take} repetition={repetitions.at(-1)} />
-      <BesideFinding take={take} grid={grid} found={found} />
+      {found.isKnown && <BesideFinding take={take} grid={grid} found={found} />}
       <NotesParts take={take} grid={grid} found={found} isListed={!partTitle} />
     </Box>
   );

@@ -15,7 +15,7 @@ import { useTakesBefore } from '../../../api/queries/takes';
 /** What a take's repetitions of one grid say together, with those of the takes before it where these tell more. */
 export const useAcross = (take: Take, played: GridRepetitions) => {
   const { grid, repetitions } = played;
-  const before = useTakesBefore(take);
+  const { before, isKnown } = useTakesBefore(take);
   const across = useMemo(() => acrossRepetitions(played, take.withoutClick), [played, take.withoutClick]);
   const alike = useMemo(() => ofGrid([take, ...before], grid), [take, before, grid]);
   // What is the same every time shows in many repetitions: those of earlier days count as well.
@@ -37,6 +37,8 @@ export const useAcross = (take: Take, played: GridRepetitions) => {
   /** The event that the one weak step leads to, where the finding is one. */
   const spot = finding.code === 'finding-step' ? Number(finding.values.note) : null;
   return {
+    /** Whether the takes before it were looked at: until then a finding may still become another. */
+    isKnown,
     across,
     pooled,
     awkward,
