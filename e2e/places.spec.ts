@@ -9,6 +9,7 @@ const PLACES = [
   '/',
   '/first-day',
   '/bench/five-steps',
+  '/click',
   '/material',
   '/material/tidewheel-wave',
   '/material/patterns',

@@ -260,9 +260,9 @@ describe('an end by hand', () => {
   /** What comes of a repetition that is concluded `afterNote`, a little after that note (from 0) was due. */
   const concluded = (
     afterNote: number,
-    { byHand = true, instead = (played: PlayedNote[]) => played, offset = settled } = {},
+    { byHand = true, instead = (played: PlayedNote[]) => played, offset = settled, drilled = LONG } = {},
   ) => {
-    const plan = planRepetition({ drill: LONG, tempo, startS: FIRST_FRAME / RATE + 0.1 });
+    const plan = planRepetition({ drill: drilled, tempo, startS: FIRST_FRAME / RATE + 0.1 });
     const atS = (plan.notes[afterNote]?.timeS ?? 0) + 0.12;
     const listener = createListener(RATE);
     let told: HeardRepetition | null | undefined;
@@ -270,7 +270,7 @@ describe('an end by hand', () => {
       listener,
       offset,
       instead,
-      drilled: LONG,
+      drilled,
       touch: (_, number) => {
         if (told === undefined && (FIRST_FRAME + number * BLOCK) / RATE > atS) told = listener.conclude(byHand);
         return 0;
@@ -287,6 +287,26 @@ describe('an end by hand', () => {
     }
     // Asked for again, it is a break like any other.
     expect(concluded(5, { byHand: false })?.analysed.verdict).toMatchObject({ outcome: 'broken', reason: 'broken-off' });
+  });
+
+  it.each([
+    ['at a tempo of one’s own', { ...LONG, judging: { ...LONG.judging, ownTempo: true } }],
+    ['that is clapped', { ...LONG, listen: 'claps' as const }],
+    [
+      'that quickens',
+      {
+        ...LONG,
+        tempo: [
+          { beat: 0, share: 0.8 },
+          { beat: 40, share: 1 },
+        ],
+      },
+    ],
+  ])('keeps what was played of a repetition %s too, which nothing but the hand ends', (_what, drilled) => {
+    const heard = concluded(9, { drilled });
+    expect(heard?.analysed.verdict).toMatchObject({ outcome: 'not-judged', reason: 'by-hand' });
+    expect(heard?.analysed.notes.filter(({ onsetS }) => onsetS !== null).length).toBeGreaterThanOrEqual(9);
+    expect(concluded(9, { drilled, byHand: false })).toBeNull();
   });
 
   it('finds the notes though the delay of the sound is not known yet', () => {

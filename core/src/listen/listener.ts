@@ -1,6 +1,6 @@
 import { SETTLED_OFFSET_S } from '../align/align';
 import { type AnalysedRepetition, analyseRepetition, offsetToTry } from '../measure/analyse-repetition';
-import { firstUnplayed } from '../measure/broken-off';
+import { countPlayed, firstUnplayed } from '../measure/broken-off';
 import { pitchSequence } from '../rhythm/grid-shape';
 import type { Onset } from '../schema/measures';
 import { aboveResidue, residueMasks } from '../signal/click-onsets';
@@ -272,8 +272,10 @@ export const createListener = (sampleRateHz: number): Listener => {
       const { plan, drill } = state.expectation;
       const { nearS } = offsetToTry(state.expectation);
       const heardS = state.onsets.map(({ timeS }) => timeS).sort((a, b) => a - b);
-      const at = firstUnplayed(plan.notes, heardS, nearS);
-      if (at === null || !canBreakOff(drill)) return null;
+      // Of what is stopped by hand everything is kept; by itself nothing of this breaks off.
+      if (!byHand && !canBreakOff(drill)) return null;
+      const at = (drill.judging.ownTempo ? countPlayed : firstUnplayed)(plan.notes, heardS, nearS);
+      if (at === null) return null;
       return at === plan.notes.length ? heardOf(state, null) : heardOf(state, at, byHand);
     },
     notBegun() {

@@ -41,6 +41,15 @@ export const firstUnplayed = (notes: readonly ExpectedNote[], onsetsS: readonly 
 };
 
 /**
+ * How many notes were played, by how many were heard: at a tempo of the player's own their places tell nothing. As many as there are where
+ * more were heard; null where hardly one was.
+ */
+export const countPlayed = (notes: readonly ExpectedNote[], onsetsS: readonly number[], offsetS: number): number | null => {
+  const count = heardOf(notes, onsetsS, offsetS).length;
+  return count < MIN_HEARD ? null : Math.min(count, notes.length);
+};
+
+/**
  * The first note that was not played any more, counted from 0; null while the playing goes on, or where it was played to its end. Silence
  * counts from when a note was due: a rest, or a long note, is none.
  * @param onsetsS What was heard, ascending, in seconds; `offsetS` is how late everything comes.

@@ -16,6 +16,8 @@ export interface Total {
   days: number;
 }
 
+const NOTHING = { slowS: 0, fastS: 0, withoutClickS: 0, takes: 0, repetitions: 0, clean: 0 };
+
 /** The Monday of a day's week. */
 export const weekOf = (day: string): string => dayAt(dayIndex(day) - weekdayOf(day));
 
@@ -26,17 +28,7 @@ export const totals = (days: readonly PracticeDay[], by: 'week' | 'day'): Total[
   const sums = new Map<string, Total & { seen: Set<string> }>();
   for (const one of days) {
     const from = firstOf(one.day);
-    const sum = sums.get(from) ?? {
-      from,
-      slowS: 0,
-      fastS: 0,
-      withoutClickS: 0,
-      takes: 0,
-      repetitions: 0,
-      clean: 0,
-      days: 0,
-      seen: new Set(),
-    };
+    const sum = sums.get(from) ?? { from, ...NOTHING, days: 0, seen: new Set() };
     sum.slowS += one.playedS - one.fastS;
     sum.fastS += one.fastS;
     sum.withoutClickS += one.withoutClickS;
@@ -51,16 +43,7 @@ export const totals = (days: readonly PracticeDay[], by: 'week' | 'day'): Total[
   if (!first || !last) return [];
   return Array.from({ length: (dayIndex(last) - dayIndex(first)) / step + 1 }, (_, k) => {
     const from = dayAt(dayIndex(first) + k * step);
-    const { seen, ...sum } = sums.get(from) ?? {
-      from,
-      slowS: 0,
-      fastS: 0,
-      withoutClickS: 0,
-      takes: 0,
-      repetitions: 0,
-      clean: 0,
-      seen: new Set(),
-    };
+    const { seen, ...sum } = sums.get(from) ?? { from, ...NOTHING, seen: new Set() };
     return { ...sum, days: seen.size };
   });
 };

@@ -1,6 +1,7 @@
 import type Fraction from 'fraction.js';
 import { beats as exact } from '../schema/beats';
 import type { ClickPlan, ClickPlanKind } from '../schema/grid';
+import type { ClickKind } from './click';
 import { usualGroups } from './groupings';
 
 /** The bar that is clicked. Positions and lengths are in beats, from its start. */
@@ -65,3 +66,9 @@ export const CLICK_PLANS: readonly ClickPlanWay[] = [
 /** Where a bar is clicked, in beats from its start. */
 export const clickedPositions = (plan: ClickPlan, bar: ClickedBar): Fraction[] =>
   (CLICK_PLANS.find((one) => one.kind === plan.kind) ?? (CLICK_PLANS[0] as ClickPlanWay)).positions(bar, plan);
+
+/** What sounds at a place of a bar: its first, a beat, or what lies between. Off-beats and groups are beats of their own. */
+export const clickKindAt = ({ kind }: ClickPlan, inBar: Fraction): ClickKind => {
+  if (inBar.equals(0)) return 'bar';
+  return inBar.d === 1n || kind === 'off-beat' || kind === 'group' ? 'beat' : 'division';
+};

@@ -7,7 +7,7 @@ import { barStarts } from '../schema/frame';
 import type { ClickPlan, Drill, Grid } from '../schema/grid';
 import type { TempoMapDocument } from '../schema/tempo';
 import type { Click } from './click';
-import { type ClickedBar, clickedPositions } from './click-plan';
+import { type ClickedBar, clickedPositions, clickKindAt } from './click-plan';
 import { openTempo, type TempoMap } from './tempo-map';
 
 /** One note as it should sound. */
@@ -143,11 +143,12 @@ export const planRepetition = (options: { drill: Drill; tempo: TempoMapDocument;
   const played = lines.slice(0, -1).flatMap((line, bar) =>
     isSilent(click, bar)
       ? []
-      : clickedPositions(click, clickedBar(line, bar)).map((inBar): Click => {
-          const isBeat = inBar.d === 1n || click.kind === 'off-beat' || click.kind === 'group';
-          const kind = inBar.equals(0) ? 'bar' : isBeat ? 'beat' : 'division';
-          return { timeS: downbeatS + map.timeOf(sounding(line.add(inBar))), kind };
-        }),
+      : clickedPositions(click, clickedBar(line, bar)).map(
+          (inBar): Click => ({
+            timeS: downbeatS + map.timeOf(sounding(line.add(inBar))),
+            kind: clickKindAt(click, inBar),
+          }),
+        ),
   );
   return {
     tempo,

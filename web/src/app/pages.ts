@@ -16,6 +16,7 @@ export const PAGES: readonly Page[] = [
   { path: '/first-day', load: async () => (await import('../places/first-day/FirstDayPage')).FirstDayPage },
   { path: '/bench', load: async () => (await import('../places/bench/BenchPlace')).BenchPlace },
   { path: '/bench/:passageId', load: async () => (await import('../places/bench/BenchPlace')).BenchPlace },
+  { path: '/click', load: async () => (await import('../places/click/PlainClickPage')).PlainClickPage },
   { path: '/material', load: async () => (await import('../places/material/MaterialPlace')).MaterialPlace },
   { path: '/material/patterns', load: async () => (await import('../places/material/PatternsPage')).PatternsPage },
   { path: '/material/record', load: async () => (await import('../places/material/RecordPage')).RecordPage },

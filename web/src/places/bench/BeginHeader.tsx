@@ -1,5 +1,6 @@
-import { Box, Flex, Heading, Text } from '@chakra-ui/react';
+import { Box, Flex, Heading, Link, Text } from '@chakra-ui/react';
 import type { Passage } from '@isochron/core/schema';
+import { Link as RouterLink } from 'react-router';
 import { useHealth } from '../../api/queries/upkeep';
 import { useSettings } from '../../api/settings';
 import { Action } from '../../app/Action';
@@ -33,7 +34,12 @@ export const BeginHeader = ({ passage, canBegin, trouble, seconds }: BeginHeader
           <Heading as="h1" fontFamily="heading" fontWeight="500" fontSize={{ base: '30px', md: '40px' }} lineHeight="1.15">
             {passage.title}
           </Heading>
-          <Text color="quiet">{passage.about}</Text>
+          <Text color="quiet">
+            {passage.about}{' '}
+            <Link asChild color="now" textDecoration="underline">
+              <RouterLink to="/click">Only a click</RouterLink>
+            </Link>
+          </Text>
         </Box>
         <Action
           type="submit"

@@ -22,7 +22,7 @@ import { usePracticeSession } from '../../stores/practice-session';
 import { bpm } from '../../words';
 import type { ConfigChoice } from './config-choice';
 
-const TemposSchema = z.object({ goalBpm: TempoSchema, startBpm: TempoSchema });
+export const TemposSchema = z.object({ goalBpm: TempoSchema, startBpm: TempoSchema });
 export type Tempos = z.infer<typeof TemposSchema>;
 
 /** Goal and start of a take that is about to begin, and its beginning. */
