@@ -29,7 +29,7 @@ test('a click runs by itself, follows the tempo from the next bar on, and stops 
   await pick(page, 'A bell, and it stops', '1');
   await page.getByRole('heading', { level: 1 }).click();
   await page.keyboard.press('Enter');
-  await expect(page.getByRole('button', { name: 'Stop' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Stop', exact: true })).toBeVisible();
   await playFor(page, 6);
   const first = await sounds();
   expect(new Set(first)).toEqual(new Set([3]));
@@ -41,13 +41,13 @@ test('a click runs by itself, follows the tempo from the next bar on, and stops 
   await playFor(page, 6);
   expect((await sounds()).slice(1)).toEqual(expect.arrayContaining([1]));
   await playFor(page, 52);
-  await expect(page.getByRole('button', { name: 'Start' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Start', exact: true })).toBeVisible();
   // The bell is two tones.
   expect((await sounds()).at(-1)).toBe(2);
   await page.getByRole('heading', { level: 1 }).click();
   await page.keyboard.press('Enter');
   await page.keyboard.press('Escape');
-  await expect(page.getByRole('button', { name: 'Start' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Start', exact: true })).toBeVisible();
   for (const width of [360, 820]) {
     await page.setViewportSize({ width, height: 740 });
     expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(width);

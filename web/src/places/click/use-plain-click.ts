@@ -34,7 +34,10 @@ export const usePlainClick = (asked: BareBar | null, minutes: number | null) => 
   // What is no tempo changes nothing.
   if (asked) now.current = asked;
 
+  /** Counts starts and stops: who stops while the sound opens wants none. */
+  const asks = useRef(0);
   const stop = () => {
+    asks.current += 1;
     const over = sounding.current;
     sounding.current = null;
     void over?.engine.close();
@@ -72,11 +75,14 @@ export const usePlainClick = (asked: BareBar | null, minutes: number | null) => 
 
   const start = async () => {
     if (state !== 'silent' || !now.current) return;
+    const ask = asks.current + 1;
+    asks.current = ask;
     setState('opening');
     setTrouble('');
     try {
       // Nobody listens to what is captured.
       const engine = await openEngine(new MessageChannel().port1, settings);
+      if (asks.current !== ask) return void engine.close();
       const barS = engine.nowS() + LEAD_S;
       sounding.current = { engine, bar: 0, barS, bellS: minutes === null ? null : barS + 60 * minutes };
       look(sounding.current);
