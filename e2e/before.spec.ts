@@ -57,7 +57,7 @@ test('how it is practised is one sentence, whose parts open by a key, explain th
   expect((notes?.y ?? 0) + (notes?.height ?? 0)).toBeLessThan(800);
   await expect(page.getByRole('radio')).toHaveCount(0);
   await page.keyboard.press('t');
-  await expect(page.getByRole('region', { name: 'Tempo plan' }).getByRole('radio')).toHaveCount(10);
+  await expect(page.getByRole('radiogroup', { name: 'Tempo plan' }).getByRole('radio')).toHaveCount(10);
   await expect(page.getByText('One mark up after ten clean')).toBeVisible();
   await hasNoViolations(page);
   // The keys go on from the one that is chosen.
@@ -164,13 +164,13 @@ test('a task for the mind is silent, and its answer hidden until it is asked for
 test('a tempo is taken from the curve by one press, and none is offered where nothing was played', async ({ page }) => {
   await setUpWith(page, simulated(3));
   await page.goto('/bench/tidewheel-wave');
-  const edge = page.getByRole('button', { name: /^Begin where it is at the edge/ });
+  const edge = page.getByRole('button', { name: /^Take the tempo where it is at the edge/ });
   await expect(edge).toBeVisible();
-  const easy = Number((await page.getByRole('button', { name: /^Begin where it is easy/ }).innerText()).split(' ')[1]);
+  const easy = Number((await page.getByRole('button', { name: /^Take the tempo where it is easy/ }).innerText()).split(' ')[1]);
   await edge.click();
   const start = page.getByLabel('Start', { exact: true });
   expect(Number(await start.inputValue())).toBeGreaterThan(easy);
   await page.goto('/bench/five-steps?section=none&variant=never');
   await expect(start).toBeVisible();
-  await expect(page.getByRole('button', { name: /^Begin where it is/ })).toHaveCount(0);
+  await expect(page.getByRole('button', { name: /^Take the tempo where it is/ })).toHaveCount(0);
 });

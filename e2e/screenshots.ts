@@ -41,7 +41,7 @@ const VIEWS: Record<string, (page: Page) => Promise<void>> = {
   },
   'bench-before': async (page) => {
     await page.goto(`${BASE}/bench/tidewheel-wave`);
-    await page.getByRole('button', { name: /^Begin where it is easy/ }).waitFor({ timeout: 60_000 });
+    await page.getByRole('button', { name: /^Take the tempo where it is easy/ }).waitFor({ timeout: 60_000 });
   },
   tempo: async (page) => {
     await page.goto(`${BASE}/ledger/tempo/long-short-walk`);

@@ -124,7 +124,7 @@ const ChoiceList = <Value extends string>({ label, help, value, choices, onChang
 
 /** So many choices with so short names stand in sight. */
 const ROW_CHOICES = 3;
-const ROW_NAME = 26;
+const ROW_NAME = 30;
 
 /** One of several: two or three are buttons in a row, more are a list. */
 export const ChoiceField = <Value extends string>(props: ChoiceProps<Value>) => {

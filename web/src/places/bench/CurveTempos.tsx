@@ -37,7 +37,7 @@ export const CurveTempos = ({ config, onChoose }: Props) => {
           fontSize="15px"
           padding="2px 10px"
           title={one.about}
-          aria-label={`Begin where it is ${one.name === 'easy' ? 'easy' : 'at the edge'}, ${one.about}: ${bpm(one.bpm)}`}
+          aria-label={`Take the tempo where it is ${one.name === 'easy' ? 'easy' : 'at the edge'}, ${one.about}: ${bpm(one.bpm)}`}
           onClick={() => onChoose(one.bpm)}
         >
           {one.name} {bpm(one.bpm)}

@@ -1,4 +1,4 @@
-import { Flex, Text } from '@chakra-ui/react';
+import { Box, Flex, Text } from '@chakra-ui/react';
 import { zodResolver } from '@hookform/resolvers/zod';
 import { CLICK_PLANS } from '@isochron/core/material';
 import { type ClickPlan, TempoSchema } from '@isochron/core/schema';
@@ -105,6 +105,7 @@ export const PlainClickPage = () => {
         />
         <LevelField label="Click level" value={settings.clickLevel} onChange={(clickLevel) => void change({ clickLevel })} />
       </Fields>
+      <Box marginTop="14px" />
       <KeyHints
         hints={[
           { keyName: 'Enter', does: isOn ? 'stop' : 'start', act: toggle },

@@ -95,15 +95,23 @@ export const DayPage = () => {
           const played = minutes(playedS(one));
           const words = (
             <>
-              <Text as="span" display="block" fontSize="15px">
+              <Text as="span" display="block" fontSize={{ base: '14px', md: '15px' }}>
                 {weekdayShort(`${one}T12:00:00`)}
               </Text>
               <Text as="span" display="block" fontFamily="heading" fontSize="19px">
-                {played > 0 ? `${played} min` : '–'}
+                {played > 0 ? played : '–'}
+                <Text as="span" display={{ base: 'none', md: 'inline' }}>
+                  {played > 0 && ' min'}
+                </Text>
               </Text>
             </>
           );
-          const look = { padding: '4px 8px', borderTop: '3px solid', lineHeight: '1.3' } as const;
+          const look = {
+            paddingX: { base: '2px', md: '8px' },
+            paddingY: '4px',
+            borderTop: '3px solid',
+            lineHeight: '1.3',
+          } as const;
           return one > today ? (
             <Box key={one} {...look} borderColor="transparent" color="quiet">
               {words}
@@ -123,6 +131,9 @@ export const DayPage = () => {
           );
         })}
       </Grid>
+      <Text color="quiet" fontSize="15px">
+        Minutes of each day, from downbeat to downbeat.
+      </Text>
       <Part title={takes.length === 1 ? 'One take' : `${takes.length} takes`}>
         <DataTable
           label={`Takes of ${weekdayYear(`${day}T12:00:00`)}`}
