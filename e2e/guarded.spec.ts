@@ -33,6 +33,7 @@ test('settings that come late are not changed before they are there', async ({ p
 });
 
 test('an error with a sentence is no fault: nothing is reported', async ({ page }) => {
+  await setUpWith(page, { noteNaming: 'british' });
   const reports: string[] = [];
   page.on('request', (request) => request.url().endsWith('/api/faults') && reports.push(request.url()));
   await page.route('**/api/settings', (route) =>
