@@ -3,6 +3,7 @@ import { ClickPlanSchema } from './grid';
 import { MomentSchema, NameIdSchema } from './ids';
 import { TakeSummarySchema } from './take-summary';
 import { TempoSchema } from './tempo';
+import { withoutDefaults } from './without-defaults';
 
 /** The variant and the section of a passage that was never divided: its first marks, the whole of it. */
 export const FIRST_VARIANT = 'first';
@@ -64,24 +65,25 @@ export const PracticeConfigSchema = PracticeConfigKeySchema.extend({
 });
 
 /** What a player changes of a configuration; the rest comes of playing. Strategies and methods that are not named stay as they are. */
-export const PracticeConfigChangeSchema = PracticeConfigSchema.pick({
-  goalBpm: true,
-  strategyId: true,
-  methodId: true,
-  click: true,
-})
+export const PracticeConfigChangeSchema = withoutDefaults(
+  PracticeConfigSchema.pick({
+    goalBpm: true,
+    strategyId: true,
+    methodId: true,
+    methodParameters: true,
+    click: true,
+    alsoMethodId: true,
+    goalDay: true,
+    playAlong: true,
+    rotates: true,
+    overshootPct: true,
+    relaxedFinish: true,
+    minRepetitions: true,
+    restBars: true,
+  }),
+)
   .extend({
     strategyOptions: z.record(NameIdSchema, StrategySnapshotSchema.shape.options),
-    methodParameters: PracticeConfigSchema.shape.methodParameters,
-    // Without the defaults: what is not named stays.
-    alsoMethodId: NameIdSchema.nullable(),
-    goalDay: z.iso.date().nullable(),
-    playAlong: PracticeConfigSchema.shape.playAlong.unwrap(),
-    rotates: z.boolean(),
-    overshootPct: z.number().min(0).max(30),
-    relaxedFinish: z.boolean(),
-    minRepetitions: z.number().int().min(1).max(50),
-    restBars: z.number().int().min(0).max(16),
     readiness: z.record(NameIdSchema, z.enum(['yes', 'not-yet', 'skipped', 'no'])),
   })
   .partial();

@@ -6,6 +6,7 @@ import { InstrumentSchema } from './instrument';
 import { SkillSchema, STEADY } from './skill';
 import { InputKindSchema } from './take';
 import { TOLERANCE_PRESETS, ToleranceSchema } from './tolerance';
+import { withoutDefaults } from './without-defaults';
 
 /** A measured latency, and the devices for which it holds. */
 export const StoredCalibrationSchema = z.object({
@@ -75,13 +76,8 @@ export const SettingsSchema = z.object({
   firstDay: z.enum(['to-come', 'over']),
 });
 
-/** A field that was not sent was not changed: its default is for what was never chosen, and must not stand in for it. */
-const withoutDefault = (field: z.ZodType): z.ZodType => (field instanceof z.ZodDefault ? (field.unwrap() as z.ZodType) : field);
-
 /** Some of the settings, as they are to be from now on. */
-export const SettingsChangeSchema: z.ZodType<Partial<z.infer<typeof SettingsSchema>>> = z
-  .object(Object.fromEntries(Object.entries(SettingsSchema.shape).map(([key, field]) => [key, withoutDefault(field)])))
-  .partial();
+export const SettingsChangeSchema = withoutDefaults(SettingsSchema).partial();
 
 export type StoredCalibration = z.infer<typeof StoredCalibrationSchema>;
 export type Settings = z.infer<typeof SettingsSchema>;
