@@ -33,6 +33,7 @@ export {
   withVariant,
   withVariantName,
 } from '../material/edit-passage';
+export { hasEveryWord } from '../material/every-word';
 export { BUILT_IN_INSTRUMENTS, instrumentOf } from '../material/instruments';
 export {
   LIBRARY_ORDERS,

@@ -2,6 +2,7 @@ import { lastPlayedAt } from '../plan/practice-config';
 import type { PassageSummary, Solution } from '../schema/library';
 import type { Passage } from '../schema/passage';
 import type { PracticeConfig } from '../schema/practice-config';
+import { hasEveryWord } from './every-word';
 
 /** What of a passage the library shows. */
 export const summaryOf = (
@@ -72,16 +73,9 @@ const edgeOf = (config: PracticeConfig | undefined): number | null => {
   return typeof edge === 'number' ? edge : null;
 };
 
-/** A text without accents and capitals, so that what is typed need not be exact. */
-const plain = (text: string): string => text.normalize('NFD').replace(/\p{M}/gu, '').toLowerCase();
-
-/** Whether every word that is sought stands in a passage's title, description, tags or notebook. */
-const matches = ({ passage }: LibraryEntry, words: readonly string[], notes: string): boolean => {
-  const text = plain(
-    [passage.title, passage.about, ...passage.tags, ...passage.sections.map(({ name }) => name), notes].join(' '),
-  );
-  return words.every((word) => text.includes(word));
-};
+/** What of a passage is searched: its title, description, tags, sections and notebook. */
+const searchedText = ({ passage }: LibraryEntry, notes: string): string =>
+  [passage.title, passage.about, ...passage.tags, ...passage.sections.map(({ name }) => name), notes].join(' ');
 
 const share = ({ cleanBpm, goalBpm }: LibraryEntry): number => (cleanBpm ?? 0) / goalBpm;
 
@@ -100,13 +94,13 @@ export const searchLibrary = (
   asked: { text: string; tag: string | null; archived: boolean; order: LibraryOrder },
   solutions: readonly Solution[] = [],
 ): LibraryEntry[] => {
-  const words = plain(asked.text).split(/\s+/).filter(Boolean);
+  const matches = hasEveryWord(asked.text);
   const notes = new Map<string, string>();
   for (const { passageId, text } of solutions) notes.set(passageId, `${notes.get(passageId) ?? ''} ${text}`);
   return entries
     .filter(({ passage }) => (passage.archivedAt !== null) === asked.archived)
     .filter(({ passage }) => asked.tag === null || passage.tags.includes(asked.tag))
-    .filter((entry) => matches(entry, words, notes.get(entry.passage.id) ?? ''))
+    .filter((entry) => matches(searchedText(entry, notes.get(entry.passage.id) ?? '')))
     .sort((a, b) => COMPARE[asked.order](a, b) || COMPARE.title(a, b));
 };
 

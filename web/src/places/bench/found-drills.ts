@@ -1,3 +1,5 @@
+import { hasEveryWord } from '@isochron/core/material';
+
 /** A drill as it is listed. */
 export interface ListedDrill {
   /** Its place among all, from 0. */
@@ -7,11 +9,9 @@ export interface ListedDrill {
 
 /** The drills whose number is the one that was typed, or whose name has every word of it; all of them where nothing was. */
 export const foundDrills = (names: readonly string[], text: string): ListedDrill[] => {
-  const words = text.toLowerCase().split(/\s+/).filter(Boolean);
+  const matches = hasEveryWord(text);
   const number = /^\d+$/.test(text.trim()) ? Number(text) : null;
   return names
     .map((name, index) => ({ index, name }))
-    .filter(({ name, index }) =>
-      number === null ? words.every((word) => name.toLowerCase().includes(word)) : index + 1 === number,
-    );
+    .filter(({ name, index }) => (number === null ? matches(name) : index + 1 === number));
 };

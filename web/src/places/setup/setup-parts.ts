@@ -1,3 +1,4 @@
+import { hasEveryWord } from '@isochron/core/material';
 import { STRATEGIES } from '@isochron/core/strategy';
 import type { ComponentType } from 'react';
 import { AppearanceSettings } from './AppearanceSettings';
@@ -168,10 +169,9 @@ export interface FoundPart {
 
 /** The parts whose title, or what they hold, has every word that was typed; all of them where none was. */
 export const foundParts = (text: string): FoundPart[] => {
-  const words = text.toLowerCase().split(/\s+/).filter(Boolean);
-  const has = (name: string) => words.every((word) => name.toLowerCase().includes(word));
+  const has = hasEveryWord(text);
   return SETUP_PARTS.flatMap((part) => {
-    const fits = words.length > 0 ? part.holds.filter(has) : [];
+    const fits = text.trim() ? part.holds.filter(has) : [];
     return has(part.title) || fits.length > 0 ? [{ part, fits }] : [];
   });
 };
