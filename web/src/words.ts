@@ -4,6 +4,9 @@ import type { Repetition, TempoMapDocument } from '@isochron/core/schema';
 import { bpmWords } from '@isochron/core/words';
 import type { Stroke } from './strip/strip-layout';
 
+/** Whole minutes of a time in seconds. */
+export const minutes = (seconds: number): number => Math.round(seconds / 60);
+
 /** A tempo without needless decimals. */
 export const bpm = bpmWords;
 

@@ -46,4 +46,4 @@ export { startTempo } from '../plan/start-tempo';
 export { summariseTake } from '../plan/summarise-take';
 export { type ConfigPart, changesToUsual } from '../plan/usual-config';
 export { isKeptForWarmUp } from '../plan/warm-up-and-music';
-export { type Total, totals, weekOf } from '../plan/weeks';
+export { type Total, totalOf, totals, weekOf } from '../plan/weeks';

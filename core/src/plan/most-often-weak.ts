@@ -1,5 +1,6 @@
 import type { Practice, WeakSpot } from '../schema/practice';
 import { type PracticeConfigKey, practiceConfigId } from '../schema/practice-config';
+import { mean } from '../stats/summary';
 
 /** In one take a step may stand out by chance. */
 const MIN_TAKES = 2;
@@ -27,7 +28,6 @@ export const mostOftenWeak = (weak: Practice['weak']): OftenWeak | null => {
     one.ms.push(spot.ms);
     spots.set(id, one);
   }
-  const mean = (all: readonly number[]) => all.reduce((sum, one) => sum + one, 0) / all.length;
   const [most] = [...spots.values()].sort((a, b) => b.ms.length - a.ms.length || Math.abs(mean(b.ms)) - Math.abs(mean(a.ms)));
   if (!most || most.ms.length < MIN_TAKES) return null;
   return { config: most.config, note: most.spot.note, ms: mean(most.ms), takes: most.ms.length };

@@ -4,6 +4,7 @@ import { max } from 'd3-array';
 import { scaleBand, scaleLinear } from 'd3-scale';
 import { useDates } from '../app/use-dates';
 import { useWidth } from '../app/use-width';
+import { minutes } from '../words';
 import { ValueAxis } from './ValueAxis';
 
 const Path = chakra('path');
@@ -11,8 +12,6 @@ const Label = chakra('text');
 const HEIGHT = 200;
 const EDGE = { left: 50, right: 90, top: 22, bottom: 30 };
 const DATE_PX = 90;
-
-const minutes = (seconds: number): number => Math.round(seconds / 60);
 
 /** Minutes from downbeat to downbeat of each week or day: slow below, fast above it in outline. */
 export const WeekBars = ({ totals, title }: { totals: readonly Total[]; title: string }) => {

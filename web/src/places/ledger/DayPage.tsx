@@ -12,7 +12,7 @@ import { PageTitle, Part } from '../../app/Page';
 import { useDates } from '../../app/use-dates';
 import { useDescribe } from '../../app/use-describe';
 import { usePageKeys } from '../../app/use-page-keys';
-import { bpm } from '../../words';
+import { bpm, minutes } from '../../words';
 import { DayTotals } from './DayTotals';
 
 /** So many days stand side by side: the week of the day that is shown, and the one before it. */
@@ -20,8 +20,6 @@ const IN_SIGHT = 14;
 /** The longest span that is told of a day. */
 const MONTH_DAYS = 30;
 const A_DAY = /^\d{4}-\d\d-\d\d$/;
-
-const minutes = (seconds: number): number => Math.round(seconds / 60);
 
 const column = createColumnHelper<TakeListItem>();
 const tempo = (value: number | null | undefined) => (value == null ? '–' : bpm(value));
@@ -64,10 +62,10 @@ export const DayPage = () => {
   const { passages } = usePassages();
   const columns = useColumns();
   const first = dayAt(dayIndex(weekOf(day)) - 7);
-  const from = [first, dayAt(dayIndex(day) - MONTH_DAYS + 1)].sort()[0];
+  const monthFrom = dayAt(dayIndex(day) - MONTH_DAYS + 1);
+  const from = monthFrom < first ? monthFrom : first;
   const { practice, message } = usePractice({ from, to: dayAt(dayIndex(first) + IN_SIGHT - 1), every: true });
   const { takes, isLoading } = useTakesOfDay(day);
-  const monthFrom = dayAt(dayIndex(day) - MONTH_DAYS + 1);
   const weak = mostOftenWeak(practice.weak.filter((one) => monthFrom <= one.day && one.day <= day));
   const weakTitle = passages.find(({ id }) => id === weak?.config.passageId)?.title;
   const goTo = (next: string) => {

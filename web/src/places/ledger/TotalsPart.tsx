@@ -6,6 +6,7 @@ import { usePractice } from '../../api/queries/practice';
 import { ChoiceField } from '../../app/fields';
 import { Part } from '../../app/Page';
 import { WeekBars } from '../../charts/WeekBars';
+import { minutes } from '../../words';
 
 /** How far back, and bars of what. */
 const SPANS = {
@@ -14,8 +15,6 @@ const SPANS = {
   years: { name: 'three years, by week', days: 1095, by: 'week' },
 } as const;
 type Span = keyof typeof SPANS;
-
-const minutes = (seconds: number): number => Math.round(seconds / 60);
 
 /** How much was played of everything, slow and fast, by day or week. */
 export const TotalsPart = () => {

@@ -10,13 +10,12 @@ import { Part } from '../../app/Page';
 import { useDates } from '../../app/use-dates';
 import { useDescribe } from '../../app/use-describe';
 import { WeekBars } from '../../charts/WeekBars';
+import { minutes } from '../../words';
 
 /** Bars are of weeks; more than this many are cut to the newest. */
 const WEEKS = 52;
 const MONTH_DAYS = 30;
 const SPOTS = 6;
-
-const minutes = (seconds: number): number => Math.round(seconds / 60);
 
 /** The weak spots of each week, newest first: the steps that stood out, with how often. */
 const spotsByWeek = ({ weak }: Practice): { week: string; words: string }[] => {
