@@ -121,7 +121,6 @@ export const createListener = (sampleRateHz: number): Listener => {
   let dropoutsIn = createDropoutWatch();
   /** How the click sounded in the last repetition whose count-in told it well. */
   let knownPath: ClickPath | null = null;
-  let knownResidueDb: number | null = null;
   let notBegun: number | null = null;
   // What attacks look like is learnt once for all repetitions.
   const attacks = createAttackReader(sampleRateHz);
@@ -175,7 +174,7 @@ export const createListener = (sampleRateHz: number): Listener => {
       const { isCountedOn = false } = state.expectation;
       state.isCountInSpoilt = !isCountedOn && known !== null && isSpoilt(countIn, alone, { learnt, known }, sampleRateHz);
       state.path = ((isCountedOn || state.isCountInSpoilt) && known) || learnt;
-      state.residueDb = isCountedOn && known ? knownResidueDb : learnt.residueDb;
+      state.residueDb = isCountedOn && known ? known.residueDb : learnt.residueDb;
       state.countIn = [];
       subtractClicks(countIn, state.startFrame, state.clicks, state.path);
       detect(state, countIn);
@@ -196,9 +195,7 @@ export const createListener = (sampleRateHz: number): Listener => {
 
   /** A count-in that was well heard tells how the click sounds, for those that are not. */
   const keepPath = (state: Listening) => {
-    if (state.isCountInSpoilt || !state.path) return;
-    knownPath = state.path;
-    knownResidueDb = state.residueDb;
+    if (!state.isCountInSpoilt) knownPath = state.path;
   };
 
   const heardOf = (state: Listening, brokenOffAt: number | null, isByHand = false): HeardRepetition => {

@@ -1,7 +1,7 @@
 import { beats } from '../schema/beats';
 import type { ClickPlan } from '../schema/grid';
 import type { Click } from './click';
-import { clickedPositions, clickKindAt } from './click-plan';
+import { clickedPositions, clickKindAt, isSilentBar } from './click-plan';
 
 /** A bar that nothing is written in: what is clicked in it, of how many beats it is, and how fast they go. */
 export interface BareBar {
@@ -21,8 +21,7 @@ export const bareBarS = ({ beatsPerBar, bpm }: Pick<BareBar, 'beatsPerBar' | 'bp
  * @param startS when it begins, in seconds
  */
 export const barClicks = ({ click, beatsPerBar, bpm }: BareBar, bar: number, startS: number): Click[] => {
-  const { gap } = click;
-  if (gap && bar % (gap.clickedBars + gap.silentBars) >= gap.clickedBars) return [];
+  if (isSilentBar(click, bar)) return [];
   const whole = beats(beatsPerBar);
   const onBeats = () => Array.from({ length: beatsPerBar }, (_, k) => beats(k));
   return clickedPositions(click, { bar, beats: whole, unitBeats: beats(1), notes: onBeats }).map((inBar) => ({

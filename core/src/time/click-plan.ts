@@ -67,6 +67,10 @@ export const CLICK_PLANS: readonly ClickPlanWay[] = [
 export const clickedPositions = (plan: ClickPlan, bar: ClickedBar): Fraction[] =>
   (CLICK_PLANS.find((one) => one.kind === plan.kind) ?? (CLICK_PLANS[0] as ClickPlanWay)).positions(bar, plan);
 
+/** Whether the click has fallen silent in a bar, counted from 0. */
+export const isSilentBar = ({ gap }: ClickPlan, bar: number): boolean =>
+  gap !== undefined && bar % (gap.clickedBars + gap.silentBars) >= gap.clickedBars;
+
 /** What sounds at a place of a bar: its first, a beat, or what lies between. Off-beats and groups are beats of their own. */
 export const clickKindAt = ({ kind }: ClickPlan, inBar: Fraction): ClickKind => {
   if (inBar.equals(0)) return 'bar';

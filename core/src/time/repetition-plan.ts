@@ -4,10 +4,10 @@ import { exactPositionsOf } from '../rhythm/grid-shape';
 import { type Swinging, soundingBeat } from '../rhythm/swing';
 import { beats } from '../schema/beats';
 import { barStarts } from '../schema/frame';
-import type { ClickPlan, Drill, Grid } from '../schema/grid';
+import type { Drill, Grid } from '../schema/grid';
 import type { TempoMapDocument } from '../schema/tempo';
 import type { Click } from './click';
-import { type ClickedBar, clickedPositions, clickKindAt } from './click-plan';
+import { type ClickedBar, clickedPositions, clickKindAt, isSilentBar } from './click-plan';
 import { openTempo, type TempoMap } from './tempo-map';
 
 /** One note as it should sound. */
@@ -100,10 +100,6 @@ const countInClicks = (
   });
 };
 
-/** Whether the click has fallen silent in a bar, counted from 0. */
-const isSilent = ({ gap }: ClickPlan, bar: number): boolean =>
-  gap !== undefined && bar % (gap.clickedBars + gap.silentBars) >= gap.clickedBars;
-
 /** The unit of the meter that holds at a place, in beats. */
 const unitBeatsAt = ({ meters, beatUnit }: Grid, at: Fraction): Fraction => {
   const meter = meters.findLast((one) => at.gte(beats(one.at))) ?? meters[0];
@@ -141,7 +137,7 @@ export const planRepetition = (options: { drill: Drill; tempo: TempoMapDocument;
     };
   };
   const played = lines.slice(0, -1).flatMap((line, bar) =>
-    isSilent(click, bar)
+    isSilentBar(click, bar)
       ? []
       : clickedPositions(click, clickedBar(line, bar)).map(
           (inBar): Click => ({

@@ -1,5 +1,6 @@
 import { Box, chakra, Grid, Text } from '@chakra-ui/react';
 import { useId } from 'react';
+import { CoveringRadio } from './CoveringRadio';
 
 const Card = chakra('label', {
   base: {
@@ -13,11 +14,6 @@ const Card = chakra('label', {
     '&:has(input:checked)': { borderColor: 'now', background: 'band' },
     '&:has(input:focus-visible)': { outline: '2px solid', outlineColor: 'now', outlineOffset: '2px' },
   },
-});
-
-/** Lies over its card, so that the whole of it can be touched. */
-const Radio = chakra('input', {
-  base: { position: 'absolute', inset: 0, width: '100%', height: '100%', margin: 0, opacity: 0, cursor: 'pointer' },
 });
 
 interface CardChoice<Value extends string> {
@@ -53,7 +49,7 @@ export const ChoiceCards = <Value extends string>({
       <Grid templateColumns={`repeat(auto-fill, minmax(min(100%, ${cardWidth}), 1fr))`} gap="8px">
         {choices.map((choice) => (
           <Card key={choice.value} onPointerEnter={() => onLook?.(choice.value)} onPointerLeave={() => onLook?.(null)}>
-            <Radio
+            <CoveringRadio
               type="radio"
               name={id}
               aria-label={choice.name}

@@ -1,5 +1,6 @@
 import { Box, chakra, Field, Flex } from '@chakra-ui/react';
 import { useId } from 'react';
+import { CoveringRadio } from './CoveringRadio';
 import { labelStyle } from './label-style';
 
 const Choice = chakra('label', {
@@ -18,11 +19,6 @@ const Choice = chakra('label', {
     '&:has(input:focus-visible)': { outline: '2px solid', outlineColor: 'now', outlineOffset: '2px', zIndex: 1 },
     '&:has(input:disabled)': { cursor: 'default', color: 'quiet' },
   },
-});
-
-/** Lies over its word, so that the whole of it can be touched. */
-const Radio = chakra('input', {
-  base: { position: 'absolute', inset: 0, width: '100%', height: '100%', margin: 0, opacity: 0, cursor: 'inherit' },
 });
 
 interface Props<Value extends string> {
@@ -44,7 +40,7 @@ export const ChoiceRow = <Value extends string>({ label, help, value, choices, o
       <Flex role="radiogroup" aria-labelledby={id} flexWrap="wrap">
         {choices.map((choice) => (
           <Choice key={choice.value}>
-            <Radio
+            <CoveringRadio
               type="radio"
               name={id}
               value={choice.value}

@@ -105,14 +105,15 @@ export const PlainClickPage = () => {
         />
         <LevelField label="Click level" value={settings.clickLevel} onChange={(clickLevel) => void change({ clickLevel })} />
       </Fields>
-      <Box marginTop="14px" />
-      <KeyHints
-        hints={[
-          { keyName: 'Enter', does: isOn ? 'stop' : 'start', act: toggle },
-          { keyName: '↑', does: 'faster', act: () => turn(1) },
-          { keyName: '↓', does: 'slower', act: () => turn(-1) },
-        ]}
-      />
+      <Box marginTop="14px">
+        <KeyHints
+          hints={[
+            { keyName: 'Enter', does: isOn ? 'stop' : 'start', act: toggle },
+            { keyName: '↑', does: 'faster', act: () => turn(1) },
+            { keyName: '↓', does: 'slower', act: () => turn(-1) },
+          ]}
+        />
+      </Box>
       <Text color="quiet" fontSize="16px" marginTop="10px" maxWidth="80ch">
         What is changed while it runs holds from the next bar on; the level and the sound of the click (Setup, Click) from the
         next start.
