@@ -1,11 +1,9 @@
 import { cp, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { test as base } from '@playwright/test';
+import { DEMO_DATA } from '../server/src/testing/demo-data';
 import { type SpawnedServer, spawnServer } from '../server/src/testing/spawn-server';
 import { driveClock } from './driven-clock';
-
-/** Where the demo's data lie that every file of tests begins with. */
-export const DEMO_DATA = join(import.meta.dirname, '..', 'test-results', 'demo-data');
 
 /** The server of the file whose tests a worker runs. */
 interface ServerOfFile {
