@@ -1,8 +1,8 @@
 import type { AttackFault, Estimate } from '@isochron/core/analysis';
 import { headlineBpm } from '@isochron/core/material';
-import type { Repetition, TempoMapDocument } from '@isochron/core/schema';
+import type { TempoMapDocument } from '@isochron/core/schema';
 import { bpmWords } from '@isochron/core/words';
-import type { Stroke } from './strip/strip-layout';
+import type { StripRepetition, Stroke } from './strip/strip-layout';
 
 /** Whole minutes of a time in seconds. */
 export const minutes = (seconds: number): number => Math.round(seconds / 60);
@@ -54,7 +54,7 @@ const FAULT_WORDS: Record<AttackFault['kind'], (size: number) => string> = {
 };
 
 /** What a stroke says when it is hovered or focused. */
-export const strokeWords = (repetition: Repetition, stroke: Stroke): string => {
+export const strokeWords = (repetition: StripRepetition, stroke: Stroke): string => {
   const note = repetition.notes[stroke.index];
   const level = note?.levelDb == null ? '' : `, ${note.levelDb.toFixed(0)} dB`;
   const spoke = stroke.faults.map(({ kind, size }) => `, ${FAULT_WORDS[kind](size)}`).join('');

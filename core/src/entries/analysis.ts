@@ -13,6 +13,7 @@ export { deviationsFromOthersMs, type Position } from '../across/position-profil
 export { usableRepetitions } from '../across/usable';
 export { weakLinks } from '../across/weak-links';
 export { MAX_OFFSET_S, type OffsetGuess, SETTLED_OFFSET_S } from '../align/align';
+export type { BarsBehind } from '../listen/bars-behind';
 export { type BeatsInRecording, beatsInRecording } from '../listen/beats-in-recording';
 export type { Expectation } from '../listen/expectation';
 export { listenToRecording } from '../listen/listen-to-recording';

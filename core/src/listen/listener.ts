@@ -22,6 +22,7 @@ import { isHeard } from '../signal/profiles';
 import { createPulseDetector } from '../signal/pulses';
 import { median } from '../stats/summary';
 import { clickFrame } from '../time/click';
+import { type BarsBehind, barsBehind, looksOnTheWay } from './bars-behind';
 import { canBreakOff, completionOf, type HeardSoFar, isNotBegun } from './completion';
 import type { Expectation } from './expectation';
 
@@ -46,6 +47,8 @@ export interface Listener {
   conclude(byHand: boolean): HeardRepetition | null;
   /** The repetition that nothing was played of until it is counted on; told once, and not listened for any more. Null where there is none. */
   notBegun(): number | null;
+  /** What was heard of the bars that are over, once after each of them; null where there is nothing new, or the repetition is short. */
+  behind(): BarsBehind | null;
   /** Sound went missing though its frames were counted on: the repetition that is being heard has a gap. */
   lost(): void;
   /** An onset that needs no detecting (a tap, a key of a MIDI instrument), in seconds on the audio clock. */
@@ -75,6 +78,8 @@ interface Listening extends HeardSoFar {
   clipped: number;
   /** Whether it was looked whether anything was played until it would be counted on. */
   hasWaited: boolean;
+  /** When it is looked again at what is behind. */
+  looks: ReturnType<typeof looksOnTheWay>;
 }
 
 /** What listens for a drill: for the beginnings of notes, of claps, or for waves of pitch. */
@@ -103,6 +108,8 @@ const isLoud = (samples: Float32Array, onsets: readonly Onset[]): boolean => {
   const peak = samples.reduce((most, value) => Math.max(most, Math.abs(value)), 0);
   return 20 * Math.log10(peak + 1e-9) > median(onsets.map(({ levelDb }) => levelDb)) - STILL_DB;
 };
+
+const byTime = (a: Onset, b: Onset) => a.timeS - b.timeS;
 
 const joined = (blocks: readonly Float32Array[]): Float32Array => {
   const whole = new Float32Array(blocks.reduce((sum, block) => sum + block.length, 0));
@@ -148,6 +155,7 @@ export const createListener = (sampleRateHz: number): Listener => {
       gap: false,
       clipped: 0,
       hasWaited: false,
+      looks: looksOnTheWay(expectation),
       soundedS: Number.NEGATIVE_INFINITY,
     };
   };
@@ -201,7 +209,7 @@ export const createListener = (sampleRateHz: number): Listener => {
   const heardOf = (state: Listening, brokenOffAt: number | null, isByHand = false): HeardRepetition => {
     state.ear?.hear(state.onsets, true);
     const { residueDb } = state;
-    const all = [...state.onsets].sort((a, b) => a.timeS - b.timeS);
+    const all = [...state.onsets].sort(byTime);
     const clickMasks = residueMasks(residueDb, all);
     const onsets = clickMasks ? all : aboveResidue(residueDb, all);
     if (!clickMasks) keepPath(state);
@@ -279,6 +287,14 @@ export const createListener = (sampleRateHz: number): Listener => {
       const told = notBegun;
       notBegun = null;
       return told;
+    },
+    behind() {
+      if (!listening || nextFrame === null) return null;
+      const { looks, onsets, residueDb, expectation } = listening;
+      const nowS = nextFrame / sampleRateHz;
+      // Of several bars that are over by now the last look tells.
+      const [look] = looks.splice(0, looks.findLastIndex(({ atS }) => atS <= nowS) + 1).slice(-1);
+      return look ? barsBehind(aboveResidue(residueDb, [...onsets].sort(byTime)), expectation, look.next) : null;
     },
     lost() {
       if (listening) listening.gap = true;

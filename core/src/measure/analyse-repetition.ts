@@ -151,6 +151,14 @@ export const analyseRepetition = (heard: readonly Onset[], context: AnalysisCont
   return { notes: results, extras, measures, verdict, offsetS: alignment.offsetS, shiftDoubtful };
 };
 
+/** The notes of a repetition before the one at `at`, from what was heard until that was due: nothing that follows is missed or added. */
+export const analyseUntil = (heard: readonly Onset[], context: AnalysisContext, at: number): AnalysedRepetition => {
+  const { plan } = context;
+  const next = plan.notes[at];
+  const until = heard.filter(({ timeS }) => !next || timeS < next.timeS + offsetToTry(context).nearS);
+  return analyseRepetition(until, { ...context, plan: { notes: plan.notes.slice(0, at) } });
+};
+
 /** A repetition that broke off is measured as far as it went; the notes that were not played any more are neither missed nor judged. */
 const analyseBrokenOff = (heard: readonly Onset[], context: AnalysisContext, at: number): AnalysedRepetition => {
   const { brokenOffAt: _, isByHand, ...rest } = context;
@@ -158,11 +166,9 @@ const analyseBrokenOff = (heard: readonly Onset[], context: AnalysisContext, at:
   // Who plays at double the tempo is done half way.
   const whole = analyseRepetition(heard, rest);
   if (whole.measures.playedAs && whole.measures.playedAs.kind !== 'stumble') return whole;
-  const next = plan.notes[at];
-  const until = heard.filter(({ timeS }) => !next || timeS < next.timeS + offsetToTry(context).nearS);
-  const part = analyseRepetition(until, { ...rest, plan: { notes: plan.notes.slice(0, at) } });
+  const part = analyseUntil(heard, rest, at);
   const { playedAs: __, ...measured } = part.measures;
-  const bar = barAt(barStarts(drill.grid), next?.beat ?? 0);
+  const bar = barAt(barStarts(drill.grid), plan.notes[at]?.beat ?? 0);
   const measures = {
     ...measured,
     brokenOff: { note: at, of: plan.notes.length, bar, ...(isByHand ? { byHand: isByHand } : {}) },

@@ -1,4 +1,5 @@
 import {
+  type BarsBehind,
   createDeliveryWatch,
   type HeardRepetition,
   type OffsetGuess,
@@ -63,6 +64,8 @@ export interface TakeAudioOptions {
   onHeard(heard: HeardRepetition): void;
   /** Nothing was played of a repetition until it would be counted on. */
   onNotBegun?(repetition: number): void;
+  /** What was heard of a long repetition's bars that are over. */
+  onBehind?(behind: BarsBehind): void;
   onLevel(peakDb: number): void;
   onTrouble(message: string): void;
   onLost(message: string): void;
@@ -90,7 +93,17 @@ const lostWords = (lostS: number) =>
 
 /** Opens audio, input and listening worker for a take. Throws InputError with a sentence for the player. */
 export const openTakeAudio = async (options: TakeAudioOptions): Promise<TakeAudio> => {
-  const { takeId, accompanimentId = null, settings, onHeard, onNotBegun = () => {}, onLevel, onTrouble, onLost } = options;
+  const {
+    takeId,
+    accompanimentId = null,
+    settings,
+    onHeard,
+    onNotBegun = () => {},
+    onBehind = () => {},
+    onLevel,
+    onTrouble,
+    onLost,
+  } = options;
   const worker: OpenWorker<typeof listening> = openListening();
   const { ask } = worker;
   const { port1: blocksOut, port2: blocksIn } = new MessageChannel();
@@ -135,6 +148,7 @@ export const openTakeAudio = async (options: TakeAudioOptions): Promise<TakeAudi
         onStarted: resolve,
         onHeard,
         onNotBegun,
+        onBehind,
         onTrouble,
         onLevel(peakDb: number) {
           lastBlockMs = performance.now();

@@ -1,4 +1,4 @@
-import type { HeardRepetition } from '@isochron/core/analysis';
+import type { BarsBehind, HeardRepetition } from '@isochron/core/analysis';
 import { constantTempo } from '@isochron/core/material';
 import { lineOf } from '@isochron/core/planning';
 import { dayNumber, now, practiceConfigKey } from '@isochron/core/schema';
@@ -36,6 +36,8 @@ interface Bench {
   calibrated: boolean;
   /** Loudest sample of the last moment, dBFS; null before any sound came in. */
   peakDb: number | null;
+  /** What was heard so far of the long repetition that sounds; null where none does. */
+  behind: BarsBehind | null;
   /** The take that is played, or that was played last; no one's to draw. */
   running: RunningTake | null;
   begin(beginning: Beginning): Promise<void>;
@@ -143,7 +145,7 @@ export const useBench = create<Bench>((set, get) => {
   const onHeard = ({ repetition, analysed, clipped }: HeardRepetition) => {
     const { running, loop } = get();
     if (!running || repetition !== loop.repetitions.length) return;
-    set({ remark: clipped > 0 ? CLIPPED : '' });
+    set({ remark: clipped > 0 ? CLIPPED : '', behind: null });
     notePlayed();
     const heardMs = performance.now();
     dispatch({ type: 'analysed', analysed, nowS: running.audio.nowS() });
@@ -158,6 +160,7 @@ export const useBench = create<Bench>((set, get) => {
     remark: '',
     calibrated: false,
     peakDb: null,
+    behind: null,
     running: null,
 
     async begin(beginning) {
@@ -166,7 +169,7 @@ export const useBench = create<Bench>((set, get) => {
       const drills = withStrategyDrills(beginning.drills, config.strategyId, beginning.startBpm);
       const takeId = crypto.randomUUID();
       leave();
-      set({ opening: true, trouble: '', remark: '', takeId, loop: IDLE, peakDb: null });
+      set({ opening: true, trouble: '', remark: '', takeId, loop: IDLE, peakDb: null, behind: null });
       try {
         const running = await startTake(
           takeId,
@@ -177,6 +180,9 @@ export const useBench = create<Bench>((set, get) => {
               const { running, loop } = get();
               if (running?.takeId !== takeId || repetition !== loop.repetitions.length) return;
               dispatch({ type: 'not-begun', nowS: running.audio.nowS() });
+            },
+            onBehind: (behind) => {
+              if (get().running?.takeId === takeId) set({ behind });
             },
             onLevel: (peakDb) => set({ peakDb }),
             onTrouble: (remark) => set({ remark }),

@@ -47,7 +47,10 @@ export interface RunningTake {
   finish(loopAfter: () => LoopState): Promise<void>;
 }
 
-type Hearing = Pick<Parameters<typeof openTakeAudio>[0], 'onHeard' | 'onNotBegun' | 'onLevel' | 'onTrouble' | 'onLost'>;
+type Hearing = Pick<
+  Parameters<typeof openTakeAudio>[0],
+  'onHeard' | 'onNotBegun' | 'onBehind' | 'onLevel' | 'onTrouble' | 'onLost'
+>;
 
 /**
  * Opens the sound for a take and begins it. Throws an AppError where there is none.

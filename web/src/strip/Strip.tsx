@@ -7,7 +7,7 @@ import { useWidth } from '../app/use-width';
 import { strokeWords } from '../words';
 import { BarMark } from './BarMark';
 import { rowHeight, STROKES_HEIGHT, StripRow } from './StripRow';
-import { type StripSystem, type Stroke, stripSystems, systemsInView } from './strip-layout';
+import { type StripRepetition, type StripSystem, type Stroke, stripSystems, systemsInView } from './strip-layout';
 import { useTurning } from './use-turning';
 
 const Notation = lazy(() => import('../notation/Notation'));
@@ -20,15 +20,17 @@ interface Props {
   repetitions: readonly Repetition[];
   tolerance: Tolerance;
   calibrated: boolean;
+  /** The repetition that still sounds, as far as it is behind. */
+  sounding?: StripRepetition | null;
   /** Plays the take from a stroke on; left out where there is nothing to hear. */
-  onPlay?: (repetition: Repetition, timeS: number) => void;
+  onPlay?: (repetition: StripRepetition, timeS: number) => void;
   /** Shows the notation alone. */
   notationOnly?: boolean;
   /** Events beside which a sign of caution is drawn, and the numbers of the bars on the page. */
   spots?: ReadonlySet<number>;
   barNumbers?: readonly (number | string)[];
   /** What a row is called beside its tempo; left out where the tempo says enough. */
-  rowName?: (repetition: Repetition) => string;
+  rowName?: (repetition: StripRepetition) => string;
   /** The beat that is played now: only the systems about it are shown. All are where this is absent. */
   beat?: number;
   /** Whether its bar is marked. */
@@ -44,9 +46,12 @@ interface Reached {
 
 /** What one system of the strip shows. */
 interface SystemProps
-  extends Omit<Props, 'title' | 'repetitions' | 'notationOnly' | 'spots' | 'barNumbers' | 'under' | 'beat' | 'marksBar'> {
+  extends Omit<
+    Props,
+    'title' | 'repetitions' | 'sounding' | 'notationOnly' | 'spots' | 'barNumbers' | 'under' | 'beat' | 'marksBar'
+  > {
   system: StripSystem;
-  rows: readonly Repetition[];
+  rows: readonly StripRepetition[];
   reached: Reached | null;
   onReach(reached: Reached): void;
 }
@@ -125,6 +130,7 @@ export const Strip = (props: Props) => (
 const DrawnStrip = ({
   title,
   repetitions,
+  sounding = null,
   notationOnly = false,
   spots,
   barNumbers,
@@ -143,7 +149,10 @@ const DrawnStrip = ({
   const turned = useTurning(inView[0]?.from ?? 0);
   // Of a page that turns there is room for the newest row alone.
   const turns = inView.length < systems.length;
-  const rows = useMemo(() => [...repetitions].reverse().slice(0, turns ? 1 : undefined), [repetitions, turns]);
+  const rows = useMemo(
+    () => [...repetitions, ...(sounding ? [sounding] : [])].reverse().slice(0, turns ? 1 : undefined),
+    [repetitions, sounding, turns],
+  );
 
   const walk = (event: React.KeyboardEvent) => {
     const step = STEPS[event.key];

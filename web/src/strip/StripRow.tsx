@@ -1,9 +1,9 @@
 import { chakra } from '@chakra-ui/react';
-import type { Grid, Repetition, Tolerance } from '@isochron/core/schema';
+import type { Grid, Tolerance } from '@isochron/core/schema';
 import { verdictWord } from '@isochron/core/words';
 import { memo } from 'react';
 import { estimateWords, strokeWords, tempoWords } from '../words';
-import { extraXs, NARROW, type StripSystem, type Stroke, strokesOf } from './strip-layout';
+import { extraXs, NARROW, type StripRepetition, type StripSystem, type Stroke, strokesOf } from './strip-layout';
 
 const TOP = 7;
 const BOTTOM = 31;
@@ -44,8 +44,11 @@ const besidePath = ({ x, faults }: Stroke): string => {
 
 const HUE = { early: 'early', late: 'late', on: 'ink' } as const;
 
+/** What stands in place of the verdict while a repetition sounds. */
+const SOUNDS = 'so far';
+
 interface Props {
-  repetition: Repetition;
+  repetition: StripRepetition;
   grid: Grid;
   system: StripSystem;
   tolerance: Tolerance;
@@ -75,13 +78,16 @@ const RowWords = ({ repetition, system, name }: Pick<Props, 'repetition' | 'syst
   const { measures, verdict, tempo } = repetition;
   // What is not judged has figures in the table, with their doubt; beside the strokes they would say too much.
   const figures =
-    verdict.outcome === 'not-judged'
+    !verdict || verdict.outcome === 'not-judged'
       ? []
       : [`spread ${estimateWords(measures.spreadMs, 'ms')}`, `uneven ${estimateWords(measures.unevennessPct, '%')}`];
+  const isAhead = !verdict && repetition.notes.length <= system.from;
+  if (isAhead) return null;
+  const word = verdict ? verdictWord({ verdict, measures }) : SOUNDS;
   if (hasWordsAbove(system))
     return (
       <Svg.text x={2} y={15} fill="ink" fontSize="14px">
-        {[...(name ? [name] : []), tempoWords(tempo), verdictWord(repetition), ...figures].join(' · ')}
+        {[...(name ? [name] : []), tempoWords(tempo), word, ...figures].join(' · ')}
       </Svg.text>
     );
   return (
@@ -95,7 +101,7 @@ const RowWords = ({ repetition, system, name }: Pick<Props, 'repetition' | 'syst
         {tempoWords(tempo)}
       </Svg.text>
       <Svg.text x={system.width - 208} y={19} fill="ink" fontFamily="heading" fontSize="18px">
-        {verdictWord(repetition)}
+        {word}
       </Svg.text>
       <Svg.text x={system.width - 208} y={36} fill="quiet" fontSize="14px">
         {figures.join(' · ')}
@@ -107,54 +113,58 @@ const RowWords = ({ repetition, system, name }: Pick<Props, 'repetition' | 'syst
 /** One repetition in a system of the strip: its strokes, and what the row is. Drawn anew only where something of it changes. */
 export const StripRow = memo((props: Props) => {
   const { repetition, grid, system, tolerance, calibrated, name, y, tabStop, onReach, onPlay } = props;
+  const strokes = strokesOf(repetition, grid, system, tolerance, calibrated);
   return (
     <g transform={`translate(0 ${y})`} data-repetition={repetition.index}>
       <RowWords repetition={repetition} system={system} name={name} />
       <g transform={`translate(0 ${rowHeight(system) - STROKES_HEIGHT})`}>
-        {strokesOf(repetition, grid, system, tolerance, calibrated).map((stroke) => (
-          <Svg.g
-            key={stroke.index}
-            role="button"
-            tabIndex={tabStop === stroke.index ? 0 : -1}
-            aria-label={`${strokeWords(repetition, stroke)}${onPlay ? '. Plays from here' : ''}`}
-            data-stroke={`${repetition.index}/${stroke.index}`}
-            onMouseEnter={() => onReach(stroke)}
-            onFocus={() => onReach(stroke)}
-            onClick={() => onPlay?.(stroke)}
-            onKeyDown={(event: React.KeyboardEvent) => {
-              if (event.key === 'Enter' && onPlay) {
-                event.stopPropagation();
-                onPlay(stroke);
-              }
-            }}
-            cursor={onPlay ? 'pointer' : 'default'}
-          >
-            <rect
-              x={stroke.gridX - system.reachPx}
-              y={0}
-              width={2 * system.reachPx}
-              height={STROKES_HEIGHT}
-              fill="transparent"
-            />
-            {stroke.x === null ? (
-              <Svg.circle cx={stroke.gridX} cy={(TOP + BOTTOM) / 2} r={4.5} fill="none" stroke="ink" strokeWidth={1.6} />
-            ) : (
-              <>
-                <Svg.path
-                  d={strokePath(stroke)}
-                  fill="none"
-                  stroke={HUE[stroke.side]}
-                  strokeWidth={stroke.side === 'on' ? 2.2 : 3}
-                  strokeOpacity={stroke.isUnsure ? 0.45 : 1}
-                  strokeDasharray={stroke.faults.some(({ kind }) => kind === 'ghosted') ? '3 3' : undefined}
-                />
-                {stroke.faults.length > 0 && (
-                  <Svg.path d={besidePath(stroke)} fill="none" stroke={HUE[stroke.side]} strokeWidth={1.6} />
-                )}
-              </>
-            )}
-          </Svg.g>
-        ))}
+        {/* Of what still sounds nothing is missed yet. */}
+        {strokes
+          .filter(({ x }) => repetition.verdict || x !== null)
+          .map((stroke) => (
+            <Svg.g
+              key={stroke.index}
+              role="button"
+              tabIndex={tabStop === stroke.index ? 0 : -1}
+              aria-label={`${strokeWords(repetition, stroke)}${onPlay ? '. Plays from here' : ''}`}
+              data-stroke={`${repetition.index}/${stroke.index}`}
+              onMouseEnter={() => onReach(stroke)}
+              onFocus={() => onReach(stroke)}
+              onClick={() => onPlay?.(stroke)}
+              onKeyDown={(event: React.KeyboardEvent) => {
+                if (event.key === 'Enter' && onPlay) {
+                  event.stopPropagation();
+                  onPlay(stroke);
+                }
+              }}
+              cursor={onPlay ? 'pointer' : 'default'}
+            >
+              <rect
+                x={stroke.gridX - system.reachPx}
+                y={0}
+                width={2 * system.reachPx}
+                height={STROKES_HEIGHT}
+                fill="transparent"
+              />
+              {stroke.x === null ? (
+                <Svg.circle cx={stroke.gridX} cy={(TOP + BOTTOM) / 2} r={4.5} fill="none" stroke="ink" strokeWidth={1.6} />
+              ) : (
+                <>
+                  <Svg.path
+                    d={strokePath(stroke)}
+                    fill="none"
+                    stroke={HUE[stroke.side]}
+                    strokeWidth={stroke.side === 'on' ? 2.2 : 3}
+                    strokeOpacity={stroke.isUnsure ? 0.45 : 1}
+                    strokeDasharray={stroke.faults.some(({ kind }) => kind === 'ghosted') ? '3 3' : undefined}
+                  />
+                  {stroke.faults.length > 0 && (
+                    <Svg.path d={besidePath(stroke)} fill="none" stroke={HUE[stroke.side]} strokeWidth={1.6} />
+                  )}
+                </>
+              )}
+            </Svg.g>
+          ))}
         {extraXs(repetition, grid, system).map((x) => (
           <Svg.path key={x} d={`M${x - 3.5},${BOTTOM}l7,7m0,-7l-7,7`} stroke="ink" strokeWidth={1.6} fill="none" />
         ))}

@@ -18,6 +18,10 @@ export interface Stroke {
   isUnsure: boolean;
 }
 
+/** What a row of the strip is drawn from. While it still sounds it has no verdict, and of what is not behind yet no notes. */
+export type StripRepetition = Pick<Repetition, 'index' | 'tempo' | 'downbeatS' | 'notes' | 'extras' | 'measures'> &
+  Partial<Pick<Repetition, 'verdict'>>;
+
 /** One line of the strip, as on a page: the events from `from` up to but without `to`, over the width. */
 export interface StripSystem {
   from: number;
@@ -182,7 +186,7 @@ export const barInSystem = (
 
 /** The strokes of one repetition in a system. Deviations are drawn so that each note's own window ends at the band's edge. */
 export const strokesOf = (
-  repetition: Repetition,
+  repetition: StripRepetition,
   grid: Grid,
   system: StripSystem,
   tolerance: Tolerance,
@@ -216,7 +220,7 @@ export const strokesOf = (
 };
 
 /** Where the extra notes of a repetition lie in a system, in pixels. */
-export const extraXs = (repetition: Repetition, grid: Grid, system: StripSystem): number[] => {
+export const extraXs = (repetition: StripRepetition, grid: Grid, system: StripSystem): number[] => {
   const map = openTempo(repetition.tempo);
   const positions = positionsOf(grid);
   const from = system.from === 0 ? Number.NEGATIVE_INFINITY : (positions[system.from] as number);

@@ -1,4 +1,10 @@
-import { createListener, type Expectation, type HeardRepetition, type Listener } from '@isochron/core/analysis';
+import {
+  type BarsBehind,
+  createListener,
+  type Expectation,
+  type HeardRepetition,
+  type Listener,
+} from '@isochron/core/analysis';
 import type { Onset } from '@isochron/core/schema';
 import type { CapturedBlock } from '../audio/worklet-messages';
 import { type ChunkWriter, createChunkWriter } from '../recorder/chunk-writer';
@@ -11,6 +17,8 @@ export interface ListenerEvents {
   onHeard(heard: HeardRepetition): void;
   /** Nothing was played of a repetition until it would be counted on. */
   onNotBegun(repetition: number): void;
+  /** What was heard of a long repetition's bars that are over. */
+  onBehind(behind: BarsBehind): void;
   /** The loudest sample of the last tenth of a second, in dBFS. */
   onLevel(peakDb: number): void;
   onTrouble(message: string): void;
@@ -41,6 +49,8 @@ const onBlock = ({ samples, frame }: CapturedBlock, tell: ListenerEvents) => {
   if (heard) tell.onHeard(heard);
   const late = listener.notBegun();
   if (late !== null) tell.onNotBegun(late);
+  const behind = listener.behind();
+  if (behind) tell.onBehind(behind);
   writer?.push(samples, frame);
 };
 

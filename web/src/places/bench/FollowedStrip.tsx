@@ -1,9 +1,10 @@
 import { beatAt } from '@isochron/core/material';
 import type { LoopState } from '@isochron/core/strategy';
-import { type ComponentProps, useEffect, useState } from 'react';
+import { type ComponentProps, useEffect, useMemo, useState } from 'react';
 import { useSettings } from '../../api/settings';
 import { useBench } from '../../stores/bench';
 import { Strip } from '../../strip/Strip';
+import type { StripRepetition } from '../../strip/strip-layout';
 
 /** Often enough that no beat of a tempo that can be followed is missed. */
 const LOOK_MS = 80;
@@ -23,11 +24,23 @@ const useBeat = (plan: LoopState['plan']): number => {
   return beat;
 };
 
-/** The strip while one plays: it goes on with the playing, and marks the bar where the player wants that. */
-export const FollowedStrip = (props: Omit<ComponentProps<typeof Strip>, 'beat' | 'marksBar'>) => {
+/** The repetition that sounds, as far as it is behind; null while nothing of it is. */
+const useSounding = (plan: LoopState['plan']): StripRepetition | null => {
+  const behind = useBench((bench) => bench.behind);
+  const played = useBench(({ loop }) => loop.repetitions.length);
+  return useMemo(() => {
+    if (!plan || behind?.repetition !== played) return null;
+    // What was added between the notes is certain at the end only.
+    return { index: played, tempo: plan.tempo, downbeatS: plan.downbeatS, ...behind, extras: [] };
+  }, [plan, behind, played]);
+};
+
+/** The strip while one plays: it goes on with the playing, shows what is behind, and marks the bar where the player wants that. */
+export const FollowedStrip = (props: Omit<ComponentProps<typeof Strip>, 'beat' | 'marksBar' | 'sounding'>) => {
   const { settings } = useSettings();
   const plan = useBench(({ loop }) => loop.plan);
   const isPlaying = useBench(({ loop }) => loop.phase === 'playing');
   const beat = useBeat(plan);
-  return <Strip {...props} beat={beat} marksBar={isPlaying && settings.marksBar} />;
+  const sounding = useSounding(plan);
+  return <Strip {...props} sounding={sounding} beat={beat} marksBar={isPlaying && settings.marksBar} />;
 };
