@@ -43,6 +43,49 @@ test('a tempo is turned by keys and the wheel, and tapped in; what is no tempo i
   await expect(page.getByRole('alert').filter({ hasText: /tempo/i })).toBeVisible();
 });
 
+test('a tempo is typed and turned in the unit that the player counts in, and stays the same tempo', async ({ page }) => {
+  await setUpWith(page, simulated(3));
+  await page.goto('/bench/five-steps');
+  const goal = page.getByLabel('Goal');
+  const unit = page.getByLabel('Tempo in');
+  await goal.fill('96');
+  await expect(unit.locator('option')).toHaveText([
+    'crotchets',
+    'minims',
+    'dotted crotchets',
+    'dotted quavers',
+    'quavers',
+    'semiquavers',
+    'bars',
+    'notes',
+  ]);
+  await unit.selectOption({ label: 'quavers' });
+  await expect(goal).toHaveValue('192');
+  await goal.press('ArrowUp');
+  await expect(goal).toHaveValue('193');
+  await goal.fill('200');
+  await page.getByLabel('Start', { exact: true }).fill('160');
+  await unit.selectOption({ label: 'dotted crotchets' });
+  // Three quavers each.
+  await expect(goal).toHaveValue('66.67');
+  // A tempo that no click has is said in whatever unit.
+  await goal.fill('2');
+  await expect(page.getByRole('alert').filter({ hasText: /tempo below 10 beats/ })).toBeVisible();
+  await unit.selectOption({ label: 'notes' });
+  await goal.fill('400');
+  await page.getByRole('heading', { level: 1 }).click();
+  await page.keyboard.press('Enter');
+  await expect(page.getByTestId('tempo')).toHaveText('80');
+  await expect(page.getByTestId('tempo-in-unit')).toHaveText('320 notes a minute');
+  await page.keyboard.press('Escape');
+  await expect(page.getByTestId('tempo-in-unit')).toBeHidden();
+  // What is kept is in beats.
+  await page.goto('/bench/five-steps');
+  await expect(goal).toHaveValue('400');
+  await unit.selectOption({ label: 'crotchets' });
+  await expect(goal).toHaveValue('100');
+});
+
 test('how it is practised is one sentence, whose parts open by a key, explain themselves and are put back', async ({
   page,
 }) => {

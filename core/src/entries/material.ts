@@ -58,6 +58,7 @@ export { type NoteNaming, noteValueName } from '../rhythm/note-values';
 export { pitch } from '../rhythm/pitch';
 export { drillsForSpot, type SpotDrill } from '../rhythm/spot-drills';
 export { canSwing, swingMarks, withSwing } from '../rhythm/swing';
+export { type TempoUnit, tempoUnitOf, tempoUnits } from '../rhythm/tempo-units';
 export { type BareBar, barClicks, bareBarS } from '../time/bar-clicks';
 export { clampBpm } from '../time/clamp-tempo';
 export { CLICK_SOUNDS, type Click, type ClickKind, clickWaveform, clickWaveforms, placeClicks } from '../time/click';

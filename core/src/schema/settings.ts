@@ -56,6 +56,8 @@ export const SettingsSchema = z.object({
   voice: z.string().max(200).default(''),
   /** Whether the bar that is played is marked; who looks less hears more. */
   marksBar: z.boolean().default(true),
+  /** What tempos count in a minute, by its id in rhythm/tempo-units. */
+  tempoUnit: z.string().max(10).default('beat'),
   clickLevel: z.number().min(0).max(1),
   clickSound: ClickSoundSchema,
   /** How much louder the first beat of a bar is, in dB, and whether it is higher. */
@@ -104,6 +106,7 @@ export const DEFAULT_SETTINGS: Settings = {
   speaks: false,
   voice: '',
   marksBar: true,
+  tempoUnit: 'beat',
   clickLevel: 0.6,
   clickSound: 'knock',
   accentDb: 2,

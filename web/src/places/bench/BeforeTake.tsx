@@ -1,15 +1,5 @@
-import { Box, Flex, Text } from '@chakra-ui/react';
-import {
-  clampBpm,
-  dangerSpots,
-  intervalMs,
-  notesPerBeat,
-  notesPerMinute,
-  noteValueName,
-  playAlongReason,
-  rotatedDrills,
-  SLOWER_SHARE,
-} from '@isochron/core/material';
+import { Text } from '@chakra-ui/react';
+import { clampBpm, dangerSpots, playAlongReason, rotatedDrills, SLOWER_SHARE } from '@isochron/core/material';
 import { configuredGoalBpm, type Selection } from '@isochron/core/planning';
 import type { Drill, Passage } from '@isochron/core/schema';
 import { configForBlock } from '@isochron/core/strategy';
@@ -24,13 +14,12 @@ import { Notebook } from '../material/Notebook';
 import { BeginHeader, TURN_S } from './BeginHeader';
 import { ConfigPanel } from './ConfigPanel';
 import { ConfigSentence, type ConfigTopic } from './ConfigSentence';
-import { CurveTempos } from './CurveTempos';
 import { DrillList } from './DrillList';
 import { KeyHints } from './KeyHints';
 import { HEARD_BY } from './NothingHeard';
 import { PainQuestion, usePainQuestion } from './PainQuestion';
 import { Readiness } from './Readiness';
-import { TempoFigure } from './TempoFigure';
+import { TempoFigures } from './TempoFigures';
 import { useBeginning } from './use-beginning';
 import { useBenchKeys } from './use-bench-keys';
 import { useCountdown } from './use-countdown';
@@ -43,13 +32,6 @@ const KEY_HINTS = [
   { keyName: 'T M C H W', does: 'tempo plan, method, click, heard by, which bars' },
   { keyName: 'U', does: 'back to the usual' },
 ];
-
-/** How close together the notes of a drill are at a tempo, for the player. */
-const closenessWords = (drill: Drill, startBpm: number): string => {
-  const perBeat = notesPerBeat(drill.grid);
-  const apartMs = intervalMs(startBpm, perBeat).toFixed(0);
-  return `At the start the closest notes are ${apartMs} ms apart: ${notesPerMinute(startBpm, perBeat).toFixed(0)} a minute.`;
-};
 
 /** The Bench before a take: goal, start, strategy, method, input, and one key to begin. */
 export const BeforeTake = ({ passage, part }: { passage: Passage; part: Selection }) => {
@@ -77,7 +59,7 @@ export const BeforeTake = ({ passage, part }: { passage: Passage; part: Selectio
     () => playAlong.drills && rotatedDrills(playAlong.drills, playAlong.drills.indexOf(drill)),
     [playAlong.drills, drill],
   );
-  const { form, startBpm, startHelp, keepGoal, start } = useBeginning({
+  const beginning = useBeginning({
     passage,
     own,
     config,
@@ -85,6 +67,7 @@ export const BeforeTake = ({ passage, part }: { passage: Passage; part: Selectio
     change,
     drills: inOrder,
   });
+  const { form, startBpm, start } = beginning;
   const slower = () => {
     if (startBpm !== null) form.setValue('startBpm', clampBpm(Math.round(SLOWER_SHARE * startBpm)), { shouldDirty: true });
   };
@@ -109,38 +92,7 @@ export const BeforeTake = ({ passage, part }: { passage: Passage; part: Selectio
         seconds={seconds}
       />
       {pain.isAsked && <PainQuestion begin={begin} />}
-      <Flex gap="10px 36px" flexWrap="wrap" align="flex-start" marginTop="14px">
-        <Box>
-          <TempoFigure form={form} name="startBpm" label="Start" tapLabel="tap in the first tempo" unit={startHelp} />
-          <CurveTempos
-            config={own}
-            onChoose={(tempo) => form.setValue('startBpm', tempo, { shouldDirty: true, shouldValidate: true })}
-          />
-        </Box>
-        <Text
-          aria-hidden
-          display={{ base: 'none', md: 'block' }}
-          fontFamily="heading"
-          fontSize="56px"
-          color="quiet"
-          alignSelf="center"
-        >
-          →
-        </Text>
-        <TempoFigure
-          form={form}
-          name="goalBpm"
-          label="Goal"
-          tapLabel="tap in the tempo that you are after"
-          unit={`${noteValueName(passage.beatUnit, settings.noteNaming)}s a minute`}
-          onKeep={keepGoal}
-        />
-      </Flex>
-      {startBpm !== null && (
-        <Text color="quiet" fontSize="15px">
-          {closenessWords(drill, startBpm)}
-        </Text>
-      )}
+      <TempoFigures passage={passage} config={own} drill={drill} beginning={beginning} />
       <ConfigSentence
         own={own}
         passage={passage}

@@ -125,7 +125,7 @@ export const DuringTake = ({ passage, part }: { passage: Passage; part: Selectio
         templateColumns={{ base: 'minmax(0, 1fr)', md: '200px minmax(0, 1fr)', xl: '236px minmax(0, 1fr) 220px' }}
         gap={{ base: '6px 20px', md: '12px 36px' }}
       >
-        <TempoNow />
+        <TempoNow passage={passage} />
         <Box minHeight={{ base: 0, md: '168px' }}>
           {last ? (
             <VerdictLine repetition={last} />

@@ -62,7 +62,7 @@ export const PlainClickPage = () => {
       <PageTitle title="Plain click">Nothing is listened to, and nothing is kept.</PageTitle>
       <Notice>{trouble}</Notice>
       <Flex gap="16px 46px" align="flex-end" flexWrap="wrap">
-        <TempoFigure form={form} name="startBpm" label="Tempo" tapLabel="tap in the tempo" unit="beats a minute" />
+        <TempoFigure form={form} name="startBpm" label="Tempo" tapLabel="tap in the tempo" help="beats a minute" />
         <Action
           fontSize="34px"
           fontFamily="heading"
