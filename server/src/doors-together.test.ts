@@ -51,7 +51,7 @@ describe('bodies that are read into memory', () => {
     for (const { body } of refused) expect(JSON.parse(body).message).toContain('will be tried once more');
     // The others were closed on the way, and then there is room again.
     expect((await sendJson(`${server.api}/settings`, 'PATCH', { announce: false })).status).toBe(200);
-  }, 60_000);
+  });
 
   it('of ordinary size come by the dozen', async () => {
     const answers = await Promise.all(

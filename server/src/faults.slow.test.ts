@@ -41,7 +41,7 @@ describe('nothing that was acknowledged is lost, nothing half, nothing blocked',
 
   it('through kills in the middle of writing, uploads cut short, clashes and refusals', async () => {
     await through(['kill', 'cut upload', 'clash', 'refused first', 'kill', 'cut upload', 'cut upload', 'clash', 'kill']);
-  }, 120_000);
+  });
 
   it('through a full disk, where this machine lets one be made', async ({ skip }) => {
     skip(!smallDisk(folder), 'Only the machine’s owner may mount a small disk; the file limit below is tried everywhere.');
@@ -50,7 +50,7 @@ describe('nothing that was acknowledged is lost, nothing half, nothing blocked',
     } finally {
       unmountSmallDisk(folder);
     }
-  }, 120_000);
+  });
 });
 
 describe('a server that cannot write', () => {
@@ -75,7 +75,7 @@ describe('a server that cannot write', () => {
     } finally {
       await server.kill();
     }
-  }, 60_000);
+  });
 
   it('says that its folder is closed, and shows what is there, where this machine lets one be closed', async ({ skip }) => {
     skip(!smallDisk(folder), 'Only the machine’s owner may mount a disk.');
@@ -93,7 +93,7 @@ describe('a server that cannot write', () => {
     } finally {
       unmountSmallDisk(folder);
     }
-  }, 60_000);
+  });
 
   it('answers a recording that does not fit with the same sentence, and keeps none of it', async () => {
     const first = await spawnServer(folder);
@@ -111,7 +111,7 @@ describe('a server that cannot write', () => {
     } finally {
       await server.kill();
     }
-  }, 60_000);
+  });
 });
 
 describe('a data folder', () => {
@@ -125,5 +125,5 @@ describe('a data folder', () => {
     const third = await spawnServer(folder);
     expect(third.process.exitCode).toBeNull();
     await third.kill();
-  }, 60_000);
+  });
 });

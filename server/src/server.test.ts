@@ -474,7 +474,7 @@ describe('a re-analysis', () => {
     const [earlier] = API.earlier.parse(await (await fetch(`${base}/takes/${RECORDED_ID}/earlier`)).json());
     expect(earlier?.engine).toBe('1');
     expect(rounded(earlier?.repetitions)).toEqual(rounded(old.repetitions));
-  }, 40_000);
+  });
 
   it('can be cancelled, and says what a damaged recording keeps', async () => {
     await start(RECORDED_ID);
@@ -488,7 +488,7 @@ describe('a re-analysis', () => {
     await start(RECORDED_ID);
     expect((await finished()).message).toContain('keeps its old figures');
     expect((await fetch(`${base}/takes/${RECORDED_ID}`)).status).toBe(200);
-  }, 40_000);
+  });
 });
 
 describe('a database of an earlier version', () => {

@@ -6,7 +6,7 @@ import { HOSTILE } from '../testing/hostile-backups';
 let store: Awaited<ReturnType<typeof createAttackedStore>>;
 beforeAll(async () => {
   store = await createAttackedStore();
-}, 60_000);
+});
 afterAll(() => store.close());
 
 /** What carries nothing but a wish, which is left out; the rest of it is a backup like others. */
@@ -26,5 +26,5 @@ describe('a backup that is not to be trusted', () => {
 
   it('in which bytes were changed by chance is refused or restored, and nothing else is touched', async () => {
     for (let seed = 1; seed <= 8; seed += 1) expect((await store.mutated(seed)).wrong).toBe('');
-  }, 120_000);
+  });
 });

@@ -5,7 +5,7 @@ import { createKilledCommands } from '../testing/killed-commands';
 let run: Awaited<ReturnType<typeof createKilledCommands>>;
 beforeAll(async () => {
   run = await createKilledCommands();
-}, 60_000);
+});
 afterAll(() => run.close());
 
 const spread = (steps: number, count: number): number[] =>
@@ -19,7 +19,7 @@ describe('a restore that is killed', () => {
     for (const step of [...spread(steps, 7), ...[60, 45, 30, 20, 12].map((back) => steps - back)])
       seen.add(await run.kill('restore', step));
     expect([...seen].sort()).toEqual(['as before', 'as in the backup']);
-  }, 240_000);
+  });
 });
 
 describe('a backup that is killed', () => {
@@ -28,5 +28,5 @@ describe('a backup that is killed', () => {
     const seen = new Set<string>();
     for (const step of spread(steps, 4)) seen.add(await run.kill('backup', step));
     expect([...seen]).toEqual(['as before']);
-  }, 120_000);
+  });
 });

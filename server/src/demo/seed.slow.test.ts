@@ -38,7 +38,7 @@ describe('the demo data', () => {
     expect((now().getTime() - Date.parse(first)) / DAY_MS).toBeGreaterThan(65);
     await seedDemo(demo, () => {});
     expect((await takes()).map((take) => take.get())).toEqual(all.map((take) => take.get()));
-  }, 300_000);
+  });
 
   it('begins anew where it was broken off, and is the same from the same seed', async () => {
     await seed(1);
@@ -48,5 +48,5 @@ describe('the demo data', () => {
     await demo.write((transaction) => demo.models.settings.upsert({ key: 'demo', document: { done: false } }, { transaction }));
     await seed(1);
     expect((await takes()).map((take) => take.get())).toEqual(whole);
-  }, 240_000);
+  });
 });

@@ -139,7 +139,7 @@ describe('forty bytes of the database that the disk changed', () => {
     // Both were really met: damage that the pages show, and damage that only the rows show.
     expect(seen.refused + seen.hidden).toBeGreaterThan(seen.refused);
     expect(seen.whole).toBeGreaterThan(0);
-  }, 240_000);
+  });
 
   it('are in no sum and no curve', async () => {
     const [one, other] = (await play(2)) as [Take, Take];
@@ -200,7 +200,7 @@ describe('a recording', () => {
     const { code, out } = await runCommand(server.folder, ['backup', join(server.folder, 'all.zip')]);
     expect(code).toBe(0);
     expect(out).toMatch(/1 recordings were not in their place.* 2 recordings are not as they were recorded/);
-  }, 60_000);
+  });
 
   it('that belongs to nothing is set aside by the player’s order, one whose file is gone forgotten; nothing is removed', async () => {
     const [kept, gone] = (await play(2)) as [Take, Take];
@@ -300,7 +300,7 @@ describe('a database that cannot be used', () => {
     await copyFile(join(folder, from), join(folder, to));
     await isBack();
     await rm(aside, { recursive: true });
-  }, 60_000);
+  });
 
   it('or by the command that it names; what was there is kept', async () => {
     await damage();
@@ -310,7 +310,7 @@ describe('a database that cannot be used', () => {
     const aside = /What was there is in (\S+)\.\n/.exec(out)?.[1] ?? '';
     expect((await readFile(join(aside, 'isochron.db')))[0]).toBe(7);
     await isBack();
-  }, 60_000);
+  });
 
   it('is not taken for a first start where it is missing beside recordings or copies', async () => {
     await damage();
@@ -321,5 +321,5 @@ describe('a database that cannot be used', () => {
     expect(await readdir(folder)).not.toContain('isochron.db');
     await rm(join(folder, 'copies'), { recursive: true });
     expect((await spawnServer(folder)).errors()).toMatch(/is missing\. There is no copy of it/);
-  }, 60_000);
+  });
 });

@@ -43,7 +43,7 @@ describe('a database that another program holds', () => {
     } finally {
       await server.close();
     }
-  }, 60_000);
+  });
 });
 
 describe('a folder that was left in order, on a disk that is for reading only', () => {
@@ -75,7 +75,7 @@ describe('a folder that was left in order, on a disk that is for reading only', 
     } finally {
       unmountSmallDisk(folder);
     }
-  }, 60_000);
+  });
 });
 
 describe('a thread that measures anew', () => {

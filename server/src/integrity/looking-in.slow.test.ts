@@ -77,7 +77,7 @@ describe('a second program that looks into the database', () => {
     isOver = true;
     expect(await restless).toEqual([]);
     await again.kill();
-  }, 120_000);
+  });
 });
 
 describe('a restore', () => {
@@ -131,7 +131,7 @@ describe('a restore', () => {
     } finally {
       await server.close();
     }
-  }, 120_000);
+  });
 
   it('on the command line says where everything is', async () => {
     const server = await spawnServer(folder);
@@ -143,5 +143,5 @@ describe('a restore', () => {
     const { code, out, errors } = await runCommand(folder, ['restore', archive]);
     expect({ code, errors }).toEqual({ code: 0, errors: '' });
     expect(out).toMatch(/^2 takes and 0 recordings are restored\. What was there before is in .*before-restore-/);
-  }, 60_000);
+  });
 });
