@@ -53,6 +53,8 @@ export { exactPositionsOf, notesPerBeat, pitchesOf, pitchSequence, positionsOf, 
 export { METHOD_CATEGORIES, type Method, type MethodCategory } from '../rhythm/methods/method';
 export { methodSuits } from '../rhythm/methods/method-suits';
 export { combinedDrills, drillsOf, METHODS, methodOf, rotatedDrills } from '../rhythm/methods/methods';
+export { methodsCombine } from '../rhythm/methods/methods-combine';
+export { meterAt, placesIn } from '../rhythm/metric';
 export { MIND_TASKS, type MindTask, mindTaskOf } from '../rhythm/mind-tasks';
 export { type NoteNaming, noteValueName } from '../rhythm/note-values';
 export { pitch } from '../rhythm/pitch';
@@ -64,7 +66,7 @@ export { clampBpm } from '../time/clamp-tempo';
 export { CLICK_SOUNDS, type Click, type ClickKind, clickWaveform, clickWaveforms, placeClicks } from '../time/click';
 export { CLICK_PLANS } from '../time/click-plan';
 export { drillTempo, ownBpmOf } from '../time/drill-tempo';
-export { groupings, usualGroups } from '../time/groupings';
+export { beamStarts, groupings, usualGroups } from '../time/groupings';
 export {
   beatAt,
   type ExpectedNote,

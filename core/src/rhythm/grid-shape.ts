@@ -38,9 +38,6 @@ export const notesPerBeat = ({ events }: Pick<Grid, 'events'>): number => {
   return shortest ? shortest.inverse().valueOf() : 1;
 };
 
-/** Whether an event stands on a beat. */
-export const isOnBeat = ({ at }: Pick<GridEvent, 'at'>): boolean => beats(at).d === 1n;
-
 /** Exact positions of a grid's events, to be compared with bars and beats. */
 export const exactPositionsOf = ({ events }: Pick<Grid, 'events'>): Fraction[] => events.map((event) => beats(event.at));
 

@@ -4,4 +4,6 @@ export interface OptionField {
   key: string;
   label: string;
   choices: readonly { value: number | string | boolean; name: string }[];
+  /** Where any whole number will do: from the least to the most; the choices are then a few of them. */
+  range?: { least: number; most: number };
 }

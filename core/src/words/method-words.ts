@@ -1,4 +1,5 @@
 import { noteValueName } from '../rhythm/note-values';
+import { beats, writeBeats } from '../schema/beats';
 import { type CodesOf, capital, type Dictionary, number, type Reader, say, text } from './reader';
 
 const ORDINAL = ['', 'first', 'second', 'third', 'fourth', 'fifth', 'sixth', 'seventh', 'eighth'];
@@ -7,21 +8,21 @@ const ordinal = (n: number): string => ORDINAL[n] ?? `${n}th`;
 const DYNAMICS: Record<string, string> = { pp: 'very softly', p: 'softly', f: 'loudly', ff: 'very loudly' };
 const CLAPPED: Record<string, string> = { clap: 'Clapped', tap: 'Tapped', sing: 'Sung' };
 
-/** Mixed figures by name: units of the quick note. */
-const formName = ({ form }: { form: string }, reader: Reader) => {
-  const quick = noteValueName('1/16', reader.noteNaming);
-  const long = noteValueName('1/8', reader.noteNaming);
-  const names: Record<string, string> = {
-    '211': `${long} and two ${quick}s`,
-    '112': `two ${quick}s and ${long}`,
-    '121': `${quick}, ${long}, ${quick}`,
-    '31': `dotted ${long} and ${quick}`,
-    '13': `${quick} and dotted ${long}`,
-    t21: `triplet, long and short`,
-    t12: `triplet, short and long`,
-  };
-  const name = names[form] ?? form;
-  return capital(name);
+const TRIPLET_FORMS: Record<string, string> = { t21: 'triplet, long and short', t12: 'triplet, short and long' };
+const COUNTED = ['', '', 'two ', 'three ', 'four '];
+
+/** A mixed figure by its note values: a digit is how many units of the quick note, which is a fraction of a whole note. */
+const formName = ({ form, quick }: { form: string; quick: string }, { noteNaming }: Reader) => {
+  const triplet = TRIPLET_FORMS[form];
+  if (triplet) return capital(triplet);
+  // Takes of before say no value: figures were named as parts of a crotchet.
+  const unit = beats(quick || '1/16');
+  const runs = [...form.matchAll(/(\d)\1*/g)];
+  const names = runs.map(([run, digit]) => {
+    const name = noteValueName(writeBeats(unit.mul(Number(digit))), noteNaming);
+    return run.length > 1 ? `${COUNTED[run.length] ?? `${run.length} `}${name}s` : name;
+  });
+  return capital(names.length === 2 ? names.join(' and ') : names.join(', '));
 };
 
 /** What each drill is called among those of its method, by the code of its title. */
@@ -48,7 +49,7 @@ export const DRILL_TITLES = {
     { size: number, place: number },
     (values) => `Groups of ${values.size}, the ${ordinal(values.place)} long`,
   ),
-  'mixed-forms-title': say({ form: text }, formName),
+  'mixed-forms-title': say({ form: text, quick: text }, formName),
   'quick-groups-title': say(
     { size: number, first: number },
     (values) => `Groups of ${values.size} from the ${ordinal(values.first)} note`,

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { cutGrid } from '../reshape/cut';
-import { numberField } from './fields';
+import { rangeField } from './fields';
 import { makeDrill } from './make-drill';
 import type { Method } from './method';
 
@@ -17,11 +17,9 @@ export const ADD_A_NOTE: Method<z.infer<typeof Parameters>> = {
   name: 'Add a note',
   about: 'Two notes at full tempo, then one more each time: what goes wrong is always the note that was just added.',
   category: 'learn',
+  stage: 'notes',
   parameters: Parameters,
-  fields: [
-    numberField('from', 'From note', [1, 2, 3, 4, 5, 6, 7, 8, 9, 13, 17, 25, 33]),
-    numberField('upTo', 'Up to', [5, 6, 7, 8, 9, 12, 13, 16, 17, 25, 33], (n) => `${n} notes`),
-  ],
+  fields: [rangeField('from', 'From note', 1, 20_000), rangeField('upTo', 'Up to so many notes', 2, 64)],
   drills: (grid, parameters) => {
     const from = Math.min(parameters.from, Math.max(1, grid.events.length - 1)) - 1;
     const most = Math.min(parameters.upTo, grid.events.length - from);

@@ -15,6 +15,7 @@ export const ARC: Method<z.infer<typeof Parameters>> = {
   name: 'Arc',
   about: 'Slow, up to tempo and down again in one run, most of it slow: awkward tempos show on the way.',
   category: 'speed',
+  stage: 'tempo',
   parameters: Parameters,
   fields: [
     numberField('slowPercent', 'Slow end', [40, 50, 60, 70, 80], (n) => `${n} % of the tempo`),

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { cutGrid } from '../reshape/cut';
-import { numberField } from './fields';
+import { rangeField } from './fields';
 import { makeDrill } from './make-drill';
 import type { Method } from './method';
 
@@ -10,16 +10,15 @@ const Parameters = z.object({
   to: z.number().int().min(1).max(20_000).default(8),
 });
 
-const NOTES = Array.from({ length: 64 }, (_, k) => k + 1);
-
 /** A few notes by themselves, ending on the one after: for a spot that was measured or met. */
 export const AROUND: Method<z.infer<typeof Parameters>> = {
   id: 'around',
   name: 'One spot',
   about: 'Only the notes around one spot, up to where it is safe again.',
   category: 'learn',
+  stage: 'notes',
   parameters: Parameters,
-  fields: [numberField('from', 'From note', NOTES), numberField('to', 'To note', NOTES)],
+  fields: [rangeField('from', 'From note', 1, 20_000), rangeField('to', 'To note', 1, 20_000)],
   drills: (grid, parameters) => {
     const last = grid.events.length;
     const from = Math.min(parameters.from, Math.max(1, last - 1));

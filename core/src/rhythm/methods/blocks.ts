@@ -28,6 +28,7 @@ export const BLOCKS: Method<z.infer<typeof Parameters>> = {
   name: 'Blocks',
   about: 'Each group struck at once as one chord, so that the hand knows its shape before the notes come one by one.',
   category: 'learn',
+  stage: 'anew',
   needs: 'several-notes',
   parameters: Parameters,
   fields: [numberField('size', 'Notes in a block', [2, 3, 4, 5, 6])],

@@ -18,6 +18,7 @@ export const BURST: Method<z.infer<typeof Parameters>> = {
   name: 'Bursts',
   about: 'One group, as fast as it will go, once and loose, without a click: it shows what the hand can do already.',
   category: 'speed',
+  stage: 'groups',
   parameters: Parameters,
   fields: [numberField('size', 'Notes in a burst', [3, 4, 5, 6, 8]), yesNoField('landing', 'With a landing note')],
   drills: (grid, parameters) => {

@@ -52,6 +52,7 @@ export const CHUNKS: Method<z.infer<typeof Parameters>> = {
   about:
     'A small piece up to the next downbeat, then its neighbour, then pieces twice as long: each is brought up to tempo by itself.',
   category: 'learn',
+  stage: 'notes',
   parameters: Parameters,
   fields: [
     wordField(

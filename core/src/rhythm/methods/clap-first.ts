@@ -24,6 +24,7 @@ export const CLAP_FIRST: Method<z.infer<typeof Parameters>> = {
   name: 'Clap, tap or sing first',
   about: 'The rhythm without the instrument: what cannot be clapped in time cannot be played in time.',
   category: 'learn',
+  stage: 'touch',
   parameters: Parameters,
   fields: [wordField('how', 'With', { clap: 'the hands', tap: 'the space bar or the pad', sing: 'the voice' })],
   drills: (grid, { how }) => [

@@ -1,7 +1,10 @@
+import type Fraction from 'fraction.js';
 import { z } from 'zod';
 import { beats, writeBeats } from '../../schema/beats';
 import { meterBeats } from '../../schema/frame';
 import type { Grid, GridEvent } from '../../schema/grid';
+import { byVoice, leadingVoice, merged } from '../line';
+import { feltBeat, placesIn } from '../metric';
 import { lasting } from '../reshape/fill-bars';
 import { usualStep } from '../reshape/runs';
 import { combinations } from './combinations';
@@ -17,10 +20,13 @@ const Parameters = z.object({
   over: z.enum(['beat', 'bar']).default('beat'),
 });
 
-/** Every place of a stretch at which notes can be doubled. */
+/** Of a bar's sixteen notes three anywhere are 560 drills; four would be 1 820, more than anybody plays in a year. */
+const MOST_ANYWHERE = 3;
+
+/** Every place of a stretch at which notes can be doubled; side by side also over its end, into the next one. */
 export const placements = (notes: number, count: number, together: boolean): number[][] =>
   together
-    ? Array.from({ length: Math.max(0, notes - count + 1) }, (_, k) => Array.from({ length: count }, (_one, n) => k + n))
+    ? Array.from({ length: count < notes ? notes : 1 }, (_, k) => Array.from({ length: count }, (_one, n) => (k + n) % notes))
     : combinations(notes, count);
 
 /** The same event twice in its own time. */
@@ -33,15 +39,18 @@ const doubled = (event: GridEvent, gap: ReturnType<typeof beats>): GridEvent[] =
   }));
 };
 
-/** Events whose place in their stretch of `notes` notes is among the chosen, doubled; the last note is the landing and stays. */
-const withDoubled = (grid: Grid, notes: number, chosen: readonly number[]): Grid => ({
-  ...grid,
-  events: grid.events.flatMap((event, k) => {
-    const next = grid.events[k + 1];
-    if (!next || !chosen.includes(k % notes)) return [event];
-    return doubled(event, beats(next.at).sub(beats(event.at)));
-  }),
-});
+/** Notes of the leading voice whose place in their beat or bar is among the chosen, doubled; the last note is the landing and stays. */
+const withDoubled = (grid: Grid, over: 'beat' | 'bar', step: Fraction, chosen: readonly number[]): Grid => {
+  const placeOf = placesIn(grid);
+  const [line, others] = byVoice(grid.events, leadingVoice(grid));
+  const events = line.flatMap((event, k) => {
+    const next = line[k + 1];
+    const { inBar, beat } = placeOf(beats(event.at));
+    const place = (over === 'beat' ? inBar.mod(beat) : inBar).div(step).valueOf();
+    return next && chosen.includes(place) ? doubled(event, beats(next.at).sub(beats(event.at))) : [event];
+  });
+  return { ...grid, events: merged([...events, ...others]) };
+};
 
 /** Notes of a bar of sixteenths doubled to thirty-seconds: singly, in pairs, in threes; every placement in turn. */
 export const DOUBLINGS: Method<z.infer<typeof Parameters>> = {
@@ -50,6 +59,7 @@ export const DOUBLINGS: Method<z.infer<typeof Parameters>> = {
   about:
     'Chosen notes are struck twice in their own time, at every place in turn: the stroke or the tongue learns to double anywhere.',
   category: 'even',
+  stage: 'doubling',
   parameters: Parameters,
   fields: [
     numberField('count', 'Doubled', [1, 2, 3, 4], (n) => (n === 1 ? 'one note' : `${n} notes`)),
@@ -67,12 +77,11 @@ export const DOUBLINGS: Method<z.infer<typeof Parameters>> = {
     const { count, over, together } = parameters;
     const step = beats(usualStep(grid));
     const [meter] = grid.meters;
-    const span = over === 'beat' || !meter ? beats(1) : meterBeats(meter, grid.beatUnit);
+    const span = !meter ? beats(1) : over === 'beat' ? feltBeat(meter, grid.beatUnit) : meterBeats(meter, grid.beatUnit);
     const notes = Math.max(1, Math.floor(span.div(step).valueOf()));
-    // Three notes anywhere in a long bar would be hundreds of drills that nobody plays: two are enough there.
-    const used = Math.min(count, notes, !together && notes > 8 ? 2 : 4);
+    const used = Math.min(count, notes, !together && notes > 8 ? MOST_ANYWHERE : 4);
     return placements(notes, used, together).map((chosen) =>
-      makeDrill('doublings', { ...parameters, count: used }, withDoubled(grid, notes, chosen), {
+      makeDrill('doublings', { ...parameters, count: used }, withDoubled(grid, over, step, chosen), {
         places: chosen.map((place) => place + 1).join(', '),
         of: notes,
       }),

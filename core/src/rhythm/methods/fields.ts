@@ -8,6 +8,12 @@ export const numberField = (
   name: (n: number) => string = String,
 ): OptionField => ({ key, label, choices: numbers.map((value) => ({ value, name: name(value) })) });
 
+/** Any whole number, typed. */
+export const rangeField = (key: string, label: string, least: number, most: number): OptionField => ({
+  ...numberField(key, label, [least, Math.min(least + 3, most), Math.min(least + 7, most)]),
+  range: { least, most },
+});
+
 /** A choice among words. */
 export const wordField = (key: string, label: string, names: Readonly<Record<string, string>>): OptionField => ({
   key,

@@ -1,21 +1,39 @@
 import { z } from 'zod';
-import { beats } from '../../schema/beats';
+import { beats, writeBeats } from '../../schema/beats';
 import type { Grid, GridEvent } from '../../schema/grid';
+import { placesIn } from '../metric';
 import { cutBars, cutGrid } from '../reshape/cut';
-import { retimed } from '../reshape/retime';
+import { endOf } from '../reshape/fill-bars';
 import { numberField } from './fields';
 import { makeDrill } from './make-drill';
 import type { Method } from './method';
 
 const Parameters = z.object({ bars: z.number().int().min(1).max(8).default(1) });
 
-/** A piece from event `from` to the end, held for a beat on the first note of what is known already. */
+/** A piece from event `from` to the end, held for a bar on the first note of what is known already, so that downbeats stay downbeats. */
 const withStop = (grid: Grid, from: number, pivot: number): Grid => {
   const piece = cutGrid(grid, from, grid.events.length);
-  const stop = pivot - from;
-  const to = piece.events.map((event, k) => (k <= stop ? beats(event.at) : beats(event.at).add(1)));
-  const { events, ...rest } = retimed(piece, to);
-  return { ...rest, events: events.map((event, k): GridEvent => (k === stop ? { ...event, role: 'pivot' } : event)) };
+  const stop = piece.events[pivot - from] as GridEvent;
+  const at = beats(stop.at);
+  const bar = placesIn(piece)(at).bar;
+  const later = (position: string) => (beats(position).compare(at) > 0 ? writeBeats(beats(position).add(bar)) : position);
+  const sounding = (event: GridEvent): GridEvent => ({
+    ...event,
+    notes: event.notes.map((note) => ({ ...note, length: writeBeats(beats(note.length).add(bar)) })),
+  });
+  const changesLater = <Change extends { at: string }>(changes: readonly Change[]): Change[] =>
+    changes.map((change) => ({ ...change, at: later(change.at) }));
+  return {
+    ...piece,
+    bars: piece.bars + 1,
+    meters: changesLater(piece.meters),
+    keys: changesLater(piece.keys),
+    events: piece.events.map((event) => {
+      if (event === stop) return { ...sounding(event), length: writeBeats(beats(event.length).add(bar)), role: 'pivot' };
+      const reachesOver = beats(event.at).compare(at) < 0 && endOf(event).compare(at) > 0;
+      return { ...(reachesOver ? sounding(event) : event), at: later(event.at) };
+    }),
+  };
 };
 
 /** The end first, then what comes before it: joined with a stop on the note between, then without. */
@@ -25,6 +43,7 @@ export const FROM_THE_END: Method<z.infer<typeof Parameters>> = {
   about:
     'The last bar first, then the one before it, joined with a stop and then without: one always plays towards what one knows.',
   category: 'learn',
+  stage: 'notes',
   parameters: Parameters,
   fields: [numberField('bars', 'Pieces of', [1, 2, 4], (n) => (n === 1 ? 'one bar' : `${n} bars`))],
   drills: (grid, parameters) => {

@@ -18,6 +18,7 @@ export const GAPS: Method<z.infer<typeof Parameters>> = {
   name: 'Gaps in the click',
   about: 'The click falls silent for some bars and comes back: where you are by then shows your own clock.',
   category: 'sure',
+  stage: 'click',
   parameters: Parameters,
   fields: [numberField('clicked', 'Bars with click', [1, 2, 4, 8]), numberField('silent', 'Bars without', [1, 2, 4, 8])],
   drills: (grid, parameters) => {

@@ -32,6 +32,7 @@ export const HANDS: Method<z.infer<typeof Parameters>> = {
   name: 'Hands apart',
   about: 'The right hand alone, the left alone, then both: what one hand cannot do, two will not.',
   category: 'learn',
+  stage: 'notes',
   needs: 'two-hands',
   parameters: Parameters,
   fields: [

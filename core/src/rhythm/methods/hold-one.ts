@@ -28,6 +28,7 @@ export const HOLD_ONE: Method<z.infer<typeof Parameters>> = {
   name: 'Hold one',
   about: 'One finger stays down while the others play in turn, so that each learns to move without its neighbours.',
   category: 'even',
+  stage: 'anew',
   needs: 'several-notes',
   parameters: Parameters,
   fields: [numberField('size', 'Fingers', [3, 4, 5]), numberField('times', 'Times round', [1, 2, 3, 4])],

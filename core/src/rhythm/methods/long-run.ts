@@ -18,6 +18,7 @@ export const LONG_RUN: Method<z.infer<typeof Parameters>> = {
   about:
     'Round and round without a click, first with all attention, then with a task for the mind: what it costs in evenness tells how far it goes by itself.',
   category: 'sure',
+  stage: 'click',
   parameters: Parameters,
   fields: [
     numberField('rounds', 'Times round', [4, 8, 16, 32, 64]),

@@ -28,6 +28,7 @@ export const LOUD_SOFT: Method<z.infer<typeof Parameters>> = {
   name: 'Loud and soft',
   about: 'The same notes softly and loudly: control is being as even at both, and both being what they are called.',
   category: 'even',
+  stage: 'dynamic',
   parameters: Parameters,
   fields: [
     wordField('levels', 'Play', {

@@ -6,6 +6,23 @@ import type { OptionField } from '../../schema/options';
 export const METHOD_CATEGORIES = ['learn', 'even', 'speed', 'sure'] as const;
 export type MethodCategory = (typeof METHOD_CATEGORIES)[number];
 
+/**
+ * What a method changes. Two that change the same do not go together, nor two of which one undoes the other: see {@link methodsCombine}.
+ * `anew` are those that make their own rhythm of the notes.
+ */
+export type MethodStage =
+  | 'all'
+  | 'notes'
+  | 'rhythm'
+  | 'groups'
+  | 'doubling'
+  | 'anew'
+  | 'accents'
+  | 'touch'
+  | 'dynamic'
+  | 'tempo'
+  | 'click';
+
 /** What a method asks of the instrument or the passage. */
 export type MethodNeed = 'two-hands' | 'several-notes' | 'two-limbs' | 'held-note' | 'length' | 'rebound';
 
@@ -16,6 +33,7 @@ export interface Method<Parameters extends Record<string, unknown> = Record<stri
   /** What it is for, in one sentence. */
   about: string;
   category: MethodCategory;
+  stage: MethodStage;
   /** Absent where it suits everyone. */
   needs?: MethodNeed;
   /** Its parameters; every one has a default, so that `{}` is read. */

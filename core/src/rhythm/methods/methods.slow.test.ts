@@ -136,7 +136,7 @@ describe('the generated rhythms', () => {
 
   it('of mixed figures put a figure to each beat', () => {
     const [first] = of('mixed-forms', { form: '211' });
-    expect(rhythmOf(first as Drill)).toBe('0:1/2 1/2:1/4 3/4:1/4 1:1/2 3/2:1/4 7/4:1/4 2:1/4 9/4:1/4 5/2:3/2');
+    expect(rhythmOf(first as Drill)).toBe('0:1/2 1/2:1/4 3/4:1/4 1:1/2 3/2:1/4 7/4:1/4 2:1/4 9/4:3/4 3:1');
     const [triplet] = of('mixed-forms', { form: 'triplets' });
     expect(
       rhythmOf(triplet as Drill)
@@ -150,12 +150,10 @@ describe('the generated rhythms', () => {
     for (const size of [2, 3, 4, 5, 6])
       for (const ratio of ['dotted', 'triplet', 'half']) {
         const drills = of('long-short', { size, ratio });
-        // The connection from note k is quick where note k is not the long one of a full group.
-        for (let k = 0; k + 1 < EIGHT.events.length; k += 1) {
-          const inGroup = k < Math.floor(8 / size) * size;
+        // The last note before the landing waits for the beat where groups do not come out even.
+        for (let k = 0; k + 2 < EIGHT.events.length; k += 1) {
           const lengths = drills.map(({ grid }) => beats(grid.events[k]?.length ?? '0').valueOf());
-          if (inGroup && !(size === 2 && ratio === 'half')) expect(Math.min(...lengths)).toBeLessThan(0.25);
-          else expect(Math.min(...lengths)).toBeCloseTo(0.25, 9);
+          expect(Math.min(...lengths), `note ${k + 1} of groups of ${size}, ${ratio}`).toBeLessThanOrEqual(0.25);
         }
       }
   });
@@ -223,15 +221,15 @@ describe('the generated rhythms', () => {
       'The last 3 pieces, straight on',
     ]);
     const stopped = drills[1] as Drill;
-    expect(stopped.grid.events.map(({ at }) => at)).toEqual(['0', '1', '2', '3', '4', '6', '7', '8']);
-    expect(stopped.grid.events[4]).toMatchObject({ role: 'pivot', length: '2' });
+    expect(stopped.grid.events.map(({ at }) => at)).toEqual(['0', '1', '2', '3', '4', '9', '10', '11']);
+    expect(stopped.grid.events[4]).toMatchObject({ role: 'pivot', length: '5' });
     expect(drills.map(({ notches = 0 }) => notches)).toEqual([0, -2, 2, -2, 2]);
   });
 
   it('of accents put them where they say', () => {
     const on = (drill: Drill | undefined) => drill?.grid.events.flatMap(({ accent }, k) => (accent ? [k] : []));
     expect(on(of('accents', { on: 'beats' })[0])).toEqual([0, 4, 8]);
-    expect(on(of('accents', { on: 'off' })[0])).toEqual([1, 2, 3, 5, 6, 7]);
+    expect(on(of('accents', { on: 'off' })[0])).toEqual([2, 6]);
     expect(of('accents', { on: 'rotation', size: 3 }).map(on)).toEqual([
       [0, 3, 6],
       [1, 4, 7],
@@ -248,11 +246,13 @@ describe('the generated rhythms', () => {
       [16, 2],
     ] as const) {
       expect(placements(n, k, false)).toHaveLength(choose(n, k));
-      expect(placements(n, k, true)).toHaveLength(n - k + 1);
+      // Side by side also over the bar line.
+      expect(placements(n, k, true)).toHaveLength(n);
       expect(new Set(combinations(n, k).map(String)).size).toBe(choose(n, k));
     }
     const bar = drillsOf(EIGHT, 'doublings', { count: 2, together: false, over: 'bar' });
     expect(bar).toHaveLength(120);
+    expect(drillsOf(EIGHT, 'doublings', { count: 3, together: false, over: 'bar' })).toHaveLength(560);
     const [single] = of('doublings', { count: 1, over: 'beat' });
     expect(rhythmOf(single as Drill)).toBe('0:1/8 1/8:1/8 1/4:1/4 1/2:1/4 3/4:1/4 1:1/8 9/8:1/8 5/4:1/4 3/2:1/4 7/4:1/4 2:2');
   });

@@ -1,30 +1,58 @@
 import { z } from 'zod';
-import { inCells } from './cells';
+import { beats, writeBeats } from '../../schema/beats';
+import type { Grid } from '../../schema/grid';
+import { feltBeat } from '../metric';
+import { usualStep } from '../reshape/runs';
+import { type CellPlace, inCells, isByThrees, isCounted } from './cells';
 import { makeDrill } from './make-drill';
 import type { Method } from './method';
 
-/** Forms by their notes' lengths, in units of the quick note; each takes whole beats when played over notes of a quarter of one. */
-const FORMS = [
-  ['211', [2, 1, 1]],
-  ['112', [1, 1, 2]],
-  ['121', [1, 2, 1]],
-  ['31', [3, 1]],
-  ['13', [1, 3]],
-] as const;
-/** Triplet forms take as long as three notes: two of them long and short, or evenly three in the time of two. */
+/** A figure: its notes' lengths in units, and the note of the passage that a unit is a part of. */
+interface Form {
+  name: string;
+  weights: readonly number[];
+  /** Notes of the passage whose time the figure takes. */
+  spans: number;
+}
+
+const form = (name: string, spans: number): Form => ({ name, weights: [...name].map(Number), spans });
+/** Where the beat has twos and fours: four of the passage's notes. */
+const BY_FOURS = ['211', '112', '121', '31', '13'].map((name) => form(name, 4));
+/** Where it has threes, as in 6/8: three of them, by one or by halves. */
+const BY_THREES = [form('21', 3), form('12', 3), ...['2112', '2211', '1122'].map((name) => form(name, 3))];
+/** Triplet figures take as long as two notes: long and short by thirds. */
 const TRIPLETS = [
-  ['21', [2, 1]],
-  ['12', [1, 2]],
-] as const;
+  { name: 't21', weights: [2, 1], spans: 2 },
+  { name: 't12', weights: [1, 2], spans: 2 },
+];
+const FORMS = [...BY_FOURS, ...BY_THREES];
 
-const Parameters = z.object({ form: z.enum(['each', '211', '112', '121', '31', '13', 'triplets']).default('each') });
+const Parameters = z.object({
+  form: z.enum(['each', '211', '112', '121', '31', '13', 'triplets', '21', '12', '2112', '2211', '1122']).default('each'),
+});
 
-/** The notes of a run in the mixed figures of one beat: eighth and two sixteenths, and so on; and in triplet figures. */
+/** The figures that suit how the beat of a grid is divided. */
+const formsFor = (grid: Grid): readonly Form[] => {
+  const [meter] = grid.meters;
+  const isThrees = meter !== undefined && isByThrees(beats(usualStep(grid)), feltBeat(meter, grid.beatUnit));
+  return isThrees ? BY_THREES : [...BY_FOURS, ...TRIPLETS];
+};
+
+/** A figure over a group; a group that is cut short, or whose notes do not divide the beat so, stays as written. */
+const cellFor = ({ weights, spans }: Form, { notes, each, beat }: CellPlace) => {
+  const length = each.mul(spans);
+  const units = weights.reduce((sum, weight) => sum + weight, 0);
+  const fills = length.div(beat).d === 1n || beat.div(length).d === 1n;
+  return notes === weights.length && fills && isCounted(units, length, { each, beat }) ? { weights, length } : null;
+};
+
+/** The notes of a run in the mixed figures of its beat: a note and two of half its length, and so on; and in triplet figures. */
 export const MIXED_FORMS: Method<z.infer<typeof Parameters>> = {
   id: 'mixed-forms',
   name: 'Mixed figures',
-  about: 'The same notes in figures of long and quick ones, a figure to the beat, so that no group falls on the same beat.',
+  about: 'The same notes in figures of long and quick ones that fill the beat, so that no group falls on the same beat.',
   category: 'even',
+  stage: 'rhythm',
   parameters: Parameters,
   fields: [
     {
@@ -38,24 +66,28 @@ export const MIXED_FORMS: Method<z.infer<typeof Parameters>> = {
         { value: '31', name: 'dotted and quick' },
         { value: '13', name: 'quick and dotted' },
         { value: 'triplets', name: 'triplet figures' },
+        { value: '21', name: 'by threes: long, quick' },
+        { value: '12', name: 'by threes: quick, long' },
+        { value: '2112', name: 'by threes: long, two quick, long' },
+        { value: '2211', name: 'by threes: two long, two quick' },
+        { value: '1122', name: 'by threes: two quick, two long' },
       ],
     },
   ],
-  drills: (grid, { form }) => {
-    const plain = FORMS.filter(([name]) => form === 'each' || form === name);
-    const triplets = form === 'each' || form === 'triplets' ? TRIPLETS : [];
-    return [
-      ...plain.map(([name, weights]) =>
-        makeDrill(
-          'mixed-forms',
-          { form: name },
-          inCells(grid, { weights, spans: weights.reduce<number>((sum, one) => sum + one, 0) }),
-          { form: name },
-        ),
-      ),
-      ...triplets.map(([name, weights]) =>
-        makeDrill('mixed-forms', { form: 'triplets' }, inCells(grid, { weights, spans: 2 }), { form: `t${name}` }),
-      ),
-    ];
+  drills: (grid, parameters) => {
+    const chosen = parameters.form === 'triplets' ? TRIPLETS : FORMS.filter(({ name }) => name === parameters.form);
+    // A figure that does not suit the beat would leave everything as it is.
+    const suiting = formsFor(grid);
+    const forms = chosen.some((one) => suiting.includes(one)) ? chosen : suiting;
+    return forms.map((one) => {
+      const units = one.weights.reduce((sum, weight) => sum + weight, 0);
+      const quick = beats(usualStep(grid)).mul(one.spans).div(units).mul(beats(grid.beatUnit));
+      return makeDrill(
+        'mixed-forms',
+        { form: one.name.startsWith('t') ? 'triplets' : one.name },
+        inCells(grid, one.weights.length, (place) => cellFor(one, place)),
+        { form: one.name, quick: writeBeats(quick) },
+      );
+    });
   },
 };

@@ -1,8 +1,11 @@
+import type Fraction from 'fraction.js';
 import { z } from 'zod';
 import { beats, writeBeats } from '../../schema/beats';
 import type { Grid, GridEvent } from '../../schema/grid';
-import { isOnBeat } from '../grid-shape';
+import { feltBeat, isOn, type Place, placesIn } from '../metric';
 import { fillBars, lasting, plainFrame } from '../reshape/fill-bars';
+import { usualStep } from '../reshape/runs';
+import { isByThrees } from './cells';
 import { numberField, yesNoField } from './fields';
 import { makeDrill } from './make-drill';
 import type { Method } from './method';
@@ -26,14 +29,17 @@ const held = (grid: Grid, isChosen: (event: GridEvent, k: number) => boolean): G
 
 /** Every beat's notes at their tempo, and a beat of rest after each. */
 const withStops = (grid: Grid): Grid => {
-  const first = beats((grid.events[0] as GridEvent).at).floor();
+  const [meter] = grid.meters;
+  const beat = meter ? feltBeat(meter, grid.beatUnit) : beats(1);
+  const beatOf = (at: Fraction) => at.div(beat).floor().mul(beat);
+  const first = beatOf(beats((grid.events[0] as GridEvent).at));
   const events = grid.events.map((event, k): GridEvent => {
     const at = beats(event.at);
-    const moved = at.add(at.floor().sub(first)).sub(first.compare(0) < 0 ? first : 0);
+    const moved = at.add(beatOf(at).sub(first)).sub(first.compare(0) < 0 ? first : 0);
     const next = grid.events[k + 1];
     const room = next ? beats(next.at).sub(at) : beats(event.length);
     // What reaches into the next beat is let go at the stop.
-    const end = at.floor().add(1).sub(at);
+    const end = beatOf(at).add(beat).sub(at);
     return { ...lasting(event, room.compare(end) > 0 ? end : room), at: writeBeats(moved) };
   });
   return fillBars(plainFrame(grid), events);
@@ -45,6 +51,7 @@ export const OUTLINE: Method<z.infer<typeof Parameters>> = {
   name: 'Outline',
   about: 'First the notes on the beats at full tempo, then every other note, then all: the long way first, the filling last.',
   category: 'learn',
+  stage: 'notes',
   parameters: Parameters,
   fields: [
     numberField(
@@ -56,18 +63,34 @@ export const OUTLINE: Method<z.infer<typeof Parameters>> = {
     yesNoField('stops', 'With a stop after each beat'),
   ],
   drills: (grid, { stage, stops }) => {
-    const hasBeats = grid.events.some(isOnBeat);
+    const placeOf = placesIn(grid);
+    const last = grid.events.length - 1;
+    /** Notes so far apart from their bar line, and the one that it ends on. */
+    const every = (length: (place: Place) => Fraction) => (event: GridEvent, k: number) => {
+      const place = placeOf(beats(event.at));
+      return k === last || isOn(place, length(place));
+    };
+    const step = beats(usualStep(grid));
+    const isSlow = ({ beat }: Place) => step.compare(beat) >= 0;
     const stages: [number, (event: GridEvent, k: number) => boolean][] = [
-      [1, (event, k) => (hasBeats ? isOnBeat(event) : k % 4 === 0)],
-      [2, (_event, k) => k % 2 === 0],
+      [1, every((place) => (isSlow(place) ? place.bar : place.beat))],
+      [2, every(() => step.mul(2))],
       [3, () => true],
     ];
-    return stages
-      .filter(([number]) => stage === 0 || stage === number)
-      .map(([number, isChosen]) =>
-        makeDrill('outline', { stage: number, stops }, stops ? withStops(held(grid, isChosen)) : held(grid, isChosen), {
-          stage: number,
-        }),
-      );
+    // By threes there is no every other note that keeps to the beat; where it is on the beats, it is there already.
+    const seen = new Set<string>();
+    const made = stages.flatMap(([number, isChosen]) => {
+      const chosen = held(grid, isChosen);
+      const key = chosen.events.map(({ at }) => at).join();
+      const place = placeOf(beats(0));
+      const isAcross = number === 2 && !isSlow(place) && isByThrees(step, place.beat);
+      if (seen.has(key) || isAcross) return [];
+      seen.add(key);
+      return [[number, chosen] as const];
+    });
+    const wanted = made.filter(([number]) => stage === 0 || stage === number);
+    return (wanted.length > 0 ? wanted : made.slice(0, 1)).map(([number, chosen]) =>
+      makeDrill('outline', { stage: number, stops }, stops ? withStops(chosen) : chosen, { stage: number }),
+    );
   },
 };

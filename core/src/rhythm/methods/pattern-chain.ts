@@ -17,6 +17,7 @@ export const PATTERN_CHAIN: Method<z.infer<typeof Parameters>> = {
   name: 'Chain of patterns',
   about: 'Each bar a number of times and straight into the next: what is practised are the joins.',
   category: 'sure',
+  stage: 'anew',
   parameters: Parameters,
   fields: [
     numberField('bars', 'A pattern is', [1, 2, 4], (n) => (n === 1 ? 'one bar' : `${n} bars`)),

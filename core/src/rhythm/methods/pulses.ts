@@ -18,6 +18,7 @@ export const PULSES: Method<z.infer<typeof Parameters>> = {
   name: 'Pulses on one note',
   about: 'One held note whose pitch swings in time, one, two, three, four waves to the beat: a vibrato under command.',
   category: 'even',
+  stage: 'anew',
   needs: 'held-note',
   parameters: Parameters,
   fields: [

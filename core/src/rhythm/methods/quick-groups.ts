@@ -1,7 +1,10 @@
+import type Fraction from 'fraction.js';
 import { z } from 'zod';
-import { beats } from '../../schema/beats';
+import { beats, writeBeats } from '../../schema/beats';
 import type { Grid, GridEvent } from '../../schema/grid';
-import { fillBars, plainFrame } from '../reshape/fill-bars';
+import { lineOf } from '../line';
+import { feltBeat } from '../metric';
+import { fillBars, lasting, plainFrame } from '../reshape/fill-bars';
 import { usualStep } from '../reshape/runs';
 import { numberField, yesNoField } from './fields';
 import { makeDrill } from './make-drill';
@@ -19,26 +22,33 @@ const Parameters = z.object({
   landing: z.boolean().default(true),
 });
 
-/** Groups of a grid from event `first` on, each beginning on a beat, its notes `each` beats apart, with a pause after it. */
+/** Groups of a grid's leading voice from its note `first` on, each beginning on a beat, in its own rhythm, with a pause after it. */
 const grouped = (grid: Grid, first: number, { size, pause, speed, landing }: z.infer<typeof Parameters>): Grid => {
   const each = beats(usualStep(grid)).div(speed);
+  const [meter] = grid.meters;
+  const beat = meter ? feltBeat(meter, grid.beatUnit) : beats(1);
+  const line = lineOf(grid);
   const events: GridEvent[] = [];
-  let start = 0;
-  for (let from = first; from < grid.events.length - (landing ? 1 : 0); from += size) {
-    const group = grid.events.slice(from, from + size + (landing ? 1 : 0));
+  let start = beats(0);
+  for (let from = first; from < line.length - (landing ? 1 : 0); from += size) {
+    const end = line[from + size];
+    const lands = landing && end !== undefined;
+    // What other voices have meanwhile comes along.
+    const group = grid.events.slice(line[from], end === undefined ? undefined : end + Number(lands));
+    const zero = beats((group[0] as GridEvent).at);
+    const offsets = group.map(({ at }) => beats(at).sub(zero).div(speed));
     group.forEach((event, k) => {
-      const at = each.mul(k).add(start).toFraction();
-      const length = each.toFraction();
-      const isLanding = landing && k > 0 && k === group.length - 1;
+      const isLanding = k > 0 && k === group.length - 1 && (lands || end === undefined);
+      const own = beats(event.length).div(speed);
+      const room = offsets[k + 1]?.sub(offsets[k] as Fraction) ?? each;
       events.push({
-        ...event,
-        at,
-        length,
-        notes: event.notes.map((note) => ({ ...note, length })),
-        ...(k === 0 ? { role: 'group start' as const } : isLanding ? { role: 'landing' as const } : {}),
+        ...lasting(event, own.compare(room) > 0 || isLanding ? room : own),
+        at: writeBeats(start.add(offsets[k] as Fraction)),
+        ...(k === 0 ? { role: 'group start' as const } : isLanding && landing ? { role: 'landing' as const } : {}),
       });
     });
-    start += Math.max(1, Math.ceil(each.mul(group.length).valueOf())) + pause;
+    const took = (offsets.at(-1) as Fraction).add(each).div(beat).ceil();
+    start = start.add(beat.mul(took.compare(1) < 0 ? 1 : took).add(beat.mul(pause)));
   }
   return fillBars(plainFrame(grid), events);
 };
@@ -49,6 +59,7 @@ export const QUICK_GROUPS: Method<z.infer<typeof Parameters>> = {
   name: 'Quick groups',
   about: 'A few notes at full speed, then a pause to let go and to hear the next few in the head.',
   category: 'speed',
+  stage: 'groups',
   parameters: Parameters,
   fields: [
     numberField('size', 'Groups of', [2, 3, 4, 5, 6, 8]),
@@ -60,7 +71,7 @@ export const QUICK_GROUPS: Method<z.infer<typeof Parameters>> = {
   drills: (grid, parameters) => {
     const { size, offset, landing } = parameters;
     // Groups need notes enough; a grid of fewer notes is one group.
-    const last = grid.events.length - (landing ? 2 : 1);
+    const last = lineOf(grid).length - (landing ? 2 : 1);
     const offsets = offset >= 1 ? [Math.min(offset, last + 1, size)] : Array.from({ length: size }, (_, k) => k + 1);
     return offsets
       .filter((first) => first - 1 <= Math.max(0, last))

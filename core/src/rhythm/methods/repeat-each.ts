@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { beats, writeBeats } from '../../schema/beats';
-import type { GridEvent } from '../../schema/grid';
+import type { Grid, GridEvent } from '../../schema/grid';
+import { byVoice, leadingVoice, merged } from '../line';
 import { lasting } from '../reshape/fill-bars';
 import { numberField } from './fields';
 import { makeDrill } from './make-drill';
@@ -8,7 +9,7 @@ import type { Method } from './method';
 
 const Parameters = z.object({ times: z.number().int().min(2).max(4).default(2) });
 
-/** The same event so many times in its own length, or in the time to the next one; the accent on the first. */
+/** A voice's note of an event so many times in its own length, or in the time to the next one; the accent on the first. */
 const repeated = (event: GridEvent, next: GridEvent, times: number): GridEvent[] => {
   const gap = beats(next.at).sub(beats(event.at));
   const whole = beats(event.length);
@@ -20,27 +21,30 @@ const repeated = (event: GridEvent, next: GridEvent, times: number): GridEvent[]
   }));
 };
 
+/** Every note of the leading voice several times; other voices stay as written. */
+const repeatedIn = (grid: Grid, times: number): GridEvent[] => {
+  const voice = leadingVoice(grid);
+  const [line, others] = byVoice(grid.events, voice);
+  return merged([
+    // The last note is the landing: it stays whole.
+    ...line.flatMap((event, k) => {
+      const next = line[k + 1];
+      return next ? repeated(event, next, times) : [event];
+    }),
+    ...others,
+  ]);
+};
+
 /** Every note twice, thrice or four times in its own length: the hand learns each place before it leaves it. */
 export const REPEAT_EACH: Method<z.infer<typeof Parameters>> = {
   id: 'repeat-each',
   name: 'Repeat each note',
   about: 'Every note several times in its own length, so that the hand is sure of each place before it moves.',
   category: 'learn',
+  stage: 'doubling',
   parameters: Parameters,
   fields: [numberField('times', 'Each note', [2, 3, 4], (n) => ['twice', 'three times', 'four times'][n - 2] as string)],
   drills: (grid, parameters) => [
-    // The last note is the landing: it stays whole.
-    makeDrill(
-      'repeat-each',
-      parameters,
-      {
-        ...grid,
-        events: grid.events.flatMap((event, k) => {
-          const next = grid.events[k + 1];
-          return next ? repeated(event, next, parameters.times) : [event];
-        }),
-      },
-      { times: parameters.times },
-    ),
+    makeDrill('repeat-each', parameters, { ...grid, events: repeatedIn(grid, parameters.times) }, { times: parameters.times }),
   ],
 };

@@ -14,6 +14,7 @@ export const SLOW_QUICK: Method<z.infer<typeof Parameters>> = {
   name: 'Slow tempo, quick fingers',
   about: 'A slow tempo in which every movement is as quick as at full speed: only the waiting in between is longer.',
   category: 'learn',
+  stage: 'tempo',
   parameters: Parameters,
   fields: [numberField('percent', 'Of the tempo', [30, 40, 50, 60, 70, 80], (n) => `${n} %`)],
   drills: (grid, parameters) => {

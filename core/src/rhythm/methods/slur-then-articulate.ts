@@ -12,6 +12,7 @@ export const SLUR_THEN_ARTICULATE: Method<z.infer<typeof Parameters>> = {
   name: 'Slur, then articulate',
   about: 'Slurred first, which lays the fingers bare; then tongued, bowed or struck the way that the full tempo needs.',
   category: 'even',
+  stage: 'touch',
   needs: 'length',
   parameters: Parameters,
   fields: [wordField('step', 'Play', { both: 'slurred, then articulated', slurred: 'slurred', articulated: 'articulated' })],

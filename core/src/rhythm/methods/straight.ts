@@ -8,6 +8,7 @@ export const STRAIGHT: Method<Record<string, never>> = {
   name: 'Straight',
   about: 'As notated.',
   category: 'learn',
+  stage: 'all',
   parameters: z.object({}) as z.ZodType<Record<string, never>>,
   fields: [],
   drills: (grid) => [makeDrill('straight', {}, grid)],

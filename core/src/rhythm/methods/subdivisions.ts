@@ -22,6 +22,7 @@ export const SUBDIVISIONS: Method<z.infer<typeof Parameters>> = {
   name: 'Ladder of divisions',
   about: 'Under the same click one note to the beat, then two, three, four: the beat must not move when the notes change.',
   category: 'even',
+  stage: 'anew',
   parameters: Parameters,
   fields: [
     numberField('from', 'From', [1, 2, 3, 4], (n) => `${n} to the beat`),

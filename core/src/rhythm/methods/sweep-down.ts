@@ -15,6 +15,7 @@ export const SWEEP_DOWN: Method<z.infer<typeof Parameters>> = {
   name: 'Sweep down',
   about: 'From fast to slow in one run: how slow does the rebound, or the bouncing bow, still work?',
   category: 'speed',
+  stage: 'tempo',
   needs: 'rebound',
   parameters: Parameters,
   fields: [

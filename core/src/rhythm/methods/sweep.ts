@@ -18,6 +18,7 @@ export const SWEEP: Method<z.infer<typeof Parameters>> = {
   name: 'Sweep',
   about: 'From half speed upward in one run: where evenness breaks is where to work.',
   category: 'speed',
+  stage: 'tempo',
   parameters: Parameters,
   fields: [
     numberField('fromPercent', 'From', [40, 50, 60, 70, 80], (n) => `${n} % of the tempo`),

@@ -40,6 +40,7 @@ export const TOUCH: Method<z.infer<typeof Parameters>> = {
   name: 'Short and connected',
   about: 'Short notes, let go at once, teach the release; connected ones the passing over. Each shows what the other hides.',
   category: 'even',
+  stage: 'touch',
   needs: 'length',
   parameters: Parameters,
   fields: [wordField('how', 'Play', { both: 'short, then connected', staccato: 'short', legato: 'connected' })],

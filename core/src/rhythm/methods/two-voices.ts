@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { beats, writeBeats } from '../../schema/beats';
 import { barStarts } from '../../schema/frame';
 import type { Grid, GridEvent, GridNote } from '../../schema/grid';
+import { feltBeat, isOn, meterAt } from '../metric';
 import { looped } from '../reshape/chain';
 import { plainFrame } from '../reshape/fill-bars';
 import { usualStep } from '../reshape/runs';
@@ -31,6 +32,7 @@ const barOf = (grid: Grid, isRight: readonly boolean[], feel: 'straight' | 'swun
   const one = { ...plainFrame(grid), bars: 1, events: [] as GridEvent[] };
   const length = barStarts(one).at(-1) as ReturnType<typeof beats>;
   const step = beats(usualStep(grid));
+  const beat = feltBeat(meterAt(grid, beats(0)), grid.beatUnit);
   const count = Math.floor(length.div(step).valueOf());
   const source = grid.events;
   const places = Array.from({ length: count }, (_, k) => (feel === 'swung' ? swung(step.mul(k), step) : step.mul(k)));
@@ -48,7 +50,10 @@ const barOf = (grid: Grid, isRight: readonly boolean[], feel: 'straight' | 'swun
       voice: hand === 'right' ? 1 : 2,
       marks: { hand },
     };
-    const third: GridNote[] = at.d === 1n ? [{ ...own, length: writeBeats(beats(1)), voice: 3, marks: { sign: '•' } }] : [];
+    const rest = length.sub(at);
+    const third: GridNote[] = isOn({ inBar: at, bar: length, beat })
+      ? [{ ...own, length: writeBeats(beat.compare(rest) > 0 ? rest : beat), voice: 3, marks: { sign: '•' } }]
+      : [];
     return { at: writeBeats(at), length: sounding, accent: false, notes: [own, ...third] };
   });
   return { ...one, staves: [{ clef: 'percussion' }], events };
@@ -60,6 +65,7 @@ export const TWO_VOICES: Method<z.infer<typeof Parameters>> = {
   name: 'Shared between two',
   about: 'A figure shared between two hands or feet in every way there is, over a third that stays on the beat.',
   category: 'even',
+  stage: 'anew',
   needs: 'two-limbs',
   parameters: Parameters,
   fields: [

@@ -2,6 +2,7 @@ import type Fraction from 'fraction.js';
 import { beats, writeBeats } from '../../schema/beats';
 import { barStarts } from '../../schema/frame';
 import type { Grid, GridEvent } from '../../schema/grid';
+import { feltBeat, meterAt } from '../metric';
 
 /** Where an event's longest note ends, in beats. */
 export const endOf = (event: GridEvent): Fraction => {
@@ -23,7 +24,8 @@ export const lasting = (event: GridEvent, length: Fraction): GridEvent => ({
 export const fillBars = (frame: Omit<Grid, 'events' | 'bars'>, events: readonly GridEvent[]): Grid => {
   const last = events.at(-1) as GridEvent;
   // The landing needs no more than a beat.
-  const least = beats(last.at).add(beats(last.length).compare(1) > 0 ? 1 : beats(last.length));
+  const beat = feltBeat(meterAt(frame, beats(last.at)), frame.beatUnit);
+  const least = beats(last.at).add(beats(last.length).compare(beat) > 0 ? beat : beats(last.length));
   let bars = 1;
   let lines = barStarts({ ...frame, bars });
   const wanted = events

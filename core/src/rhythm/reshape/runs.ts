@@ -1,7 +1,9 @@
+import type Fraction from 'fraction.js';
 import { beats } from '../../schema/beats';
 import type { Grid } from '../../schema/grid';
+import { lineOf } from '../line';
 
-/** A stretch of events that follow one another at equal distances: `from` up to but without `to`, `each` beats apart. */
+/** A stretch of a line's events that follow one another at equal distances: `from` up to but without `to`, `each` beats apart. */
 export interface Run {
   from: number;
   to: number;
@@ -10,12 +12,11 @@ export interface Run {
 }
 
 /**
- * The even runs of a grid, in order: events whose distances to the next are equal. The last event of the grid, and one before a
+ * The even runs of a line, in order: events whose distances to the next are equal. The last one, and one before a
  * longer note's end, belong to the run that leads to them as its landing and are not in it; every connection of even notes is.
  * Runs of fewer than two events are left out.
  */
-export const evenRuns = ({ events }: Pick<Grid, 'events'>): Run[] => {
-  const at = events.map((event) => beats(event.at));
+export const evenRuns = (at: readonly Fraction[]): Run[] => {
   const gaps = at.slice(1).map((position, k) => position.sub(at[k] as (typeof at)[number]));
   const runs: Run[] = [];
   for (let from = 0; from < gaps.length; ) {
@@ -28,9 +29,10 @@ export const evenRuns = ({ events }: Pick<Grid, 'events'>): Run[] => {
   return runs;
 };
 
-/** The distance between events that a grid has most often, in beats: its notes' usual value. 1 where there is one event only. */
-export const usualStep = ({ events }: Pick<Grid, 'events'>): string => {
+/** The distance from note to note that the leading voice has most often, in beats: its usual value. 1 where there is one note only. */
+export const usualStep = (grid: Pick<Grid, 'events'>): string => {
   const counts = new Map<string, number>();
+  const events = lineOf(grid).map((k) => grid.events[k] as (typeof grid.events)[number]);
   events.slice(1).forEach((event, k) => {
     const gap = beats(event.at)
       .sub(beats((events[k] as (typeof events)[number]).at))

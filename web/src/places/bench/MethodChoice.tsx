@@ -1,6 +1,14 @@
 import { Box, Grid, Heading, Text } from '@chakra-ui/react';
 import { profileOf } from '@isochron/core/analysis';
-import { METHOD_CATEGORIES, METHODS, type Method, type MethodCategory, methodOf, methodSuits } from '@isochron/core/material';
+import {
+  METHOD_CATEGORIES,
+  METHODS,
+  type Method,
+  type MethodCategory,
+  methodOf,
+  methodSuits,
+  methodsCombine,
+} from '@isochron/core/material';
 import { variantGrid } from '@isochron/core/planning';
 import type { Passage, PracticeConfig } from '@isochron/core/schema';
 import { useMemo, useState } from 'react';
@@ -90,7 +98,9 @@ export const MethodChoice = ({ passage, config, change, drillCount }: Props) => 
                   name: one.name,
                   ...(suits(one) ? {} : { about: 'not usual for what you play' }),
                 }))}
-                onChange={(methodId) => change({ methodId })}
+                onChange={(methodId) =>
+                  change({ methodId, ...(also && !methodsCombine(methodOf(methodId), also) ? { alsoMethodId: null } : {}) })
+                }
                 onLook={setLooked}
               />
             </section>
@@ -106,7 +116,7 @@ export const MethodChoice = ({ passage, config, change, drillCount }: Props) => 
           value={also?.id ?? NONE}
           choices={[
             { value: NONE, name: 'nothing else' },
-            ...nameChoices(METHODS.filter(({ id }) => id !== method.id && id !== 'straight')),
+            ...nameChoices(METHODS.filter((one) => one === also || methodsCombine(method, one))),
           ]}
           onChange={(id) => change({ alsoMethodId: id === NONE ? null : id })}
         />
