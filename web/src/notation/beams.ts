@@ -1,16 +1,23 @@
+import { beamStarts, meterAt, placesIn } from '@isochron/core/material';
 import { barStarts, type Exact, type Grid } from '@isochron/core/schema';
 import { Beam, Tuplet } from 'vexflow/bravura';
 import type { Drawn } from './drawn-note';
 import { barOf, type ScoreSymbol, tupletGroups } from './score';
 
-/** Beams join the short notes of one beat; plain eighths in fours under an even number of quarters. */
+/** Beams join the short notes of one beat, by the meter of their bar; plain eighths in fours under an even number of quarters. */
 export const beamsOf = (drawn: readonly Drawn[], grid: Grid, stem: number | null): Beam[] => {
-  const [meter] = grid.meters;
-  const pairs = meter?.unit === 4 && meter.count % 2 === 0 && grid.beatUnit === '1/4';
   const lines = barStarts(grid);
-  const inBar = (at: Exact) => at.sub(lines[Math.max(0, barOf(at, lines))] ?? 0);
-  const groupOf = (symbol: ScoreSymbol): string => {
-    return `${barOf(symbol.at, lines)}/${inBar(symbol.at).floor()}`;
+  const placeOf = placesIn(grid);
+  const groupOf = ({ at }: ScoreSymbol): string => {
+    const starts = beamStarts(meterAt(grid, at), grid.beatUnit);
+    const { inBar } = placeOf(at);
+    return `${barOf(at, lines)}/${starts.findLastIndex((start) => start.lte(inBar))}`;
+  };
+  /** Whether two groups, each a beat, are half of a bar of quarters. */
+  const areHalf = (start: Exact, at: Exact) => {
+    const { unit, count } = meterAt(grid, start);
+    const { inBar, beat } = placeOf(start);
+    return unit === 4 && count % 2 === 0 && inBar.mod(beat.mul(2)).equals(0) && at.equals(start.add(beat));
   };
   const groups: Drawn[][] = [];
   let before = '';
@@ -32,8 +39,8 @@ export const beamsOf = (drawn: readonly Drawn[], grid: Grid, stem: number | null
     const isEighths = (some: readonly Drawn[]) =>
       some.length === 2 && some.every(({ symbol }) => symbol.value === 8 && !symbol.tuplet && symbol.dots === 0);
     const [start, at] = [last?.[0]?.symbol.at, group[0]?.symbol.at];
-    const fillsHalf = start !== undefined && inBar(start).mod(2).equals(0) && at?.equals(start.add(1));
-    if (pairs && last && isEighths(last) && isEighths(group) && fillsHalf) last.push(...group);
+    const fillsHalf = start !== undefined && at !== undefined && areHalf(start, at);
+    if (last && isEighths(last) && isEighths(group) && fillsHalf) last.push(...group);
     else merged.push([...group]);
   }
   return merged

@@ -1,8 +1,8 @@
 import { swingMarks } from '@isochron/core/material';
 import { barStarts, beats, type Exact, type Grid } from '@isochron/core/schema';
 import { max } from 'd3-array';
-import { Renderer } from 'vexflow/bravura';
-import { headPx, type StripSystem } from '../strip/strip-layout';
+import { Renderer, StaveConnector } from 'vexflow/bravura';
+import type { StripSystem } from '../strip/strip-layout';
 import { drawStaff, notationHeight, STAFF_HEIGHT, STAVE_Y } from './draw-staff';
 import { COLOUR, type Context } from './ink';
 import { KEY_SIGN_PX, keyChangeSigns } from './key-change';
@@ -41,10 +41,13 @@ export const drawNotation = (target: HTMLDivElement, props: NotationProps): void
   drawBarNumbers(context, props, top - 12);
   drawSwing(context, props, top - 12);
   if (system.isLast) {
-    context.fillRect(system.right + 11, top, 1, bottom - top);
-    context.fillRect(system.right + 15, top, 3, bottom - top + 1);
+    context.fillRect(system.end - 7, top, 1, bottom - top);
+    context.fillRect(system.end - 3, top, 3, bottom - top + 1);
   }
-  if (staves.length > 1) context.fillRect(Math.max(0, system.left - headPx(grid) + 2), top, 1, bottom - top);
+  const [upper, lower] = staves;
+  if (upper && lower)
+    for (const kind of ['brace', 'singleLeft'] as const)
+      new StaveConnector(upper.stave, lower.stave).setType(kind).setContext(context).draw();
   keepFonts(target);
 };
 

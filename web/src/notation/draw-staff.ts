@@ -1,8 +1,8 @@
 import { majorKey } from '@isochron/core/material';
-import { beats, type Grid } from '@isochron/core/schema';
+import { beats, type Exact, type Grid } from '@isochron/core/schema';
 import { group } from 'd3-array';
 import { ModifierContext, Stave, TickContext } from 'vexflow/bravura';
-import { headPx, type StripSystem } from '../strip/strip-layout';
+import { bracePx, headPx, LAST_PX, type StripSystem } from '../strip/strip-layout';
 import { addAccidentals, fifthsAt } from './accidentals';
 import { beamsOf, tupletsOf } from './beams';
 import { drawSlurs, drawTies } from './curves';
@@ -25,8 +25,15 @@ export const notationHeight = (grid: Grid): number =>
  * Gives every note its place: the strip's columns rule, each note head's middle stands over its gridline. What begins together, in
  * whatever voice, makes room for each other's heads, dots and accidentals.
  */
-const place = (all: readonly Drawn[], stave: Stave, system: StripSystem): void => {
-  for (const together of group(all, ({ symbol }) => symbol.at.toFraction()).values()) {
+const place = (all: readonly Drawn[], stave: Stave, system: StripSystem, last: Exact): void => {
+  const places = group(all, ({ symbol }) => symbol.at.toFraction());
+  // What is silent after the last note has no column: it shares the room at the end.
+  const trailing = [...places.keys()].filter((at) => beats(at).gt(last)).sort((a, b) => beats(a).compare(beats(b)));
+  const restX = (at: string) => {
+    const room = (system.end - LAST_PX - system.right) / Math.max(1, trailing.length);
+    return system.right + 12 + room * (trailing.indexOf(at) + 0.5);
+  };
+  for (const [key, together] of places) {
     const tick = new TickContext();
     const modifiers = new ModifierContext();
     for (const { note } of together) {
@@ -42,15 +49,15 @@ const place = (all: readonly Drawn[], stave: Stave, system: StripSystem): void =
     const isWholeRest = lead.symbol.isRest && lead.symbol.value === 1;
     const { at, length } = lead.symbol;
     const x = system.beatX((isWholeRest ? at.add(length.div(2)) : at).valueOf());
-    tick.setX(Math.min(x, system.right + 6) - head);
+    tick.setX((trailing.includes(key) ? restX(key) : Math.min(x, system.right + 6)) - head);
   }
 };
 
 /** Draws one staff of a system; gives back its symbols and where its lines lie. */
 export const drawStaff = (context: Context, { grid, system }: { grid: Grid; system: StripSystem }, staff: number) => {
   const clef = grid.staves[staff - 1]?.clef ?? 'treble';
-  const from = Math.max(0, system.left - headPx(grid) + 2);
-  const stave = new Stave(from, STAVE_Y + (staff - 1) * STAFF_HEIGHT, system.right + 18 - from);
+  const from = Math.max(0, system.left - headPx(grid) + 2) + bracePx(grid.staves.length);
+  const stave = new Stave(from, STAVE_Y + (staff - 1) * STAFF_HEIGHT, system.end - from);
   stave.addClef(clef);
   const first = beats(grid.events[system.from]?.at ?? '0');
   const after = grid.events[system.to]?.at;
@@ -62,9 +69,7 @@ export const drawStaff = (context: Context, { grid, system }: { grid: Grid; syst
   stave.setContext(context).draw();
 
   const last = beats(grid.events[Math.min(system.to, grid.events.length) - 1]?.at ?? '0');
-  // What is silent after the last note of a system has no column.
-  const inSystem = ({ at, isRest }: ScoreSymbol) =>
-    at.gte(first) && (after === undefined || at.lt(beats(after))) && !(isRest && at.gt(last));
+  const inSystem = ({ at }: ScoreSymbol) => at.gte(first) && (after === undefined || at.lt(beats(after)));
   const voices = notationScore(grid, staff);
   const all: Drawn[] = [];
   voices.forEach((symbols, voice) => {
@@ -76,7 +81,7 @@ export const drawStaff = (context: Context, { grid, system }: { grid: Grid; syst
     const own = all.filter(({ symbol }) => symbols.includes(symbol));
     return { symbols, own, shapes: [...beamsOf(own, grid, stemOf(voice, voices.length)), ...tupletsOf(own)] };
   });
-  place(all, stave, system);
+  place(all, stave, system, last);
   for (const { note } of all) note.setContext(context).draw();
   for (const { symbols, own, shapes } of lines) {
     for (const shape of shapes) shape.setContext(context).draw();

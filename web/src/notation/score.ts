@@ -1,4 +1,4 @@
-import { piecesBetween, type WrittenValue, writtenValue } from '@isochron/core/material';
+import { piecesBetween, placesIn, type WrittenValue, writtenValue } from '@isochron/core/material';
 import {
   barStarts,
   beats,
@@ -80,11 +80,11 @@ const asWritten = (length: Exact, room: Exact | null): Exact => {
 /** The symbols of one voice of a staff, rests included, in order. */
 const voiceSymbols = (sounded: readonly Sounded[], grid: Grid, lines: readonly Exact[], staff: number): ScoreSymbol[] => {
   const unit = beats(grid.beatUnit);
-  const beat = beats(1);
+  const placeOf = placesIn(grid);
   const symbols: ScoreSymbol[] = [];
   const startOfBar = (at: Exact) => lines[barOf(at, lines)] ?? beats(0);
   const pieces = (from: Exact, to: Exact): { at: Exact; length: Exact; written: WrittenValue }[] =>
-    cutAtLines(from, to, lines, beat).flatMap(([start, end]) => {
+    cutAtLines(from, to, lines, placeOf(from).beat).flatMap(([start, end]) => {
       let at = start;
       return piecesBetween(start.sub(startOfBar(start)), end.sub(startOfBar(start)), unit).flatMap((piece) => {
         const written = writtenValue(piece);

@@ -2,6 +2,7 @@ import { type AttackFault, attackFaults, isCertain, toleranceWindowMs } from '@i
 import { exactPositionsOf, expectedNotes, openTempo, positionsOf } from '@isochron/core/material';
 import { barStarts, beats, type Exact, type Grid, type Repetition, type Tolerance } from '@isochron/core/schema';
 import { scaleLinear } from 'd3-scale';
+import { notationScore } from '../notation/score';
 
 /** One note's stroke on the strip. */
 export interface Stroke {
@@ -35,6 +36,8 @@ export interface StripSystem {
   /** The columns lie between these, in pixels. */
   left: number;
   right: number;
+  /** Where its staff ends, in pixels: what follows the last column, dots and rests, has its room before that. */
+  end: number;
   /** x of a position in beats. */
   beatX: (beat: number) => number;
   /** Half-width of the tolerance band and the farthest a stroke is drawn from its gridline, in pixels. */
@@ -58,9 +61,29 @@ export const NARROW = 820;
 const roomFor = (width: number): Room =>
   width >= NARROW ? { left: 96, right: 220, inset: 26, leastColumn: 22 } : { left: 34, right: 4, inset: 12, leastColumn: 15 };
 
+/** What the end of a staff takes after the last note's head, and each rest or tied note that follows it, in pixels. */
+export const LAST_PX = 18;
+const DOT_PX = 12;
+const FOLLOWING_PX = 26;
+/** A line that need not be full has its beats no wider than this, in pixels. */
+const WIDEST_BEAT = 280;
+
+/** Room after the last column of a system: for the dot of its last note, what that is tied to, and the rests that fill its bar. */
+const tailPx = (grid: Grid, to: number, end: Exact): number => {
+  const last = beats(grid.events[to - 1]?.at ?? '0');
+  const following = grid.staves.map((_, k) => {
+    const symbols = notationScore(grid, k + 1).flat();
+    return new Set(symbols.flatMap(({ at }) => (at.gt(last) && at.lt(end) ? [at.toFraction()] : []))).size;
+  });
+  return LAST_PX + DOT_PX + FOLLOWING_PX * Math.max(...following);
+};
+
+/** The brace of two staves, in pixels. */
+export const bracePx = (staves: number): number => (staves > 1 ? 14 : 0);
+
 /** What stands before the first column: clef, key and time signature, in pixels. */
-export const headPx = ({ keys, meters }: Grid): number =>
-  46 + 11 * Math.max(0, ...keys.map(({ fifths }) => Math.abs(fifths))) + (meters.length ? 38 : 0);
+export const headPx = ({ keys, meters, staves }: Grid): number =>
+  46 + bracePx(staves.length) + 11 * Math.max(0, ...keys.map(({ fifths }) => Math.abs(fifths))) + (meters.length ? 38 : 0);
 
 const WIDEST_COLUMN = 90;
 /** Half-widths of the band and of a stroke's reach, as shares of the column. */
@@ -115,7 +138,8 @@ export const stripSystems = (grid: Grid, width: number, hasWords = true): StripS
     const own = positions.slice(before(from), before(to));
     const [first, last] = [own[0], own.at(-1)];
     if (own.length < 2 || !first || !last) return true;
-    return (last.sub(first).valueOf() / shortest(own)) * room.leastColumn <= usable;
+    const tail = tailPx(grid, before(to), to) - LAST_PX;
+    return (last.sub(first).valueOf() / shortest(own)) * room.leastColumn <= usable - tail;
   };
   const edges = [0, ...breaks(lines, positions[0] ?? beats(0), fits).map(before), positions.length];
   return edges.slice(1).flatMap((to, k) => {
@@ -125,7 +149,12 @@ export const stripSystems = (grid: Grid, width: number, hasWords = true): StripS
     const [first, last] = [own[0] as Exact, own.at(-1) as Exact];
     const [firstAt, lastAt] = [first.valueOf(), last.valueOf()];
     const left = room.left + room.inset;
-    const right = width - room.right - room.inset;
+    const tail = tailPx(grid, to, positions[to] ?? (lines.at(-1) as Exact));
+    const full = width - room.right - room.inset + LAST_PX - tail;
+    // A last line of a few notes is not spread over the page.
+    const isFull = to < positions.length || own.length === 1;
+    const right = isFull ? full : Math.min(full, left + WIDEST_BEAT * (lastAt - firstAt));
+    const end = right + tail;
     const span = Math.max(lastAt - firstAt, own.length > 1 ? 0 : 4);
     const scale = scaleLinear()
       .domain([firstAt, firstAt + span])
@@ -143,6 +172,7 @@ export const stripSystems = (grid: Grid, width: number, hasWords = true): StripS
         width,
         left,
         right,
+        end,
         beatX: (beat) => scale(beat),
         bandPx: BAND * column,
         reachPx: REACH * column,
