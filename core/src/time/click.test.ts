@@ -7,7 +7,7 @@ import { type Passage, PassageSchema } from '../schema/passage';
 import type { ClickSound } from '../schema/settings';
 import { mixInto } from '../signal/mix';
 import { CLICK_SOUNDS, clickWaveforms, placeClicks } from './click';
-import { groupings, usualGroups } from './groupings';
+import { beamStarts, groupings, usualGroups } from './groupings';
 import { planRepetition } from './repetition-plan';
 import { constantTempo } from './tempo-map';
 
@@ -137,5 +137,25 @@ describe('where it clicks', () => {
       [2, 3, 2],
       [3, 2, 2],
     ]);
+  });
+});
+
+describe('beams', () => {
+  // As engravers group short notes (common practice).
+  it.each([
+    [4, 4, '1/4', '0 1 2 3'],
+    [2, 2, '1/4', '0 2'],
+    [6, 8, '1/4', '0 3/2'],
+    [6, 8, '3/8', '0 1'],
+    [9, 8, '1/8', '0 3 6'],
+    [7, 8, '1/8', '0 2 4'],
+    [5, 8, '1/8', '0 2'],
+    [3, 8, '1/8', '0'],
+  ] as const)('of a bar of %i/%i begin with its beats, in beats of %s', (count, unit, beatUnit, starts) => {
+    expect(
+      beamStarts({ at: '0', count, unit }, beatUnit)
+        .map((start) => start.toFraction())
+        .join(' '),
+    ).toBe(starts);
   });
 });

@@ -18,6 +18,21 @@ describe('the notation', () => {
     expect(symbols('long-short-walk')[1]).toMatchObject({ value: 16, dots: 0 });
   });
 
+  it('writes no dotted rests where the beat is not of three, and the longer of two where it divides the bar', () => {
+    const rests = (text: string) => {
+      const { grid } = firstDrill(passageOfScore(readText(text), 'rests').passage);
+      return notationScore(grid, 1)
+        .flat()
+        .flatMap(({ isRest, value, dots }) => (isRest ? [`${value}${'.'.repeat(dots)}`] : []))
+        .join(' ');
+    };
+    // As Gould has rests in simple and compound time (from memory).
+    expect(rests('meter: 4/4\nC4/4 r/4 r/2 | C4/1 |')).toBe('4 2');
+    expect(rests('meter: 4/4\nr/2 r/4 C4/4 | C4/1 |')).toBe('2 4');
+    expect(rests('meter: 2/4\nC4/8 r/8 r/4 | C4/2 |')).toBe('8 4');
+    expect(rests('meter: 6/8\nC4/4. r/4. | C4/2. |')).toBe('4.');
+  });
+
   it('knows how far the lowest note reaches below its staff, by its clef', () => {
     const grid = (clef: Clef, ...names: string[]) =>
       ({

@@ -93,8 +93,18 @@ const voiceSymbols = (sounded: readonly Sounded[], grid: Grid, lines: readonly E
         return own.length.compare(0) > 0 ? [own] : [];
       });
     });
+  /** A dotted rest as two where the beat is not of three: the longer one where its length divides the bar (common practice). */
+  const undotted = (piece: ReturnType<typeof pieces>[number]): ReturnType<typeof pieces> => {
+    const { at, length, written } = piece;
+    const { inBar, beat } = placeOf(at);
+    if (written.dots !== 1 || !isPlain(beat.mul(unit), false)) return [piece];
+    const [long, short] = [length.mul(2).div(3), length.div(3)];
+    const first = inBar.mod(long).equals(0) ? long : short;
+    const part = (from: Exact, own: Exact) => ({ at: from, length: own, written: writtenValue(own.mul(unit)) ?? written });
+    return [part(at, first), part(at.add(first), length.sub(first))];
+  };
   const rest = (from: Exact, to: Exact) => {
-    for (const { at, length, written } of pieces(from, to))
+    for (const { at, length, written } of pieces(from, to).flatMap(undotted))
       symbols.push({
         ...written,
         at,
@@ -252,8 +262,9 @@ export const tupletGroups = (
 const sameTuplet = (a: ScoreSymbol['tuplet'], b: ScoreSymbol['tuplet']): boolean =>
   a?.actual === b?.actual && a?.normal === b?.normal;
 
-/** Whether a length in beats is a plain one: a power of two of a beat, or such threes of a compound beat. */
-const isPlain = (length: Exact): boolean => [length, length.div(3)].some(({ n, d }) => isPowerOfTwo(n) && isPowerOfTwo(d));
+/** Whether a length is a plain one: a power of two of its unit, or, where threes count as well, such threes. */
+const isPlain = (length: Exact, byThrees = true): boolean =>
+  (byThrees ? [length, length.div(3)] : [length]).some(({ n, d }) => isPowerOfTwo(n) && isPowerOfTwo(d));
 const isPowerOfTwo = (value: bigint): boolean => value > 0n && (value & (value - 1n)) === 0n;
 
 /** What a screen reader says of a grid's notes from one event up to another. */

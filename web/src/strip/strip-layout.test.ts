@@ -38,6 +38,27 @@ describe('the strip', () => {
     },
   );
 
+  it('leaves room after the last column for a dot, and for each rest or tied note that fills the bar', () => {
+    const tail = (text: string) => {
+      const typed = passageOfScore(readText(`meter: 4/4\n${text}\n`), 'typed').passage;
+      const last = stripSystems(firstDrill(typed).grid, 1200).at(-1) as StripSystem;
+      return last.end - last.right;
+    };
+    const full = tail('C4/8 D4 E4 F4 G4 A4 B4 C5 | C4/1 |');
+    expect(tail('C4/8 D4 E4 F4 G4 A4 B4 C5 | C4/2 r/2 |')).toBe(full + 26);
+    expect(tail('C4/8 D4 E4 F4 G4 A4 B4 C5 | C4/4 r/4 r/2 |')).toBe(full + 52);
+  });
+
+  it('does not spread a last line of a few notes over the page, nor leave a full one ragged', () => {
+    const of = (text: string) => stripSystems(firstDrill(passageOfScore(readText(text), 'typed').passage).grid, 1200);
+    const [short] = of('meter: 4/4\nC4/4 D4/2. |\n') as [StripSystem];
+    expect(short.end).toBeLessThan(600);
+    const long = of(`meter: 4/4\n${'C4/16 D4 E4 F4 G4 A4 B4 C5 C4 D4 E4 F4 G4 A4 B4 C5 |\n'.repeat(6)}`);
+    const ends = long.slice(0, -1).map(({ end }) => end);
+    expect(new Set(ends).size).toBe(1);
+    expect(ends[0]).toBeGreaterThan(900);
+  });
+
   it('keeps a stroke from ever reaching its neighbour', () => {
     const column = system.beatX(0.25) - system.beatX(0);
     expect(2 * system.reachPx).toBeLessThan(column);
