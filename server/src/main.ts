@@ -61,6 +61,9 @@ const server = app.listen(config.port, config.host, (error?: Error) => {
   console.log(`Isochron is at http://${config.host === '127.0.0.1' ? 'localhost' : config.host}:${port}`);
 });
 
+// Longer than a page keeps a connection that it does not use: one that is closed just as the next question comes loses it.
+server.keepAliveTimeout = 120_000;
+
 // A backup of years of sound takes longer to arrive than other requests may.
 server.requestTimeout = 0;
 
