@@ -146,6 +146,25 @@ test('who breaks off is heard, told how far it held, and goes on where a key say
   await expect(page.getByRole('heading', { name: 'Every repetition' })).toBeVisible();
 });
 
+test('two hands that stop in their first repetition at a MIDI instrument have broken off', async ({ page }) => {
+  await setUpWith(page, {
+    input: 'midi',
+    midiPortId: 'virtual',
+    skill: { ...DEFAULT_SETTINGS.skill, spreadMs: 3, breaksOffAt: 9 },
+  });
+  await openBench(page, 'hands-together', 90, 60);
+  await page.keyboard.press('Enter');
+  const broken = await verdictOf(page, 0);
+  // Of the delay of a first repetition nothing is known but what its own notes tell.
+  expect(broken).toMatchObject({ outcome: 'broken', action: 'hold', nextBpm: 60 });
+  expect(broken.text).toContain('You held on for 9 notes of 13; it broke off in bar 2 of it.');
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('link', { name: 'See it in the Ledger' })).toBeVisible();
+  const take = await newestTake(page);
+  expect(take?.profile).toBe('midi');
+  expect(take?.repetitions[0]?.measures).toMatchObject({ missed: 0, extra: 0, brokenOff: { note: 9, of: 13 } });
+});
+
 test('breaks in bars 3, 20 and 31 are found, and each way of going on is taken by itself', async ({ page }) => {
   // Near the end there is silence enough at a slow tempo only.
   for (const [bar, note, afterBreak, isWhole, bpm] of [

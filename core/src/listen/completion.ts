@@ -69,6 +69,8 @@ export interface HeardSoFar {
   onsets: readonly Onset[];
   /** When the sound was last about as loud as notes; minus infinity where notes come as data. */
   soundedS: number;
+  /** How late everything comes, by what is known or by these notes, where that is certain. */
+  offsetS?: () => number | null;
 }
 
 /** Whether nothing of a repetition was played until the moment at which it is counted on. */
@@ -95,7 +97,7 @@ const OVER = over(true);
  *
  * @param nowS seconds on the audio clock.
  */
-export const completionOf = ({ expectation, onsets, soundedS }: HeardSoFar, nowS: number): Completion => {
+export const completionOf = ({ expectation, onsets, soundedS, offsetS }: HeardSoFar, nowS: number): Completion => {
   const last = expectation.plan.notes.at(-1);
   if (!last) return OVER;
   const { nearS, reachS, farS } = offsetToTry(expectation);
@@ -103,12 +105,17 @@ export const completionOf = ({ expectation, onsets, soundedS }: HeardSoFar, nowS
   if (expectation.drill.judging.ownTempo) return over(isOwnTempoComplete(expectation.plan.notes, onsets, nowS));
   // Nothing is over while it sounds on: notes that ring into each other may not be heard to begin.
   const quietS = nowS - soundedS;
-  const mayBreak = reachS <= SETTLED_OFFSET_S && canBreakOff(expectation.drill);
+  const isKnown = reachS <= SETTLED_OFFSET_S;
+  const mayBreak = canBreakOff(expectation.drill);
+  /** How late everything comes, where a silence may be a break: that is asked for only then. */
+  const lateS = () => (isKnown ? nearS : (offsetS?.() ?? null));
+  const latestS = onsets.reduce((latest, { timeS }) => Math.max(latest, timeS), Number.NEGATIVE_INFINITY);
   // Sorted where it is asked for: this is looked at with every block.
   const heardS = () => onsets.map(({ timeS }) => timeS).sort((a, b) => a - b);
   const { notes } = expectation.plan;
-  if (mayBreak && quietS >= STILL_S) {
-    const at = brokenOffAt(notes, heardS(), nowS, nearS);
+  if (mayBreak && quietS >= STILL_S && nowS - latestS >= SILENT_S) {
+    const offset = lateS();
+    const at = offset === null ? null : brokenOffAt(notes, heardS(), nowS, offset);
     if (at !== null) return { isOver: true, brokenOffAt: at };
   }
   const dueS = last.timeS + nearS;
@@ -125,6 +132,7 @@ export const completionOf = ({ expectation, onsets, soundedS }: HeardSoFar, nowS
   // delay of the sound has changed.
   const fromS = first.timeS + nearS;
   const isEarly = onsets.some(({ timeS }) => timeS < fromS - first.intervalS / 2 && timeS > fromS - (farS ?? MAX_OFFSET_S));
-  const at = mayBreak && !isEarly && quietS >= STILL_AT_END_S ? firstUnplayed(notes, heardS(), nearS) : null;
+  const offset = mayBreak && !isEarly && quietS >= STILL_AT_END_S ? lateS() : null;
+  const at = offset === null ? null : firstUnplayed(notes, heardS(), offset);
   return { isOver: true, brokenOffAt: at !== null && notes.length - at >= LEFT_OUT ? at : null };
 };

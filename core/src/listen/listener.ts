@@ -25,6 +25,7 @@ import { clickFrame } from '../time/click';
 import { type BarsBehind, barsBehind, looksOnTheWay } from './bars-behind';
 import { canBreakOff, completionOf, type HeardSoFar, isNotBegun } from './completion';
 import type { Expectation } from './expectation';
+import { offsetSoFar } from './offset-so-far';
 
 /** The outcome of one repetition. */
 export interface HeardRepetition {
@@ -78,6 +79,9 @@ interface Listening extends HeardSoFar {
   clipped: number;
   /** Whether it was looked whether anything was played until it would be counted on. */
   hasWaited: boolean;
+  /** How late everything comes, and by how many notes that was told. */
+  toldS: number | null;
+  toldBy: number;
   /** When it is looked again at what is behind. */
   looks: ReturnType<typeof looksOnTheWay>;
 }
@@ -155,6 +159,8 @@ export const createListener = (sampleRateHz: number): Listener => {
       gap: false,
       clipped: 0,
       hasWaited: false,
+      toldS: null,
+      toldBy: -1,
       looks: looksOnTheWay(expectation),
       soundedS: Number.NEGATIVE_INFINITY,
     };
@@ -201,6 +207,15 @@ export const createListener = (sampleRateHz: number): Listener => {
     return { expectation, onsets: notes, soundedS: notes.length > 0 ? soundedS : Number.NEGATIVE_INFINITY };
   };
 
+  /** How late everything comes; worked out once for as many notes. */
+  const offsetOf = (state: Listening): number | null => {
+    if (state.toldBy !== state.onsets.length) {
+      state.toldBy = state.onsets.length;
+      state.toldS = offsetSoFar(state.expectation, aboveResidue(state.residueDb, [...state.onsets].sort(byTime)));
+    }
+    return state.toldS;
+  };
+
   /** A count-in that was well heard tells how the click sounds, for those that are not. */
   const keepPath = (state: Listening) => {
     if (!state.isCountInSpoilt) knownPath = state.path;
@@ -220,7 +235,11 @@ export const createListener = (sampleRateHz: number): Listener => {
       ...(brokenOffAt === null ? {} : { brokenOffAt }),
       ...(isByHand ? { isByHand } : {}),
     };
-    const analysed = analyseRepetition(onsets, { ...state.expectation, ...heardIn });
+    const { expectation } = state;
+    // Who broke off was told by their own notes how late everything comes, where that was not known.
+    const told = brokenOffAt === null || expectation.latencyS !== null ? null : offsetOf(state);
+    const offset = told === null ? expectation.offset : { ...expectation.offset, nearS: told, reachS: SETTLED_OFFSET_S };
+    const analysed = analyseRepetition(onsets, { ...expectation, offset, ...heardIn });
     return { repetition: state.expectation.repetition, analysed, clipped: state.clipped };
   };
 
@@ -265,7 +284,7 @@ export const createListener = (sampleRateHz: number): Listener => {
           return null;
         }
       }
-      const { isOver, brokenOffAt } = completionOf(state, nowS);
+      const { isOver, brokenOffAt } = completionOf({ ...state, offsetS: () => offsetOf(state) }, nowS);
       if (!isOver) return null;
       listening = null;
       return heardOf(state, brokenOffAt);
