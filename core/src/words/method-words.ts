@@ -43,7 +43,7 @@ export const DRILL_TITLES = {
   ),
   'outline-title': say(
     { stage: number },
-    (values) => ['', 'Notes on the beats', 'Every other note', 'All notes'][values.stage] ?? '',
+    (values) => ['', 'Notes on the beats', 'Every other note', 'All notes', 'The first note of each bar'][values.stage] ?? '',
   ),
   'long-short-title': say(
     { size: number, place: number },

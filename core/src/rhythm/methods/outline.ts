@@ -45,6 +45,9 @@ const withStops = (grid: Grid): Grid => {
   return fillBars(plainFrame(grid), events);
 };
 
+/** What the first stage is called where the notes are the beats themselves. */
+const DOWNBEATS = 4;
+
 /** The notes on the beats, then every other note, then all: the hand learns where it goes before it goes everywhere. */
 export const OUTLINE: Method<z.infer<typeof Parameters>> = {
   id: 'outline',
@@ -90,7 +93,9 @@ export const OUTLINE: Method<z.infer<typeof Parameters>> = {
     });
     const wanted = made.filter(([number]) => stage === 0 || stage === number);
     return (wanted.length > 0 ? wanted : made.slice(0, 1)).map(([number, chosen]) =>
-      makeDrill('outline', { stage: number, stops }, stops ? withStops(chosen) : chosen, { stage: number }),
+      makeDrill('outline', { stage: number, stops }, stops ? withStops(chosen) : chosen, {
+        stage: number === 1 && isSlow(placeOf(beats(0))) ? DOWNBEATS : number,
+      }),
     );
   },
 };
