@@ -1,6 +1,6 @@
-import Papa from 'papaparse';
 import type { Repetition } from '../schema/take';
 import { headlineBpm } from '../time/tempo-map';
+import { writeCsv } from './write-csv';
 
 const round = (value: number | null | undefined, digits: number): number | '' =>
   value === null || value === undefined ? '' : Number(value.toFixed(digits));
@@ -10,7 +10,7 @@ const round = (value: number | null | undefined, digits: number): number | '' =>
  * from the start of the recording, deviations in ms, late positive.
  */
 export const onsetsCsv = (repetitions: readonly Repetition[]): string =>
-  Papa.unparse(
+  writeCsv(
     repetitions.flatMap(({ index, tempo, verdict, notes, extras }) => {
       const repetition = { repetition: index + 1, tempo_bpm: headlineBpm(tempo), verdict: verdict.outcome };
       return [
@@ -34,5 +34,4 @@ export const onsetsCsv = (repetitions: readonly Repetition[]): string =>
         })),
       ];
     }),
-    { newline: '\r\n' },
   );

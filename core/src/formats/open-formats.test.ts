@@ -5,6 +5,7 @@ import type { PracticeDay } from '../schema/practice';
 import { dayCalendar, weekCalendar } from './icalendar';
 import { notebookText } from './notebook-text';
 import { practiceCsv, readTempoLog } from './practice-csv';
+import { writeCsv } from './write-csv';
 
 const eventsOf = (text: string) => Object.values(ical.sync.parseICS(text)).filter((one) => one?.type === 'VEVENT');
 
@@ -91,9 +92,12 @@ describe('days as CSV', () => {
       bestCleanBpm: 84.5,
     };
     expect(practiceCsv([day], () => 'Bars 9, 10')).toBe(
-      'day,passage,variant,section,takes,repetitions,clean,minutes,fastMinutes,firstBpm,firstClean,bestCleanBpm\n' +
-        '2026-03-02,"Bars 9, 10",first,whole,1,4,3,1.50,0.50,,,84.5\n',
+      'day,passage,variant,section,takes,repetitions,clean,minutes,fastMinutes,firstBpm,firstClean,bestCleanBpm\r\n' +
+        '2026-03-02,"Bars 9, 10",first,whole,1,4,3,1.50,0.50,,,84.5\r\n',
     );
+    // RFC 4180 ends lines so; what a spreadsheet would work out is text (as OWASP has it, “CSV injection”, from memory).
+    for (const title of ['=1+1', '+1', '-1', '@sum', '\t=1']) expect(practiceCsv([day], () => title)).toContain(`"'${title}"`);
+    expect(writeCsv([{ off: -5.25 }])).toBe('off\r\n-5.25\r\n');
   });
 });
 

@@ -3,10 +3,11 @@ import type { LoggedTempo } from '../schema/api';
 import { AppError } from '../schema/app-error';
 import type { PracticeDay } from '../schema/practice';
 import { TempoSchema } from '../schema/tempo';
+import { writeCsv } from './write-csv';
 
 /** Days of practice as CSV, a line for each configuration and day, for spreadsheets. Times in minutes. */
 export const practiceCsv = (days: readonly PracticeDay[], titleOf: (passageId: string) => string): string =>
-  `${Papa.unparse(
+  writeCsv(
     days.map((one) => ({
       day: one.day,
       passage: titleOf(one.passageId),
@@ -21,8 +22,7 @@ export const practiceCsv = (days: readonly PracticeDay[], titleOf: (passageId: s
       firstClean: one.openClean === null ? '' : one.openClean ? 'yes' : 'no',
       bestCleanBpm: one.bestCleanBpm ?? '',
     })),
-    { newline: '\n' },
-  )}\n`;
+  );
 
 /** What was read of a log, and which lines could not be, with the reason. */
 export interface ReadLog {

@@ -142,7 +142,7 @@ describe('notes as comma-separated values', () => {
       measures,
       verdict,
     } as unknown as Repetition;
-    const lines = onsetsCsv([repetition]).split('\r\n');
+    const lines = onsetsCsv([repetition]).trimEnd().split('\r\n');
     expect(lines[0]).toBe('repetition,tempo_bpm,verdict,note,expected_s,onset_s,deviation_ms,level_db,cents');
     expect(lines).toHaveLength(1 + results.length + 1);
     expect(lines.at(-1)).toBe('1,100,clean,,,9.5,,-31.3,');

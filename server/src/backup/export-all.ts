@@ -41,10 +41,12 @@ const takesJson = async function* (store: Store) {
 const notesCsv = async function* (store: Store) {
   let isFirst = true;
   for await (const take of everyTake(store)) {
-    const [head = '', ...lines] = onsetsCsv(take.repetitions).trimEnd().split(/\r?\n/);
-    if (isFirst) yield `takeId,startedAt,passageId,${head}\n`;
+    const [head, ...lines] = onsetsCsv(take.repetitions).trimEnd().split('\r\n');
+    // A take without notes has no heads either.
+    if (!head) continue;
+    if (isFirst) yield `takeId,startedAt,passageId,${head}\r\n`;
     isFirst = false;
-    for (const line of lines) yield `${take.id},${take.startedAt},${take.passageId},${line}\n`;
+    for (const line of lines) yield `${take.id},${take.startedAt},${take.passageId},${line}\r\n`;
   }
 };
 

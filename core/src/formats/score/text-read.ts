@@ -4,13 +4,10 @@ import { beats } from '../../schema/beats';
 import { type Dynamic, DynamicSchema, type Marks, type Pitch } from '../../schema/notation';
 import { type Score, type ScoreBar, type ScoreNote, UnreadableScore } from './score';
 import { HEAD, keyOf, meterOf, plainHead, readHead, type TextHead, type Token, wrong } from './text-head';
+import { adviceOn, adviceOnValue, NOTE, VALUES } from './text-note';
 
 const PART = /^(?:staff\s+([12])\s*)?(?:voice\s+([1-8])\s*)?:(.*)$/i;
 const BAR_LINE = /^(\|:|:\||:\|:|\|\||\|)(\d+(?:,\d+)*)?$/;
-const NOTE =
-  /^((?:r|x|[A-G](?:##|#|bb|b)?-?\d?)(?:@(?:!|[^@+/~>'_^()!]+))*(?:~?\+(?:x|[A-G](?:##|#|bb|b)?-?\d?)(?:@(?:!|[^@+/~>'_^()!]+))*)*)(?:\/(\d+)(\.{0,2}))?([~>'_^()!]*)$/;
-const VALUES = new Set([1, 2, 4, 8, 16, 32, 64]);
-
 /** Marks as they are typed behind a pitch: @1 a finger, @R @L a hand, @up @down a stroke, @s3 a string, @breath, @! difficult, others a sign. */
 const markOf = (text: string, marks: Marks): void => {
   if (/^[0-5pimac]$/.test(text)) marks.finger = text;
@@ -49,6 +46,8 @@ const readVoice = (
   let place = 0;
   let at = beats(0);
   let tuplet: { actual: number; normal: number } | null = null;
+  /** Where the group begins that is not closed yet. */
+  let opened: Token | null = null;
   let inGrace = false;
   let dynamic: Dynamic | null = null;
   let endings: number[] | undefined;
@@ -110,10 +109,12 @@ const readVoice = (
     const group = /^(\d{1,2}):(\d{1,2})\[$/.exec(text);
     if (group) {
       tuplet = { actual: Number(group[1]), normal: Number(group[2]) };
+      opened = token;
       if (!tuplet.actual || !tuplet.normal) throw wrong(token, 'a group is so many notes in the time of so many, like 3:2[.');
       continue;
     }
     if (text === ']') {
+      if (!tuplet) throw wrong(token, 'this closes a group, and none is open. One begins like 3:2[.');
       tuplet = null;
       continue;
     }
@@ -126,10 +127,10 @@ const readVoice = (
       continue;
     }
     const note = NOTE.exec(text);
-    if (!note) throw wrong(token, 'this is not understood. A note is written like C4/8, a rest like r/4.');
+    if (!note) throw wrong(token, adviceOn(text));
     const [, heads = '', value, dots = '', signs = ''] = note;
     if (value !== undefined) {
-      if (!VALUES.has(Number(value))) throw wrong(token, 'a value is 1, 2, 4, 8, 16, 32 or 64.');
+      if (!VALUES.has(Number(value))) throw wrong(token, adviceOnValue(Number(value), heads));
       habit.value = beats(1)
         .div(Number(value))
         .mul(['1', '3/2', '7/4'][dots.length] as string);
@@ -177,6 +178,8 @@ const readVoice = (
       dynamic = null;
     }
   }
+  if (tuplet && opened) throw wrong(opened, 'this group is never closed: write ] after its last note.');
+  if (inGrace) throw wrong(tokens.at(-1) as Token, 'grace notes are still open here: write } after the last one.');
   closeBar();
 };
 
@@ -193,6 +196,7 @@ const pitchOf = (name: string, habit: Habit, token: Token): Pitch => {
 const tokensOf = (text: string, line: number): Token[] =>
   text
     .replace(/([{}\]])/g, ' $1 ')
+    .replace(/(\d:\d{1,2}\[)/g, '$1 ')
     .split(/\s+/)
     .filter(Boolean)
     .map((one) => ({ text: one, line }));
