@@ -152,13 +152,13 @@ export const stripSystems = (grid: Grid, width: number, hasWords = true): StripS
     const tail = tailPx(grid, to, positions[to] ?? (lines.at(-1) as Exact));
     const full = width - room.right - room.inset + LAST_PX - tail;
     // A last line of a few notes is not spread over the page.
-    const isFull = to < positions.length || own.length === 1;
-    const right = isFull ? full : Math.min(full, left + WIDEST_BEAT * (lastAt - firstAt));
+    const isLast = to === positions.length;
+    const right = isLast ? Math.min(full, left + WIDEST_BEAT * (lastAt - firstAt)) : full;
     const end = right + tail;
     const span = Math.max(lastAt - firstAt, own.length > 1 ? 0 : 4);
     const scale = scaleLinear()
       .domain([firstAt, firstAt + span])
-      .range([left, right]);
+      .range([left, own.length > 1 ? right : full]);
     // The outermost strokes stay on the page.
     const widest = Math.min(WIDEST_COLUMN, (room.inset + Math.min(room.left, room.right) - 1) / REACH);
     const column = Math.min(widest, scale(firstAt + shortest(own)) - left);
@@ -167,7 +167,7 @@ export const stripSystems = (grid: Grid, width: number, hasWords = true): StripS
         from,
         to,
         bars: lines.filter((line) => line.gt(first) && line.lte(last)),
-        isLast: to === positions.length,
+        isLast,
         isFirst: from === 0,
         width,
         left,

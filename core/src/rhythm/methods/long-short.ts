@@ -77,15 +77,15 @@ export const LONG_SHORT: Method<z.infer<typeof Parameters>> = {
   stage: 'rhythm',
   parameters: Parameters,
   fields: [
-    numberField('size', 'Groups of', [0, 2, 3, 4, 5, 6], (n) => (n === 0 ? '2, or 3 to the beat' : String(n))),
+    numberField('size', 'Groups of', [0, 2, 3, 4, 5, 6], (n) => (n === 0 ? 'what the beat has' : String(n))),
     numberField('long', 'The long note', [0, 1, 2, 3, 4, 5, 6], (n) =>
       n === 0 ? 'each in turn' : `the ${n}${ORDINALS[n] ?? 'th'}`,
     ),
     wordField('ratio', 'It lasts', {
-      dotted: 'three short ones or more',
-      triplet: 'two short ones or more',
+      dotted: 'at least 3 to 1',
+      triplet: 'at least 2 to 1',
       half: 'half of the group',
-      held: 'a beat or more, the short ones as written',
+      held: 'held for a beat',
     }),
   ],
   drills: (grid, parameters) => {
