@@ -22,7 +22,7 @@ import { isHeard } from '../signal/profiles';
 import { createPulseDetector } from '../signal/pulses';
 import { median } from '../stats/summary';
 import { clickFrame } from '../time/click';
-import { type BarsBehind, barsBehind, looksOnTheWay } from './bars-behind';
+import { type BarsBehind, watchBehind } from './bars-behind';
 import { canBreakOff, completionOf, type HeardSoFar, isNotBegun } from './completion';
 import type { Expectation } from './expectation';
 import { offsetSoFar } from './offset-so-far';
@@ -82,8 +82,8 @@ interface Listening extends HeardSoFar {
   /** How late everything comes, and by how many notes that was told. */
   toldS: number | null;
   toldBy: number;
-  /** When it is looked again at what is behind. */
-  looks: ReturnType<typeof looksOnTheWay>;
+  /** Looks at what is behind. */
+  lookBehind: ReturnType<typeof watchBehind>;
 }
 
 /** What listens for a drill: for the beginnings of notes, of claps, or for waves of pitch. */
@@ -161,7 +161,7 @@ export const createListener = (sampleRateHz: number): Listener => {
       hasWaited: false,
       toldS: null,
       toldBy: -1,
-      looks: looksOnTheWay(expectation),
+      lookBehind: watchBehind(expectation),
       soundedS: Number.NEGATIVE_INFINITY,
     };
   };
@@ -309,11 +309,8 @@ export const createListener = (sampleRateHz: number): Listener => {
     },
     behind() {
       if (!listening || nextFrame === null) return null;
-      const { looks, onsets, residueDb, expectation } = listening;
-      const nowS = nextFrame / sampleRateHz;
-      // Of several bars that are over by now the last look tells.
-      const [look] = looks.splice(0, looks.findLastIndex(({ atS }) => atS <= nowS) + 1).slice(-1);
-      return look ? barsBehind(aboveResidue(residueDb, [...onsets].sort(byTime)), expectation, look.next) : null;
+      const { lookBehind, onsets, residueDb } = listening;
+      return lookBehind(nextFrame / sampleRateHz, () => aboveResidue(residueDb, [...onsets].sort(byTime)));
     },
     lost() {
       if (listening) listening.gap = true;

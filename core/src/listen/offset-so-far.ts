@@ -1,7 +1,8 @@
 import { SETTLED_OFFSET_S } from '../align/align';
-import { analyseRepetition, offsetToTry } from '../measure/analyse-repetition';
+import { offsetToTry, pairNotes } from '../measure/analyse-repetition';
 import { countPlayed } from '../measure/broken-off';
 import type { Onset } from '../schema/measures';
+import { shortestIntervalMs } from '../time/repetition-plan';
 import type { Expectation } from './expectation';
 
 /** So many notes tell a delay; of fewer it is not said (our choice: two beats of semiquavers, a bar of crotchets and more). */
@@ -24,7 +25,9 @@ export const offsetSoFar = (expectation: Expectation, onsets: readonly Onset[]):
     nearS,
   );
   if (heard === null || heard < LEAST_NOTES) return null;
-  const plan = { notes: notes.slice(0, heard) };
-  const { measures, offsetS, shiftDoubtful } = analyseRepetition(onsets, { ...expectation, gap: false, plan });
-  return shiftDoubtful || measures.missed > 0 || measures.extra > 0 || measures.playedAs ? null : offsetS;
+  const paired = pairNotes(onsets, expectation, [0, heard], offsetToTry(expectation));
+  const isWhole = paired.extra === 0 && paired.notes.every(({ onsetS }) => onsetS !== null);
+  // Later than half a step they may as well be early notes of the next.
+  const isFar = 1000 * Math.abs(paired.offsetS - nearS) > shortestIntervalMs(notes) / 2;
+  return isWhole && !isFar && !paired.ambiguous ? paired.offsetS : null;
 };

@@ -106,15 +106,12 @@ export const analyseRepetition = (heard: readonly Onset[], context: AnalysisCont
   }
   const offset = offsetToTry(context);
   const { events } = drill.grid;
-  const hasChords = events.some((event) => event.notes.length > 1);
   const shortestMs = shortestIntervalMs(plan.notes);
-  const struckTogether = (some: readonly Onset[]) =>
-    hasChords ? groupChords(some, chordReachS(shortestMs / 1000)) : mergeDoubleAttacks(some, shortestMs / 1000);
+  const asStrokes = (some: readonly Onset[]) => struckTogether(some, drill.grid, shortestMs / 1000);
   const readings = context.isSwungOwn ? [plan.notes] : swingReadings(drill.grid, plan.notes);
   const { notes, alignment, near } = readings
     .map((read) => {
-      const onsetsIn = (guess: OffsetGuess) =>
-        struckTogether(ownOnsets ? onsets : onsetsInReach(onsets, { notes: read }, guess));
+      const onsetsIn = (guess: OffsetGuess) => asStrokes(ownOnsets ? onsets : onsetsInReach(onsets, { notes: read }, guess));
       const { alignment: found, onsets: own } = alignLookingFar(read, onsetsIn, offset);
       return { notes: read, alignment: found, near: own };
     })
@@ -133,7 +130,7 @@ export const analyseRepetition = (heard: readonly Onset[], context: AnalysisCont
     noiseSdMs: profile.noiseSdMs,
     hands: events.map(handsOf),
   });
-  const playedAs = playedOtherwise(struckTogether(onsets), alignment.offsetS, measured, context);
+  const playedAs = playedOtherwise(asStrokes(onsets), alignment.offsetS, measured, context);
   const toleranceUsage = toleranceUsageOf(judgedOf(notes, measured, tolerance, latencyS !== null));
   const measures = {
     ...measured,
@@ -151,8 +148,42 @@ export const analyseRepetition = (heard: readonly Onset[], context: AnalysisCont
   return { notes: results, extras, measures, verdict, offsetS: alignment.offsetS, shiftDoubtful };
 };
 
+/** Onsets as the strokes of notes that follow one another so closely: chords as one, doubled attacks merged. */
+const struckTogether = (onsets: readonly Onset[], { events }: Pick<Grid, 'events'>, shortestS: number): Onset[] =>
+  events.some((event) => event.notes.length > 1)
+    ? groupChords(onsets, chordReachS(shortestS))
+    : mergeDoubleAttacks(onsets, shortestS);
+
+/** What some notes of a repetition are heard to be, as far as pairing tells: nothing is measured or judged of it. */
+export interface PairedNotes {
+  notes: NoteResult[];
+  extra: number;
+  offsetS: number;
+  /** True where another delay would do about as well. */
+  ambiguous: boolean;
+}
+
+/**
+ * Pairs what was heard with notes `from` up to but without `to` of a repetition, in a fraction of an analysis's time.
+ *
+ * @param offset where the constant offset is looked for
+ */
+export const pairNotes = (
+  heard: readonly Onset[],
+  { drill, plan, profile, latencyS }: Pick<AnalysisContext, 'drill' | 'plan' | 'profile' | 'latencyS'>,
+  [from, to]: readonly [number, number],
+  offset: OffsetGuess,
+): PairedNotes => {
+  const notes = plan.notes.slice(from, to);
+  const shortestS = shortestIntervalMs(plan.notes) / 1000;
+  const onsetsIn = (guess: OffsetGuess) => struckTogether(onsetsInReach(heard, { notes }, guess), drill.grid, shortestS);
+  const { alignment, onsets } = alignLookingFar(notes, onsetsIn, offset);
+  const results = noteResults(notes, onsets, alignment, (latencyS ?? 0) - profile.attackDelayMs / 1000);
+  return { notes: results, extra: alignment.extra.length, offsetS: alignment.offsetS, ambiguous: alignment.ambiguous };
+};
+
 /** The notes of a repetition before the one at `at`, from what was heard until that was due: nothing that follows is missed or added. */
-export const analyseUntil = (heard: readonly Onset[], context: AnalysisContext, at: number): AnalysedRepetition => {
+const analyseUntil = (heard: readonly Onset[], context: AnalysisContext, at: number): AnalysedRepetition => {
   const { plan } = context;
   const next = plan.notes[at];
   const until = heard.filter(({ timeS }) => !next || timeS < next.timeS + offsetToTry(context).nearS);

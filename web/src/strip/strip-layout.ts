@@ -20,8 +20,11 @@ export interface Stroke {
 }
 
 /** What a row of the strip is drawn from. While it still sounds it has no verdict, and of what is not behind yet no notes. */
-export type StripRepetition = Pick<Repetition, 'index' | 'tempo' | 'downbeatS' | 'notes' | 'extras' | 'measures'> &
-  Partial<Pick<Repetition, 'verdict'>>;
+export type StripRepetition = Pick<Repetition, 'index' | 'tempo' | 'downbeatS' | 'notes' | 'extras'> &
+  (
+    | Pick<Repetition, 'verdict' | 'measures'>
+    | { verdict?: undefined; measures: Pick<Repetition['measures'], 'centreMs'> & { placementMs?: undefined } }
+  );
 
 /** One line of the strip, as on a page: the events from `from` up to but without `to`, over the width. */
 export interface StripSystem {

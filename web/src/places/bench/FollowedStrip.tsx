@@ -31,7 +31,8 @@ const useSounding = (plan: LoopState['plan']): StripRepetition | null => {
   return useMemo(() => {
     if (!plan || behind?.repetition !== played) return null;
     // What was added between the notes is certain at the end only.
-    return { index: played, tempo: plan.tempo, downbeatS: plan.downbeatS, ...behind, extras: [] };
+    const { notes, centreMs } = behind;
+    return { index: played, tempo: plan.tempo, downbeatS: plan.downbeatS, notes, extras: [], measures: { centreMs } };
   }, [plan, behind, played]);
 };
 
