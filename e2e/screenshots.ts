@@ -120,6 +120,7 @@ const VIEWS: Record<string, (page: Page) => Promise<void>> = {
     await page.getByTestId('day-words').waitFor({ state: 'attached' });
   },
   'bench-phone': async (page) => {
+    await setUpWith(page, simulated(8), BASE);
     await page.setViewportSize({ width: 390, height: 844 });
     await openBench(page, 'five-steps', 120, 100, BASE);
     await page.keyboard.press('Enter');
