@@ -109,11 +109,11 @@ export const completionOf = ({ expectation, onsets, soundedS, offsetS }: HeardSo
   const mayBreak = canBreakOff(expectation.drill);
   /** How late everything comes, where a silence may be a break: that is asked for only then. */
   const lateS = () => (isKnown ? nearS : (offsetS?.() ?? null));
-  const latestS = onsets.reduce((latest, { timeS }) => Math.max(latest, timeS), Number.NEGATIVE_INFINITY);
+  const latestS = () => onsets.reduce((latest, { timeS }) => Math.max(latest, timeS), Number.NEGATIVE_INFINITY);
   // Sorted where it is asked for: this is looked at with every block.
   const heardS = () => onsets.map(({ timeS }) => timeS).sort((a, b) => a - b);
   const { notes } = expectation.plan;
-  if (mayBreak && quietS >= STILL_S && nowS - latestS >= SILENT_S) {
+  if (mayBreak && quietS >= STILL_S && nowS - latestS() >= SILENT_S) {
     const offset = lateS();
     const at = offset === null ? null : brokenOffAt(notes, heardS(), nowS, offset);
     if (at !== null) return { isOver: true, brokenOffAt: at };
