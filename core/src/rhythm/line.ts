@@ -31,7 +31,7 @@ const withNotes = (event: GridEvent, notes: GridNote[]): GridEvent[] =>
   notes.length > 0 ? [{ ...event, notes, length: shortest(notes) }] : [];
 
 /** Events taken apart: what a voice has of them, and what the others have. */
-export const byVoice = (events: readonly GridEvent[], voice: string): [own: GridEvent[], others: GridEvent[]] => [
+const byVoice = (events: readonly GridEvent[], voice: string): [own: GridEvent[], others: GridEvent[]] => [
   events.flatMap((event) =>
     withNotes(
       event,
@@ -49,7 +49,7 @@ export const byVoice = (events: readonly GridEvent[], voice: string): [own: Grid
 const height = ({ pitch }: GridNote) => (pitch ? midiOf(pitch) : 0);
 
 /** Events of several voices put together: what begins at one moment is one event again, its notes from the lowest up. */
-export const merged = (events: readonly GridEvent[]): GridEvent[] => {
+const merged = (events: readonly GridEvent[]): GridEvent[] => {
   const at = new Map<string, GridEvent>();
   for (const event of events) {
     const there = at.get(event.at);
@@ -60,4 +60,10 @@ export const merged = (events: readonly GridEvent[]): GridEvent[] => {
     );
   }
   return [...at.values()].sort((a, b) => beats(a.at).compare(beats(b.at)));
+};
+
+/** A grid in which the leading voice's events are others; what the other voices have stays as it is. */
+export const withLine = (grid: Grid, changed: (line: GridEvent[]) => GridEvent[]): Grid => {
+  const [line, others] = byVoice(grid.events, leadingVoice(grid));
+  return { ...grid, events: merged([...changed(line), ...others]) };
 };

@@ -17,6 +17,10 @@ export const feltBeat = (meter: Meter, beatUnit: string): Fraction =>
 export const meterAt = ({ meters }: Pick<Grid, 'meters'>, at: Fraction): Meter =>
   (meters.filter((meter) => beats(meter.at).compare(at) <= 0).at(-1) ?? meters[0]) as Meter;
 
+/** The felt beat at the first downbeat. */
+export const firstBeat = (grid: Pick<Grid, 'meters' | 'beatUnit'>): Fraction =>
+  feltBeat(meterAt(grid, beats(0)), grid.beatUnit);
+
 /** Where a position lies in its music. All lengths in beats of the grid. */
 export interface Place {
   /** From the bar line before it; in a pickup, from where its bar would begin. */

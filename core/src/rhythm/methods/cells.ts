@@ -2,9 +2,9 @@ import type Fraction from 'fraction.js';
 import { beats } from '../../schema/beats';
 import type { Grid } from '../../schema/grid';
 import { lineOf } from '../line';
-import { isOn, placesIn } from '../metric';
+import { firstBeat, isOn, placesIn } from '../metric';
 import { retimed } from '../reshape/retime';
-import { evenRuns } from '../reshape/runs';
+import { evenRuns, usualStep } from '../reshape/runs';
 
 /** A rhythm for a group of notes: how long each is against the others, and how long the group lasts, in beats of the grid. */
 export interface Cell {
@@ -30,6 +30,9 @@ export const isByThrees = (each: Fraction, beat: Fraction): boolean => {
   const perBeat = beat.div(each);
   return perBeat.d === 1n && perBeat.n % 3n === 0n;
 };
+
+/** Whether the usual notes of a grid come by threes. */
+export const hasThrees = (grid: Grid): boolean => isByThrees(beats(usualStep(grid)), firstBeat(grid));
 
 /** Whether so many units over a length are such parts of the beat, or whole beats. */
 export const isCounted = (units: number, length: Fraction, { each, beat }: Pick<CellPlace, 'each' | 'beat'>): boolean => {

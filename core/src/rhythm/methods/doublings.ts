@@ -3,8 +3,8 @@ import { z } from 'zod';
 import { beats, writeBeats } from '../../schema/beats';
 import { meterBeats } from '../../schema/frame';
 import type { Grid, GridEvent } from '../../schema/grid';
-import { byVoice, leadingVoice, merged } from '../line';
-import { feltBeat, placesIn } from '../metric';
+import { withLine } from '../line';
+import { firstBeat, meterAt, placesIn } from '../metric';
 import { lasting } from '../reshape/fill-bars';
 import { usualStep } from '../reshape/runs';
 import { combinations } from './combinations';
@@ -42,14 +42,14 @@ const doubled = (event: GridEvent, gap: ReturnType<typeof beats>): GridEvent[] =
 /** Notes of the leading voice whose place in their beat or bar is among the chosen, doubled; the last note is the landing and stays. */
 const withDoubled = (grid: Grid, over: 'beat' | 'bar', step: Fraction, chosen: readonly number[]): Grid => {
   const placeOf = placesIn(grid);
-  const [line, others] = byVoice(grid.events, leadingVoice(grid));
-  const events = line.flatMap((event, k) => {
-    const next = line[k + 1];
-    const { inBar, beat } = placeOf(beats(event.at));
-    const place = (over === 'beat' ? inBar.mod(beat) : inBar).div(step).valueOf();
-    return next && chosen.includes(place) ? doubled(event, beats(next.at).sub(beats(event.at))) : [event];
-  });
-  return { ...grid, events: merged([...events, ...others]) };
+  return withLine(grid, (line) =>
+    line.flatMap((event, k) => {
+      const next = line[k + 1];
+      const { inBar, beat } = placeOf(beats(event.at));
+      const place = (over === 'beat' ? inBar.mod(beat) : inBar).div(step).valueOf();
+      return next && chosen.includes(place) ? doubled(event, beats(next.at).sub(beats(event.at))) : [event];
+    }),
+  );
 };
 
 /** Notes of a bar of sixteenths doubled to thirty-seconds: singly, in pairs, in threes; every placement in turn. */
@@ -76,8 +76,7 @@ export const DOUBLINGS: Method<z.infer<typeof Parameters>> = {
   drills: (grid, parameters) => {
     const { count, over, together } = parameters;
     const step = beats(usualStep(grid));
-    const [meter] = grid.meters;
-    const span = !meter ? beats(1) : over === 'beat' ? feltBeat(meter, grid.beatUnit) : meterBeats(meter, grid.beatUnit);
+    const span = over === 'beat' ? firstBeat(grid) : meterBeats(meterAt(grid, beats(0)), grid.beatUnit);
     const notes = Math.max(1, Math.floor(span.div(step).valueOf()));
     const used = Math.min(count, notes, !together && notes > 8 ? MOST_ANYWHERE : 4);
     return placements(notes, used, together).map((chosen) =>

@@ -1,10 +1,6 @@
 import type Fraction from 'fraction.js';
 import { z } from 'zod';
-import { beats } from '../../schema/beats';
-import type { Grid } from '../../schema/grid';
-import { feltBeat } from '../metric';
-import { usualStep } from '../reshape/runs';
-import { type Cell, type CellPlace, groupTime, inCells, isByThrees, isCounted } from './cells';
+import { type Cell, type CellPlace, groupTime, hasThrees, inCells, isCounted } from './cells';
 import { numberField, wordField } from './fields';
 import { makeDrill } from './make-drill';
 import type { Method } from './method';
@@ -63,11 +59,6 @@ const longShort = (place: CellPlace, long: number, ratio: Ratio): Cell | null =>
 /** Whether so many units to the beat come of halving it. */
 const isByHalves = ({ n, d }: Fraction): boolean => d === 1n && (n & (n - 1n)) === 0n;
 
-const usualSize = (grid: Grid): number => {
-  const [meter] = grid.meters;
-  return meter && isByThrees(beats(usualStep(grid)), feltBeat(meter, grid.beatUnit)) ? 3 : 2;
-};
-
 /** One note of each group long, the others quick, in whole beats; every place of the long note in turn. */
 export const LONG_SHORT: Method<z.infer<typeof Parameters>> = {
   id: 'long-short',
@@ -90,7 +81,7 @@ export const LONG_SHORT: Method<z.infer<typeof Parameters>> = {
   ],
   drills: (grid, parameters) => {
     const { long, ratio } = parameters;
-    const size = parameters.size < 2 ? usualSize(grid) : parameters.size;
+    const size = parameters.size >= 2 ? parameters.size : hasThrees(grid) ? 3 : 2;
     const places = long >= 1 && long <= size ? [long] : Array.from({ length: size }, (_, k) => k + 1);
     return places.map((place) =>
       makeDrill(

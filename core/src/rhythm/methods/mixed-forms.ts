@@ -1,9 +1,8 @@
 import { z } from 'zod';
 import { beats, writeBeats } from '../../schema/beats';
 import type { Grid } from '../../schema/grid';
-import { feltBeat } from '../metric';
 import { usualStep } from '../reshape/runs';
-import { type CellPlace, inCells, isByThrees, isCounted } from './cells';
+import { type CellPlace, hasThrees, inCells, isCounted } from './cells';
 import { makeDrill } from './make-drill';
 import type { Method } from './method';
 
@@ -32,11 +31,7 @@ const Parameters = z.object({
 });
 
 /** The figures that suit how the beat of a grid is divided. */
-const formsFor = (grid: Grid): readonly Form[] => {
-  const [meter] = grid.meters;
-  const isThrees = meter !== undefined && isByThrees(beats(usualStep(grid)), feltBeat(meter, grid.beatUnit));
-  return isThrees ? BY_THREES : [...BY_FOURS, ...TRIPLETS];
-};
+const formsFor = (grid: Grid): readonly Form[] => (hasThrees(grid) ? BY_THREES : [...BY_FOURS, ...TRIPLETS]);
 
 /** A figure over a group; a group that is cut short, or whose notes do not divide the beat so, stays as written. */
 const cellFor = ({ weights, spans }: Form, { notes, each, beat }: CellPlace) => {

@@ -2,7 +2,7 @@ import type Fraction from 'fraction.js';
 import { z } from 'zod';
 import { beats, writeBeats } from '../../schema/beats';
 import type { Grid, GridEvent } from '../../schema/grid';
-import { feltBeat, isOn, type Place, placesIn } from '../metric';
+import { firstBeat, isOn, type Place, placesIn } from '../metric';
 import { fillBars, lasting, plainFrame } from '../reshape/fill-bars';
 import { usualStep } from '../reshape/runs';
 import { isByThrees } from './cells';
@@ -29,8 +29,7 @@ const held = (grid: Grid, isChosen: (event: GridEvent, k: number) => boolean): G
 
 /** Every beat's notes at their tempo, and a beat of rest after each. */
 const withStops = (grid: Grid): Grid => {
-  const [meter] = grid.meters;
-  const beat = meter ? feltBeat(meter, grid.beatUnit) : beats(1);
+  const beat = firstBeat(grid);
   const beatOf = (at: Fraction) => at.div(beat).floor().mul(beat);
   const first = beatOf(beats((grid.events[0] as GridEvent).at));
   const events = grid.events.map((event, k): GridEvent => {

@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { beats, writeBeats } from '../../schema/beats';
 import type { Grid, GridEvent } from '../../schema/grid';
 import { lineOf } from '../line';
-import { feltBeat } from '../metric';
+import { firstBeat } from '../metric';
 import { fillBars, lasting, plainFrame } from '../reshape/fill-bars';
 import { usualStep } from '../reshape/runs';
 import { numberField, yesNoField } from './fields';
@@ -25,8 +25,7 @@ const Parameters = z.object({
 /** Groups of a grid's leading voice from its note `first` on, each beginning on a beat, in its own rhythm, with a pause after it. */
 const grouped = (grid: Grid, first: number, { size, pause, speed, landing }: z.infer<typeof Parameters>): Grid => {
   const each = beats(usualStep(grid)).div(speed);
-  const [meter] = grid.meters;
-  const beat = meter ? feltBeat(meter, grid.beatUnit) : beats(1);
+  const beat = firstBeat(grid);
   const line = lineOf(grid);
   const events: GridEvent[] = [];
   let start = beats(0);

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { beats, writeBeats } from '../../schema/beats';
 import type { Grid, GridEvent } from '../../schema/grid';
-import { byVoice, leadingVoice, merged } from '../line';
+import { withLine } from '../line';
 import { lasting } from '../reshape/fill-bars';
 import { numberField } from './fields';
 import { makeDrill } from './make-drill';
@@ -22,18 +22,14 @@ const repeated = (event: GridEvent, next: GridEvent, times: number): GridEvent[]
 };
 
 /** Every note of the leading voice several times; other voices stay as written. */
-const repeatedIn = (grid: Grid, times: number): GridEvent[] => {
-  const voice = leadingVoice(grid);
-  const [line, others] = byVoice(grid.events, voice);
-  return merged([
-    // The last note is the landing: it stays whole.
-    ...line.flatMap((event, k) => {
+const repeatedIn = (grid: Grid, times: number): Grid =>
+  withLine(grid, (line) =>
+    line.flatMap((event, k) => {
       const next = line[k + 1];
+      // The last note is the landing: it stays whole.
       return next ? repeated(event, next, times) : [event];
     }),
-    ...others,
-  ]);
-};
+  );
 
 /** Every note twice, thrice or four times in its own length: the hand learns each place before it leaves it. */
 export const REPEAT_EACH: Method<z.infer<typeof Parameters>> = {
@@ -45,6 +41,6 @@ export const REPEAT_EACH: Method<z.infer<typeof Parameters>> = {
   parameters: Parameters,
   fields: [numberField('times', 'Each note', [2, 3, 4], (n) => ['twice', 'three times', 'four times'][n - 2] as string)],
   drills: (grid, parameters) => [
-    makeDrill('repeat-each', parameters, { ...grid, events: repeatedIn(grid, parameters.times) }, { times: parameters.times }),
+    makeDrill('repeat-each', parameters, repeatedIn(grid, parameters.times), { times: parameters.times }),
   ],
 };

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { beats, writeBeats } from '../../schema/beats';
 import { barStarts } from '../../schema/frame';
 import type { Grid, GridEvent, GridNote } from '../../schema/grid';
-import { feltBeat, isOn, meterAt } from '../metric';
+import { firstBeat, isOn } from '../metric';
 import { looped } from '../reshape/chain';
 import { plainFrame } from '../reshape/fill-bars';
 import { usualStep } from '../reshape/runs';
@@ -32,7 +32,7 @@ const barOf = (grid: Grid, isRight: readonly boolean[], feel: 'straight' | 'swun
   const one = { ...plainFrame(grid), bars: 1, events: [] as GridEvent[] };
   const length = barStarts(one).at(-1) as ReturnType<typeof beats>;
   const step = beats(usualStep(grid));
-  const beat = feltBeat(meterAt(grid, beats(0)), grid.beatUnit);
+  const beat = firstBeat(grid);
   const count = Math.floor(length.div(step).valueOf());
   const source = grid.events;
   const places = Array.from({ length: count }, (_, k) => (feel === 'swung' ? swung(step.mul(k), step) : step.mul(k)));
