@@ -107,12 +107,14 @@ export const analyseRepetition = (heard: readonly Onset[], context: AnalysisCont
   const offset = offsetToTry(context);
   const { events } = drill.grid;
   const shortestMs = shortestIntervalMs(plan.notes);
-  const asStrokes = (some: readonly Onset[]) => struckTogether(some, drill.grid, shortestMs / 1000);
   const readings = context.isSwungOwn ? [plan.notes] : swingReadings(drill.grid, plan.notes);
   const { notes, alignment, near } = readings
     .map((read) => {
-      const onsetsIn = (guess: OffsetGuess) => asStrokes(ownOnsets ? onsets : onsetsInReach(onsets, { notes: read }, guess));
-      const { alignment: found, onsets: own } = alignLookingFar(read, onsetsIn, offset);
+      const { alignment: found, onsets: own } = pairInReach(read, onsets, offset, {
+        grid: drill.grid,
+        shortestS: shortestMs / 1000,
+        isOwn: ownOnsets,
+      });
       return { notes: read, alignment: found, near: own };
     })
     .reduce((best, one) => (one.alignment.cost < best.alignment.cost ? one : best));
@@ -130,7 +132,7 @@ export const analyseRepetition = (heard: readonly Onset[], context: AnalysisCont
     noiseSdMs: profile.noiseSdMs,
     hands: events.map(handsOf),
   });
-  const playedAs = playedOtherwise(asStrokes(onsets), alignment.offsetS, measured, context);
+  const playedAs = playedOtherwise(struckTogether(onsets, drill.grid, shortestMs / 1000), alignment.offsetS, measured, context);
   const toleranceUsage = toleranceUsageOf(judgedOf(notes, measured, tolerance, latencyS !== null));
   const measures = {
     ...measured,
@@ -154,6 +156,17 @@ const struckTogether = (onsets: readonly Onset[], { events }: Pick<Grid, 'events
     ? groupChords(onsets, chordReachS(shortestS))
     : mergeDoubleAttacks(onsets, shortestS);
 
+/** Pairs notes with the strokes in their reach, or with all where all are known to be their own. */
+const pairInReach = (
+  notes: readonly ExpectedNote[],
+  onsets: readonly Onset[],
+  offset: OffsetGuess,
+  { grid, shortestS, isOwn = false }: { grid: Pick<Grid, 'events'>; shortestS: number; isOwn?: boolean },
+) => {
+  const inReach = (guess: OffsetGuess) => (isOwn ? onsets : onsetsInReach(onsets, { notes }, guess));
+  return alignLookingFar(notes, (guess) => struckTogether(inReach(guess), grid, shortestS), offset);
+};
+
 /** What some notes of a repetition are heard to be, as far as pairing tells: nothing is measured or judged of it. */
 export interface PairedNotes {
   notes: NoteResult[];
@@ -176,18 +189,9 @@ export const pairNotes = (
 ): PairedNotes => {
   const notes = plan.notes.slice(from, to);
   const shortestS = shortestIntervalMs(plan.notes) / 1000;
-  const onsetsIn = (guess: OffsetGuess) => struckTogether(onsetsInReach(heard, { notes }, guess), drill.grid, shortestS);
-  const { alignment, onsets } = alignLookingFar(notes, onsetsIn, offset);
+  const { alignment, onsets } = pairInReach(notes, heard, offset, { grid: drill.grid, shortestS });
   const results = noteResults(notes, onsets, alignment, (latencyS ?? 0) - profile.attackDelayMs / 1000);
   return { notes: results, extra: alignment.extra.length, offsetS: alignment.offsetS, ambiguous: alignment.ambiguous };
-};
-
-/** The notes of a repetition before the one at `at`, from what was heard until that was due: nothing that follows is missed or added. */
-const analyseUntil = (heard: readonly Onset[], context: AnalysisContext, at: number): AnalysedRepetition => {
-  const { plan } = context;
-  const next = plan.notes[at];
-  const until = heard.filter(({ timeS }) => !next || timeS < next.timeS + offsetToTry(context).nearS);
-  return analyseRepetition(until, { ...context, plan: { notes: plan.notes.slice(0, at) } });
 };
 
 /** A repetition that broke off is measured as far as it went; the notes that were not played any more are neither missed nor judged. */
@@ -197,9 +201,11 @@ const analyseBrokenOff = (heard: readonly Onset[], context: AnalysisContext, at:
   // Who plays at double the tempo is done half way.
   const whole = analyseRepetition(heard, rest);
   if (whole.measures.playedAs && whole.measures.playedAs.kind !== 'stumble') return whole;
-  const part = analyseUntil(heard, rest, at);
+  const next = plan.notes[at];
+  const until = heard.filter(({ timeS }) => !next || timeS < next.timeS + offsetToTry(context).nearS);
+  const part = analyseRepetition(until, { ...rest, plan: { notes: plan.notes.slice(0, at) } });
   const { playedAs: __, ...measured } = part.measures;
-  const bar = barAt(barStarts(drill.grid), plan.notes[at]?.beat ?? 0);
+  const bar = barAt(barStarts(drill.grid), next?.beat ?? 0);
   const measures = {
     ...measured,
     brokenOff: { note: at, of: plan.notes.length, bar, ...(isByHand ? { byHand: isByHand } : {}) },
@@ -284,7 +290,7 @@ const sameNotes = (played: readonly (number | undefined)[], wanted: readonly num
 /** The onsets that can belong to a repetition, wherever in its reach the latency lies: from just before its first note to just after its last. */
 const onsetsInReach = (
   onsets: readonly Onset[],
-  plan: Pick<RepetitionPlan, 'notes'>,
+  plan: { notes: readonly ExpectedNote[] },
   { nearS, reachS }: OffsetGuess,
 ): Onset[] => {
   const first = plan.notes[0];
