@@ -18,7 +18,8 @@ export default defineConfig({
   workers: 2,
   // Tests of one file as well: each worker has a server and data of its own.
   fullyParallel: true,
-  reporter: [['line'], ['json', { outputFile: '../test-results/e2e.json' }]],
+  // Where nobody looks on, what failed is printed last, as the end of a log is what is kept of it.
+  reporter: [[process.stdout.isTTY ? 'line' : 'dot'], ['json', { outputFile: '../test-results/e2e.json' }]],
   globalSetup: './prepare.ts',
   use: { actionTimeout: 60_000, viewport: { width: 1280, height: 800 }, trace: 'off', timezoneId: TEST_ZONE },
   projects: [
