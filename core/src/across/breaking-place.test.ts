@@ -21,7 +21,7 @@ describe('where it breaks', () => {
   it('is the bar in which it broke again and again, with how many came so far', () => {
     const grid = gridOfBars(32);
     const broke = [154, 157, 30, 153].map((note) => repetition(32, note));
-    expect(breakingPlace(grid, [...broke, repetition(32, null)])).toEqual({ bar: 20, breaks: 3, reached: 4 });
+    expect(breakingPlace(grid, [...broke, repetition(32, null)])).toEqual({ bar: 20, breaks: 3, reached: 4, note: 153 });
     // A stumble is a break that was gone on from.
     const stumbled = [155, 154].map((note) => repetition(32, null, { playedAs: { kind: 'stumble', note } }));
     expect(breakingPlace(grid, [repetition(32, 157), ...stumbled])).toMatchObject({ bar: 20, breaks: 3 });

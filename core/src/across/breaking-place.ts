@@ -11,6 +11,8 @@ export interface BreakingPlace {
   /** In how many repetitions it broke there, of how many that came so far. */
   breaks: number;
   reached: number;
+  /** The first note that it broke at there, from 0. */
+  note: number;
 }
 
 /** The chance of a false alarm in a take. */
@@ -58,5 +60,6 @@ export const breakingPlace = (
   const [worst] = [...played].sort(([, a], [, b]) => b.breaks - a.breaks || a.notes - b.notes);
   if (!worst || worst[1].breaks < MIN_BREAKS) return null;
   const [bar, { breaks, notes, reached }] = worst;
-  return atLeastProbability(breaks, at.length, notes / all) * played.size < FALSE_ALARM ? { bar, breaks, reached } : null;
+  if (atLeastProbability(breaks, at.length, notes / all) * played.size >= FALSE_ALARM) return null;
+  return { bar, breaks, reached, note: Math.min(...at.filter((note) => bars[note] === bar)) };
 };

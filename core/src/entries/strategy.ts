@@ -24,7 +24,7 @@ export { mergeTake } from '../session/merge-take';
 export { pairedRepetitions } from '../session/paired-repetitions';
 export { playedOn, REST_MIN, restDue, type Stretch } from '../session/playing-stretch';
 export { enterBlock, practiceSessionAt, standAt, underWay } from '../session/practice-session';
-export { barsOfStep, problemQuestions, suspectStep } from '../session/problem-solving';
+export { type HardPlace, hardPlace, problemQuestions } from '../session/problem-solving';
 export { type Proposal, proposeStrategy } from '../session/propose-strategy';
 export {
   afterTakeInRun,

@@ -31,7 +31,13 @@ describe('what was tried before', () => {
     practiceMode,
     startedAt,
     purpose,
+    sectionId: 'whole',
   });
+  const sections = [
+    { id: 'first', name: 'First', fromBar: 1, toBar: 4 },
+    { id: 'second', name: 'Second', fromBar: 5, toBar: 8 },
+  ];
+  const of = (takes: Parameters<typeof triedBefore>[0], bar = 2) => triedBefore(takes, sections, { fromBar: bar, toBar: bar });
 
   it('is every method besides straight, with how often and when last', () => {
     const takes = [
@@ -40,13 +46,23 @@ describe('what was tried before', () => {
       take('burst', '2026-11-04'),
       take('straight', '2026-11-06'),
     ];
-    expect(triedBefore(takes)).toEqual([
+    expect(of(takes)).toEqual([
       { practiceMode: 'around', takes: 1, lastAt: '2026-11-05' },
       { practiceMode: 'burst', takes: 2, lastAt: '2026-11-04' },
     ]);
   });
 
   it('is nothing of what was played for something else, or only straight', () => {
-    expect(triedBefore([take('slow', '2026-11-02', 'slow'), take('straight', '2026-11-02')])).toEqual([]);
+    expect(of([take('slow', '2026-11-02', 'slow'), take('straight', '2026-11-02')])).toEqual([]);
+  });
+
+  it('leaves out what was tried on other bars, and counts what was tried on a section that is there no more', () => {
+    const takes = [
+      { ...take('burst', '2026-11-02'), sectionId: 'first' },
+      { ...take('around', '2026-11-03'), sectionId: 'second' },
+      { ...take('blocks', '2026-11-04'), sectionId: 'removed' },
+    ];
+    expect(of(takes, 4).map(({ practiceMode }) => practiceMode)).toEqual(['blocks', 'burst']);
+    expect(of(takes, 5).map(({ practiceMode }) => practiceMode)).toEqual(['blocks', 'around']);
   });
 });

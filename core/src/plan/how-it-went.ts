@@ -1,5 +1,6 @@
 import type { TempoHistory } from '../schema/api';
 import type { Solution } from '../schema/library';
+import type { Passage } from '../schema/passage';
 import { makeReason, type Reason } from '../schema/reason';
 import type { TakeListItem } from '../schema/take';
 import { localDay } from '../time/day';
@@ -26,11 +27,22 @@ export interface TriedBefore {
   lastAt: string;
 }
 
-/** What was tried on a passage besides playing it straight, the last first. */
-export const triedBefore = (takes: readonly Pick<TakeListItem, 'practiceMode' | 'startedAt' | 'purpose'>[]): TriedBefore[] => {
+/**
+ * What was tried on some bars of a passage besides playing them straight, the last first. What was played of a section that is there no
+ * more may have been any bars, and counts.
+ *
+ * @param bars from 1
+ */
+export const triedBefore = (
+  takes: readonly Pick<TakeListItem, 'practiceMode' | 'startedAt' | 'purpose' | 'sectionId'>[],
+  sections: Passage['sections'],
+  bars: { fromBar: number; toBar: number },
+): TriedBefore[] => {
   const modes = new Map<string, TriedBefore>();
-  for (const { practiceMode, startedAt, purpose } of takes) {
+  for (const { practiceMode, startedAt, purpose, sectionId } of takes) {
     if (practiceMode === 'straight' || purpose !== 'work') continue;
+    const section = sections.find(({ id }) => id === sectionId);
+    if (section && (section.fromBar > bars.toBar || section.toBar < bars.fromBar)) continue;
     const one = modes.get(practiceMode) ?? { practiceMode, takes: 0, lastAt: startedAt };
     modes.set(practiceMode, { ...one, takes: one.takes + 1, lastAt: one.lastAt > startedAt ? one.lastAt : startedAt });
   }

@@ -5,9 +5,10 @@ import { gridOf } from '../rhythm/grid-of';
 import { makeDrill } from '../rhythm/methods/make-drill';
 import type { Passage } from '../schema/passage';
 import { makeReason } from '../schema/reason';
+import type { Repetition } from '../schema/take';
 import { constantTempo } from '../time/tempo-map';
 import { describeReason } from '../words/describe-reason';
-import { barsOfStep, problemQuestions, suspectStep } from './problem-solving';
+import { hardPlace, problemQuestions, suspectStep } from './problem-solving';
 
 const NOTES = 17;
 const verdict = { outcome: 'not-yet' as const, reason: 'spread' as const, why: makeReason('none') };
@@ -67,21 +68,41 @@ describe('the suspect when a tempo will not come clean', () => {
   });
 });
 
-describe('the bars of a step', () => {
+describe('the hard place', () => {
   const passage = BUILT_IN_PASSAGES.find(({ bars }) => bars > 1) as Passage;
   const grid = gridOf(passage);
+  const notes = grid.events.length;
+  const straight = makeDrill('straight', {}, grid);
   const played = { fromBar: 5, toBar: 5 + passage.bars - 1 };
-  const last = grid.events.length - 1;
+  /** Repetitions that broke at these notes; those with null went through, the step after `late` too long in each. */
+  const broke = (at: readonly (number | null)[], late = -1) =>
+    at.map((note) => ({
+      drill: 0,
+      notes: grid.events.map((_, k) => ({ ioiDifferenceMs: k === late ? 40 : 0 })),
+      measures: note === null ? {} : { brokenOff: { note, of: notes, bar: 1 } },
+      verdict: { outcome: note === null ? 'off' : 'broken' },
+    })) as unknown as Repetition[];
 
-  it('are the one that it begins in, counted on the page', () => {
-    expect(barsOfStep(makeDrill('straight', {}, grid), 0, played)).toEqual({ fromBar: 5, toBar: 5 });
-    const { fromBar, toBar } = barsOfStep(makeDrill('straight', {}, grid), last, played);
-    expect(fromBar).toBe(toBar);
-    expect(fromBar).toBeGreaterThan(5);
-    expect(fromBar).toBeLessThanOrEqual(played.toBar);
+  const often = <T>(one: T) => Array.from({ length: 8 }, () => one);
+
+  it('is where it breaks again and again, in its bar as counted on the page, before a step that goes wrong', () => {
+    const place = { note: notes - 1, bars: { fromBar: played.toBar, toBar: played.toBar } };
+    expect(hardPlace(broke([null, ...often(notes - 1)]), straight, played)).toEqual(place);
+    expect(hardPlace(broke([null, null, null, ...often(notes - 1)], 0), straight, played)).toEqual(place);
   });
 
-  it('are all that was chosen where a drill has bars of its own', () => {
-    expect(barsOfStep(makeDrill('blocks', {}, grid, { size: 3 }), last, played)).toEqual(played);
+  it('is the step that goes wrong again and again where nothing breaks', () => {
+    expect(hardPlace(repetitionsOf(5, late(7, 150)) as never, straight, played)).toMatchObject({ note: 7 });
+  });
+
+  it('is none where it broke once here and once there, or nothing was played', () => {
+    expect(hardPlace(broke([notes - 1, 2, null, null]), straight, played)).toBeNull();
+    expect(hardPlace([], straight, played)).toBeNull();
+  });
+
+  it('is all that was chosen where a drill has bars of its own', () => {
+    const blocks = makeDrill('blocks', {}, grid, { size: 3 });
+    const last = blocks.grid.events.length - 1;
+    expect(hardPlace(broke([null, ...often(last)]), blocks, played)?.bars).toEqual(played);
   });
 });

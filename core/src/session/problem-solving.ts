@@ -1,4 +1,4 @@
-import { breakingPlace } from '../across/breaking-place';
+import { type BreakingPlace, breakingPlace } from '../across/breaking-place';
 import { widestStep } from '../measure/measure-repetition';
 import { positionsOf } from '../rhythm/grid-shape';
 import { barAt, barStarts } from '../schema/frame';
@@ -33,21 +33,44 @@ export const suspectStep = (
   return null;
 };
 
+/** Where what was played last breaks off again and again, if it does. */
+const breakingOf = (repetitions: readonly Repetition[], drill: Drill): BreakingPlace | null => {
+  const last = repetitions.at(-1)?.drill;
+  return breakingPlace(
+    drill.grid,
+    repetitions.filter((one) => one.drill === last),
+  );
+};
+
+/** The place that a tempo does not come clean for. */
+export interface HardPlace {
+  /** The note whose start is unsure, from 0; never the first one. */
+  note: number;
+  /** The bars of the passage that it lies in, from 1. */
+  bars: { fromBar: number; toBar: number };
+}
+
 /**
- * The bars of the passage that a step lies in, from 1: the one that it begins in where it was played as written; of a drill, which has
- * bars of its own, all that it was made of.
+ * The place that a tempo does not come clean for: where it breaks again and again, else the step that goes wrong; null where neither does.
+ * Its bars are the one bar where the passage was played as written; of a drill, which has bars of its own, all that it was made of.
  *
  * @param played the bars that were chosen, from 1
  */
-export const barsOfStep = (
+export const hardPlace = (
+  repetitions: readonly Repetition[],
   drill: Drill,
-  fromIndex: number,
   played: { fromBar: number; toBar: number },
-): { fromBar: number; toBar: number } => {
-  if (drill.method.id !== 'straight' || drill.also) return played;
-  const position = positionsOf(drill.grid)[fromIndex] ?? 0;
-  const bar = Math.min(played.toBar, played.fromBar - 1 + barAt(barStarts(drill.grid), position));
-  return { fromBar: bar, toBar: bar };
+): HardPlace | null => {
+  const barsOf = (note: number) => {
+    if (drill.method.id !== 'straight' || drill.also) return played;
+    const position = positionsOf(drill.grid)[note] ?? 0;
+    const bar = Math.min(played.toBar, played.fromBar - 1 + barAt(barStarts(drill.grid), position));
+    return { fromBar: bar, toBar: bar };
+  };
+  const breaking = breakingOf(repetitions, drill);
+  if (breaking) return { note: Math.max(1, breaking.note), bars: barsOf(breaking.note) };
+  const step = suspectStep(repetitions);
+  return step && { note: step.fromIndex + 1, bars: barsOf(step.fromIndex) };
 };
 
 /** That slower does not help is told at the first pause at which it is so, and then no more. */
@@ -65,16 +88,10 @@ const newlyFound = (repetitions: readonly Repetition[]): FloorFound | null => {
  * @param drill what was played last
  */
 export const problemQuestions = (repetitions: readonly Repetition[], drill: Drill | null = null): Reason[] => {
-  const last = repetitions.at(-1)?.drill;
-  const place =
-    drill &&
-    breakingPlace(
-      drill.grid,
-      repetitions.filter((one) => one.drill === last),
-    );
+  const breaking = drill && breakingOf(repetitions, drill);
   const step = suspectStep(repetitions);
   const measured = [
-    ...(place ? [makeReason('ask-breaks', { ...place })] : []),
+    ...(breaking ? [makeReason('ask-breaks', { bar: breaking.bar, breaks: breaking.breaks, reached: breaking.reached })] : []),
     ...(step ? [makeReason('ask-step', { note: step.fromIndex + 1, ms: step.differenceMs })] : []),
   ];
   const floor = newlyFound(repetitions);

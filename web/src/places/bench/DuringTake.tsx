@@ -14,7 +14,6 @@ import { useDescribe } from '../../app/use-describe';
 import { TAP_EVENT } from '../../audio/inputs/tap';
 import { useBench } from '../../stores/bench';
 import { bpm, signed, tempoWords } from '../../words';
-import { Notebook } from '../material/Notebook';
 import { AFTER_BREAK_WORDS, nextAfterBreak } from './after-break';
 import { Distraction } from './Distraction';
 import { easeActs, easeHints } from './ease-keys';
@@ -97,7 +96,6 @@ export const DuringTake = ({ passage, part }: { passage: Passage; part: Selectio
     [loop.repetitions, loop.drills, loop.drill],
   );
   const hasDrills = chosenCount(loop.drills) > 1;
-  const section = passage.sections.find(({ id }) => id === part.sectionId) ?? null;
   const stepBpm = Number(loop.decisions.strategy.options.stepBpm ?? 5);
 
   const afterBreak = loop.target.afterBreak ?? 'beginning';
@@ -151,9 +149,6 @@ export const DuringTake = ({ passage, part }: { passage: Passage; part: Selectio
         </Box>
       )}
       {loop.phase === 'problem' && <PauseDrills passage={passage} part={part} />}
-      {loop.phase === 'problem' && (
-        <Notebook passageId={passage.id} bars={passage.bars} firstBarNumber={passage.firstBarNumber} about={section} />
-      )}
       {loop.drill?.distraction && loop.phase !== 'problem' && <Distraction taskId={loop.drill.method.parameters.task} />}
       {last && loop.phase !== 'problem' && (
         <Box order={{ base: 3, md: 0 }}>

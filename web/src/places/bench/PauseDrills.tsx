@@ -2,7 +2,7 @@ import { Flex, Text } from '@chakra-ui/react';
 import { drillsForSpot, headlineBpm } from '@isochron/core/material';
 import { practiceModeName, type Selection, triedBefore } from '@isochron/core/planning';
 import { now, type Passage } from '@isochron/core/schema';
-import { barsOfStep, suspectStep } from '@isochron/core/strategy';
+import { hardPlace } from '@isochron/core/strategy';
 import { useNotebook } from '../../api/queries/passages';
 import { usePracticeConfig } from '../../api/queries/practice';
 import { useTakes } from '../../api/queries/takes';
@@ -11,13 +11,14 @@ import { useDates } from '../../app/use-dates';
 import { useDescribe } from '../../app/use-describe';
 import { usePageKeys } from '../../app/use-page-keys';
 import { useBench } from '../../stores/bench';
+import { Notebook } from '../material/Notebook';
 import { usePractise } from './use-practise';
 
 /** So much of what was tried is told. */
 const TOLD = 3;
 
 /**
- * While the loop pauses to think: what was tried before, and drills for the step that went wrong again and again, the first one by a single
+ * While the loop pauses to think: what was tried before, and drills for the place that went wrong again and again, the first one by a single
  * key. What is chosen is written into the notebook with the tempo, so that another day can say how it went.
  */
 export const PauseDrills = ({ passage, part }: { passage: Passage; part: Selection }) => {
@@ -29,19 +30,20 @@ export const PauseDrills = ({ passage, part }: { passage: Passage; part: Selecti
   const { takes } = useTakes({ passageId: passage.id, show: 'all', text: '', sort: 'startedAt', order: 'desc' });
   const loop = useBench((bench) => bench.loop);
   const send = useBench((bench) => bench.send);
-  const step = suspectStep(loop.repetitions);
   const drill = loop.drill;
-  const offered = step && drill ? drillsForSpot(drill.grid.events.length, step.fromIndex + 1) : [];
-  const tried = triedBefore(takes).slice(0, TOLD);
+  const section = passage.sections.find(({ id }) => id === part.sectionId) ?? { fromBar: 1, toBar: passage.bars };
+  const place = drill && hardPlace(loop.repetitions, drill, section);
+  const bars = place?.bars ?? section;
+  const offered = place ? drillsForSpot(drill.grid.events.length, place.note) : [];
+  const tried = triedBefore(takes, passage.sections, bars).slice(0, TOLD);
   const take = (k: number) => {
     const one = offered[k];
-    if (!one || !step || !drill) return;
-    const section = passage.sections.find(({ id }) => id === part.sectionId) ?? { fromBar: 1, toBar: passage.bars };
+    if (!one) return;
     const at = now().toISOString();
     write({
       id: crypto.randomUUID(),
       passageId: passage.id,
-      ...barsOfStep(drill, step.fromIndex, section),
+      ...bars,
       text: say(one.why),
       atBpm: headlineBpm(loop.tempo),
       writtenAt: at,
@@ -76,6 +78,7 @@ export const PauseDrills = ({ passage, part }: { passage: Passage; part: Selecti
           </Action>
         </Flex>
       ))}
+      <Notebook passageId={passage.id} bars={passage.bars} firstBarNumber={passage.firstBarNumber} about={bars} />
     </>
   );
 };
