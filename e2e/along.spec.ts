@@ -130,6 +130,7 @@ test('what is played along with a recording is measured against its beats, and w
   await page.goto(`/material/along/${id}`);
   await pick(page, 'Play', { label: 'Five steps and back' }, true);
   await pick(page, 'from its', { label: 'bar 2' });
+  await expect(page.getByRole('status').filter({ hasText: 'beats long; the recording has' })).toBeVisible();
   await page.getByRole('button', { name: 'To the Bench' }).click();
   await expect(partOf(page, 'Click')).toHaveText('along with a recording');
   await openPart(page, 'Click');
@@ -163,6 +164,8 @@ test('a recording that is gone is said on the Bench, and practice goes on withou
   const { id } = await recordingOf(page);
   await changePracticeConfig(page, { playAlong: { accompanimentId: id, fromBeat: 0, goalBpm: 96 } });
   await page.goto(`/material/along/${id}`);
+  // What stands above the button is there: nothing moves it under the pointer.
+  await expect(page.getByRole('status').filter({ hasText: 'beats long' })).toBeVisible();
   await page.getByRole('button', { name: 'Remove it …' }).click();
   await page.getByRole('button', { name: 'Remove it', exact: true }).click();
   await expect(page).toHaveURL(/\/material\/along$/);

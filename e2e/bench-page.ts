@@ -44,26 +44,27 @@ export const pick = async (
   exact = false,
 ): Promise<void> => {
   const asked = choiceField(page, field, exact);
-  await expect(asked).toBeVisible();
-  if ((await asked.getAttribute('role')) !== 'radiogroup') {
-    await asked.selectOption(choice);
-    return;
-  }
-  const button =
-    typeof choice === 'string'
-      ? asked.locator(`input[value="${choice}"]`)
-      : asked.getByRole('radio', { name: choice.label, exact: true });
-  await button.click();
-  await expect(button).toBeChecked();
+  // A list becomes a row of buttons when it is known that there are few to choose from: until it is one of them, it is tried again.
+  await expect(async () => {
+    if ((await asked.getAttribute('role')) !== 'radiogroup') {
+      await asked.selectOption(choice, { timeout: 5_000 });
+      return;
+    }
+    const button =
+      typeof choice === 'string'
+        ? asked.locator(`input[value="${choice}"]`)
+        : asked.getByRole('radio', { name: choice.label, exact: true });
+    await button.click({ timeout: 5_000 });
+    await expect(button).toBeChecked({ timeout: 5_000 });
+  }).toPass({ timeout: 60_000 });
 };
 
 /** What such a field has chosen, by its value. */
-export const picked = async (page: Page | Locator, field: string | RegExp): Promise<string> => {
-  const asked = choiceField(page, field, false);
-  await expect(asked).toBeVisible();
-  const isRow = (await asked.getAttribute('role')) === 'radiogroup';
-  return isRow ? asked.locator('input:checked').inputValue() : asked.inputValue();
-};
+export const picked = (page: Page | Locator, field: string | RegExp): Promise<string> =>
+  // Read in one go: a list may become a row of buttons meanwhile.
+  choiceField(page, field, false).evaluate((asked) =>
+    asked instanceof HTMLSelectElement ? asked.value : (asked.querySelector<HTMLInputElement>('input:checked')?.value ?? ''),
+  );
 
 /** Opens the Bench on a passage and sets goal and start; nothing has the focus after. */
 export const openBench = async (page: Page, passageId: string, goalBpm: number, startBpm: number, base = ''): Promise<void> => {

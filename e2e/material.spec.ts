@@ -143,7 +143,7 @@ test('a pattern is made for the instrument and kept; its sections and the notebo
 }) => {
   await setUpWith(page, { ...simulated(3), playsId: 'snare-drum' });
   await page.goto('/material/patterns');
-  expect(await picked(page, 'Instrument')).toBe('snare-drum');
+  await expect.poll(() => picked(page, 'Instrument')).toBe('snare-drum');
   await pick(page, 'Hands', 'RLRRLRLL');
   await pick(page, 'Times', { label: '4' });
   await page.getByRole('button', { name: 'Keep it' }).click();

@@ -75,7 +75,7 @@ test('on a first day another exercise is chosen, decisions may be said aloud, an
   await pick(page, 'Say each verdict and tempo aloud', 'yes');
   await page.getByRole('button', { name: 'Back', exact: true }).click();
   await page.getByRole('button', { name: 'On to an exercise' }).click();
-  expect(await picked(page, 'Exercise')).toBe('rolling-threes');
+  await expect.poll(() => picked(page, 'Exercise')).toBe('rolling-threes');
   await page.getByRole('button', { name: 'To the Bench' }).click();
   await expect(page).toHaveURL(/bench\/rolling-threes/);
   await expect

@@ -51,7 +51,7 @@ test('a setting is looked for by keys alone, and what is called nothing is said'
   await expect(page).toHaveURL(/\/setup\/look$/);
   await expect(page.getByRole('radiogroup', { name: 'Appearance' })).toBeVisible();
   await page.getByLabel('Find a setting').fill('no such thing');
-  await expect(page.getByText('Nothing in Setup is called so.')).toBeVisible();
+  await expect(page.getByText('Nothing in Setup has that name.')).toBeVisible();
 });
 
 test('Setup is of use on a phone: the contents stand above the part', async ({ page }) => {

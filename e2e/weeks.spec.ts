@@ -20,14 +20,14 @@ test('today’s plan has its reasons, is changed by keys and by hand, stays so, 
   // By keys: one down, a minute more, and left out.
   await blocks(page).first().getByRole('link').focus();
   await page.keyboard.press('Alt+ArrowDown');
-  expect((await titles(page)).slice(0, 2)).toEqual([before[1], before[0]]);
+  await expect.poll(async () => (await titles(page)).slice(0, 2)).toEqual([before[1], before[0]]);
   const minutes = async (place: number) => Number.parseInt(await blocks(page).nth(place).innerText(), 10);
   const length = await minutes(1);
   await blocks(page).nth(1).getByRole('link').focus();
   await page.keyboard.press('+');
-  expect(await minutes(1)).toBe(length + 1);
+  await expect.poll(() => minutes(1)).toBe(length + 1);
   await page.keyboard.press('Delete');
-  expect(await titles(page)).toEqual([before[1], ...before.slice(2)]);
+  await expect.poll(() => titles(page)).toEqual([before[1], ...before.slice(2)]);
   // By the grip: taken up with Space, moved, put down.
   await blocks(page)
     .first()

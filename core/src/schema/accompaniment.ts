@@ -29,7 +29,10 @@ export const AccompanimentSchema = z.object({
   lengthS: z
     .number()
     .positive()
-    .max(LONGEST_ACCOMPANIMENT_S, 'The recording is longer than 20 minutes. Cut out the part you want to play with.'),
+    .max(
+      LONGEST_ACCOMPANIMENT_S,
+      'The recording is longer than 20 minutes. Keep only the part you want to play with, and try again.',
+    ),
   /** Null until they have been looked for. */
   beats: BeatsOfSchema.nullable(),
 });

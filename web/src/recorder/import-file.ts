@@ -27,7 +27,8 @@ export interface Imported {
   notes: string[];
 }
 
-const TOO_LARGE = 'The file is larger than 700 MB. Export it as WAV, which may be of any length, or cut out the part you want.';
+const TOO_LARGE =
+  'The file is larger than 700 MB. Export it as WAV, which may be of any length, or keep only the part you want.';
 /** What is not read by parts must fit into memory, decoded. */
 const LARGEST_BYTES = 700_000_000;
 const WAV_FORMS = new Set(['RIFF', 'RF64', 'BW64']);

@@ -37,10 +37,10 @@ const FIRST_RETRY_MS = 2000;
 const LAST_RETRY_MS = 30_000;
 const UNREADABLE = 'The browser could not read what it kept. It will be tried again.';
 const NOT_KEPT =
-  'The browser did not keep the last take: its room is full, or closed to this page. The take goes straight to the server; leave this page open until it is in the Ledger, and free some room before the next one.';
+  'The browser did not keep the last take: its storage is full, or closed to this page. The take goes straight to the server; leave this page open until it is in the Ledger, and free some space before the next one.';
 
 const NOT_KEPT_BUT_SENT =
-  'The browser did not keep the last take: its room is full, or closed to this page. It went straight to the server and is in the Ledger. Free some room before the next one.';
+  'The browser did not keep the last take: its storage is full, or closed to this page. It went straight to the server and is in the Ledger. Free some space before the next one.';
 
 let sending = false;
 let retryMs = FIRST_RETRY_MS;

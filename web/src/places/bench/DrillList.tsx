@@ -85,7 +85,7 @@ export const DrillList = ({ drills, shown, onShow }: Props) => {
         )}
         {found.length === 0 && (
           <Text fontSize="15px" role="status">
-            No drill is called so.
+            No drill has that name.
           </Text>
         )}
       </Box>

@@ -1,6 +1,6 @@
 import { beatAt } from '@isochron/core/material';
 import type { LoopState } from '@isochron/core/strategy';
-import { type ComponentProps, useEffect, useMemo, useState } from 'react';
+import { type ComponentProps, memo, useDeferredValue, useEffect, useMemo, useState } from 'react';
 import { useSettings } from '../../api/settings';
 import { useBench } from '../../stores/bench';
 import { Strip } from '../../strip/Strip';
@@ -36,12 +36,28 @@ const useSounding = (plan: LoopState['plan']): StripRepetition | null => {
   }, [plan, behind, played]);
 };
 
-/** The strip while one plays: it goes on with the playing, shows what is behind, and marks the bar where the player wants that. */
+const DrawnStrip = memo(Strip);
+
+/**
+ * The strip while one plays: it goes on with the playing, shows what is behind, and marks the bar where the player wants that. The words of
+ * a verdict do not wait until its row is drawn.
+ */
 export const FollowedStrip = (props: Omit<ComponentProps<typeof Strip>, 'beat' | 'marksBar' | 'sounding'>) => {
   const { settings } = useSettings();
   const plan = useBench(({ loop }) => loop.plan);
   const isPlaying = useBench(({ loop }) => loop.phase === 'playing');
   const beat = useBeat(plan);
-  const sounding = useSounding(plan);
-  return <Strip {...props} sounding={sounding} beat={beat} marksBar={isPlaying && settings.marksBar} />;
+  const sounding = useDeferredValue(useSounding(plan));
+  const grid = useDeferredValue(props.grid);
+  const repetitions = useDeferredValue(props.repetitions);
+  return (
+    <DrawnStrip
+      {...props}
+      grid={grid}
+      repetitions={repetitions}
+      sounding={sounding}
+      beat={beat}
+      marksBar={isPlaying && settings.marksBar}
+    />
+  );
 };

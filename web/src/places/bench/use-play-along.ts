@@ -5,7 +5,7 @@ import { useAccompaniment } from '../../api/accompaniments';
 
 const GONE =
   'The recording that this was played along with cannot be fetched. Choose “nothing” under “Along with”, or another one.';
-const TOO_LATE = 'The recording has no two beats from there on. Choose an earlier bar under “Along with”.';
+const TOO_LATE = 'The recording has fewer than two beats after that bar. Choose an earlier one under “Along with”.';
 
 /**
  * The drills of a configuration along with its recording, where it has one: null while that is fetched or cannot be had, and why. A run of blocks

@@ -68,7 +68,7 @@ export const PlainClickPage = () => {
           fontFamily="heading"
           padding="10px 36px"
           loading={state === 'opening'}
-          loadingText="Opening the sound …"
+          loadingText="Starting the sound …"
           onClick={toggle}
         >
           {isOn ? 'Stop' : 'Start'}

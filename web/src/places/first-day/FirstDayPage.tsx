@@ -69,7 +69,7 @@ export const FirstDayPage = () => {
         />
       </Fields>
       <Text color="quiet" fontSize="15px">
-        With headphones on: a microphone would hear it. A sound tells the way of the tempo in any case.
+        With headphones on: a microphone would hear it. A sound tells you in any case whether the tempo goes up or down.
       </Text>
     </Box>,
   ];

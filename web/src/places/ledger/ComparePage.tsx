@@ -133,7 +133,7 @@ export const ComparePage = () => {
                 <b>{names[side]}</b>: {repetitions.length} repetitions at {bpm(Math.min(...repetitions.map(askedBpm)))} to{' '}
                 {bpm(Math.max(...repetitions.map(askedBpm)))}, clean to{' '}
                 {take.summary?.bestCleanBpm ? bpm(take.summary.bestCleanBpm) : 'none'}; the steadiest has a spread of{' '}
-                {estimateWords(bestSpread(repetitions), 'ms')}.{!take.hasRecording && ' There is nothing to hear of it.'}
+                {estimateWords(bestSpread(repetitions), 'ms')}.{!take.hasRecording && ' It has no recording.'}
               </Text>
             );
           })}
@@ -176,8 +176,8 @@ export const ComparePage = () => {
             </Action>
           </Flex>
           <Text color="quiet" fontSize="16px" marginTop="6px">
-            The pairs are those of the nearest tempos. A stroke plays its take from there; T goes to the other take at the same
-            note, in its repetition of the nearest tempo.
+            Repetitions are paired by the nearest tempo. Press a stroke to hear its take from there; T goes to the other take at
+            the same note.
           </Text>
         </Box>
       )}

@@ -48,7 +48,7 @@ const COLUMNS = [
   }),
   column.accessor((take) => take.summary?.closingBpm ?? null, {
     id: 'closingBpm',
-    header: 'Closed at',
+    header: 'Ended at',
     cell: ({ getValue }) => tempo(getValue()),
   }),
   column.accessor((take) => take.summary?.nextStartBpm ?? null, {

@@ -48,7 +48,7 @@ export const HearingControls = ({ choice, onChange, bars, state, onToggle }: Pro
       <Action
         onClick={onToggle}
         loading={state === 'opening'}
-        loadingText="Opening the sound …"
+        loadingText="Starting the sound …"
         fontFamily="heading"
         fontSize="22px"
         padding="8px 28px"

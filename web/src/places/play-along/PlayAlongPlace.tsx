@@ -17,10 +17,10 @@ import { lengthWords } from './play-along-words';
 const bring = async (file: File): Promise<string> => {
   if (file.size === 0) throw new AppError('The file is empty. Choose a recording with music in it.');
   if (file.size > LARGEST_ACCOMPANIMENT_BYTES)
-    throw new AppError('The file is larger than 300 MB. Cut out the part you want to play with.');
+    throw new AppError('The file is larger than 300 MB. Keep only the part you want to play with, and try again.');
   const { duration } = await decodeSound(await file.arrayBuffer());
   if (duration > LONGEST_ACCOMPANIMENT_S)
-    throw new AppError('The recording is longer than 20 minutes. Cut out the part you want to play with.');
+    throw new AppError('The recording is longer than 20 minutes. Keep only the part you want to play with, and try again.');
   const id = crypto.randomUUID();
   await postAccompaniment(
     id,

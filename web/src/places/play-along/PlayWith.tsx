@@ -81,7 +81,7 @@ export const PlayWith = ({ accompaniment, beats }: { accompaniment: Accompanimen
       </Flex>
       <Text color="quiet" marginTop="8px" role="status" maxWidth="80ch">
         {!playAlong
-          ? 'The recording has no two beats from there on.'
+          ? 'The recording has fewer than two beats after that bar.'
           : left < needed
             ? `That is ${needed} beats long, and the recording has ${left} from there: after them its last tempo goes on without it.`
             : `That is ${needed} beats long; the recording has ${left} from there. Along with it the goal is its own tempo there, ${bpm(Math.round(ownBpmOf(playAlong)))}; slower, it sounds at its own pitch.`}

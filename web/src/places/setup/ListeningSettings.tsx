@@ -37,7 +37,7 @@ export const ListeningSettings = () => {
         onChange={(afterBreak) => void change({ afterBreak })}
       />
       <CountField
-        label="A rest is brought to mind"
+        label="Remind me to rest"
         value={settings.breakAfterMin}
         counts={BREAKS_MIN}
         name={(minutes) => (minutes ? `after ${minutes} minutes` : 'never')}

@@ -44,7 +44,7 @@ export const SetupContents = ({ shownId }: { shownId: string }) => {
       </form>
       {found.length === 0 && (
         <Text role="status" marginTop="8px">
-          Nothing in Setup is called so.
+          Nothing in Setup has that name.
         </Text>
       )}
       <Box

@@ -125,7 +125,7 @@ export const SETUP_PARTS: readonly SetupPart[] = [
       'Mark the bar that is played',
       'Count on until I begin',
       'When you break off, go on',
-      'A rest is brought to mind',
+      'Remind me to rest',
       'Speech',
     ],
     Content: ListeningSettings,

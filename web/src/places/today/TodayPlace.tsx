@@ -72,7 +72,7 @@ export const TodayPlace = () => {
             </Box>
           </Part>
           {plan.leftOut.length > 0 && (
-            <Part title="Due, and not in it">
+            <Part title="Due, but not in today’s plan">
               {plan.leftOut.map(({ config, title, why: reason }) => (
                 <Text key={practiceConfigId(config)}>
                   {title}: {say(reason)}

@@ -69,7 +69,7 @@ export const NotesParts = ({ take, grid, found, isListed }: Props) => {
             <Text maxWidth="90ch">
               Without a click: the inner clock varies by {clockMotor.clockSdMs.toFixed(1)} ms, the hands by{' '}
               {clockMotor.motorSdMs.toFixed(1)} ms, from {clockMotor.intervals} even steps
-              {clockMotor.fits ? '' : '; the model fits them badly'}.
+              {clockMotor.fits ? '' : '; only a rough guess here'}.
             </Text>
           )}
         </Part>
