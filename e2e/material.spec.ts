@@ -1,6 +1,7 @@
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { API, type Passage } from '@isochron/core/schema';
+import { hasNoViolations } from './accessible';
 import { choose, newestTake, openBench, openPart, partOf, pick, picked, setUpWith, simulated, verdictOf } from './bench-page';
 import { expect, type Page, test } from './test';
 
@@ -111,6 +112,28 @@ test('a file of notation is read, what was simplified is said, and it goes out a
   ]);
   expect(saved.suggestedFilename()).toBe(`${id}.musicxml`);
   expect(await readFile((await saved.path()) ?? '', 'utf8')).toContain('<work-title>Tide table &amp; Moon</work-title>');
+});
+
+test('of a file with several parts the player’s own is chosen by keys, or none', async ({ page }) => {
+  const tune = (number: number, title: string, notes: string) => `X:${number}\nT:${title}\nM:2/4\nL:1/8\nK:C\n${notes}|\n\n`;
+  const buffer = Buffer.from(
+    tune(1, 'Gull step', 'CDEF|GABc') + tune(2, 'Wave step', 'cBAG|FEDC') + tune(3, 'Quay step', 'CECE|GEGE'),
+  );
+  const file = page.getByLabel('A file of notation');
+  const question = page.getByRole('region', { name: 'There is more than one part in “tunes.abc”.' });
+  await page.goto('/material');
+  await file.setInputFiles({ name: 'tunes.abc', mimeType: 'text/vnd.abc', buffer });
+  await expect(question).toBeVisible();
+  await hasNoViolations(page);
+  await page.getByRole('heading', { level: 1 }).click();
+  await page.keyboard.press('Escape');
+  await expect(question).toHaveCount(0);
+  await file.setInputFiles({ name: 'tunes.abc', mimeType: 'text/vnd.abc', buffer });
+  await pick(page, 'Which one do you play?', { label: 'Wave step · 8 notes' });
+  await page.getByRole('heading', { level: 1 }).click();
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('heading', { level: 1, name: 'Wave step' })).toBeVisible();
+  await expect(page.getByText('Of the tunes of this file this is taken: Wave step.')).toBeVisible();
 });
 
 test('the library is searched and tagged; a passage is put away, deleted, and put back', async ({ page }) => {

@@ -237,3 +237,14 @@ describe('a call that cannot be met', () => {
     expect(answer.out).toBe('');
   });
 });
+
+describe('isochron passage', () => {
+  it('lists the parts of a file, and takes the one that is named', async () => {
+    const file = join(folder, 'tunes.abc');
+    await writeFile(file, 'X:1\nT:Gull step\nL:1/4\nK:C\nCDEF|\n\nX:2\nT:Wave step\nL:1/4\nK:C\nGFED|\n');
+    expect((await isochron('passage', file, '--parts')).out).toBe('Gull step\t4\nWave step\t4\n');
+    expect((await isochron('passage', file, '--part', 'Wave step')).out).toContain('title: Wave step');
+    const unknown = await isochron('passage', file, '--part', 'Tide step');
+    expect(unknown).toMatchObject({ code: 2, err: expect.stringContaining('It has “Gull step”, “Wave step”.') });
+  });
+});

@@ -12,10 +12,16 @@ const READER = { noteNaming: 'american' } as const;
 
 const asJson = (value: unknown): string => `${JSON.stringify(value, null, 1)}\n`;
 
-/** `isochron passage`: the notes of a file, as JSON or in the text notation. */
+/** `isochron passage`: the notes of a file, as JSON or in the text notation; or what parts it has. */
 export const passage = async (args: string[]): Promise<string> => {
-  const { values, positionals } = parseCall(args, { json: { type: 'boolean' } });
-  const read = await readPassage(positionals[0]);
+  const { values, positionals } = parseCall(args, {
+    json: { type: 'boolean' },
+    part: { type: 'string' },
+    parts: { type: 'boolean' },
+  });
+  const read = await readPassage(positionals[0], values.part);
+  if (values.parts)
+    return values.json ? asJson(read.parts) : read.parts.map(({ name, notes }) => `${name}\t${notes}\n`).join('');
   return values.json ? asJson({ ...passageFigures(read.passage), simplified: read.simplified }) : textOf(read.passage);
 };
 
@@ -26,13 +32,13 @@ const textOf = (read: Passage): string => {
 
 /** `isochron convert`: from one kind of file to another, by their endings. */
 export const convert = async (args: string[]): Promise<string> => {
-  const { positionals } = parseCall(args, {});
+  const { values, positionals } = parseCall(args, { part: { type: 'string' } });
   const [from, to] = positionals;
   if (!to) throw new UsageError(`Name the file to read and the file to write.\n\n${USAGE}`, 2);
   const format = formatOf(to);
   const known = PASSAGE_FORMATS.flatMap(({ endings }) => endings).join(', ');
   if (!format) throw new UsageError(`${to}: the ending says nothing that can be written. Use one of ${known}.`, 2);
-  const read = await readPassage(from);
+  const read = await readPassage(from, values.part);
   try {
     await writeFile(to, format.write(read.passage));
   } catch {

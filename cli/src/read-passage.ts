@@ -11,11 +11,23 @@ const idOf = (name: string): string =>
     .replace(/^-+|-+$/g, '')
     .slice(0, 64) || 'passage';
 
-/** A file's passage; what was simplified goes to standard error. */
-export const readPassage = async (file: string | undefined): Promise<ReadPassage> => {
+/**
+ * A file's passage; what was simplified goes to standard error.
+ *
+ * @param part the name or the id of what is taken of a file of several parts; its first where nothing is said
+ */
+export const readPassage = async (file: string | undefined, part?: string): Promise<ReadPassage> => {
   if (!file) throw new UsageError(`Name a file.\n\n${USAGE}`, 2);
   try {
-    const read = await readPassageFile(file, await readBytes(file), idOf(file));
+    const bytes = await readBytes(file);
+    const readPart = (partId?: string) => readPassageFile(file, bytes, idOf(file), partId);
+    let read = await readPart();
+    if (part !== undefined) {
+      const found = read.parts.find(({ id, name }) => id === part || name === part);
+      const known = read.parts.map(({ name }) => `“${name}”`).join(', ') || 'nothing to choose from';
+      if (!found) throw new UsageError(`${file}: there is no part “${part}”. It has ${known}.`, 2);
+      read = await readPart(found.id);
+    }
     for (const sentence of read.simplified) console.error(`isochron: ${sentence}`);
     return read;
   } catch (error) {

@@ -15,10 +15,11 @@ the tempo strategies, backs up and restores
       what repetitions of M even notes a beat, or of a score, come to, from a CSV file with the columns
       repetition,timeS: measures, verdicts, what they say together with its tests, and the decisions that follow;
       NOTES.csv has the columns note,label; EASE is easy, working, tense or pain, for all or one for each in turn
-  isochron convert IN OUT
+  isochron convert IN OUT [--part NAME]
       reads notation and writes it, by the endings: .musicxml, .mxl, .mid, .abc, .txt (docs/text-notation.md)
-  isochron passage IN [--json]
-      the notes of a file: places and lengths in beats from the first downbeat, repeats written out
+  isochron passage IN [--part NAME] [--parts] [--json]
+      the notes of a file: places and lengths in beats from the first downbeat, repeats written out;
+      with --parts what can be taken of it (parts, tracks, voices, tunes), each with its number of notes
   isochron methods [--json]
       every practice method, its parameters and their defaults
   isochron drills IN --method ID [--method ID] [--set [ID.]NAME=VALUE ...] [--json]

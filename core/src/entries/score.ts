@@ -7,6 +7,7 @@ export { formatOf, PASSAGE_FORMATS, type PassageFormat, readPassageFile } from '
 export { passageFigures } from '../formats/score/passage-json';
 export { playedSmf } from '../formats/score/played-smf';
 export { UnreadableScore } from '../formats/score/score';
+export type { ScorePart } from '../formats/score/score-parts';
 export { passageOfScore, type ReadPassage } from '../formats/score/score-passage';
 export { readText } from '../formats/score/text-read';
 export { pitchText, writeText } from '../formats/score/text-write';

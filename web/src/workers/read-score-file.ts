@@ -9,8 +9,10 @@ const TOO_LONG = 'This file takes longer to read than any score. Export the pass
 /**
  * Reads a file of notation in a worker of its own, which is ended with it: however long a file would take, the page goes on. Throws with
  * a sentence where it cannot be read, takes too long, or the player stops it.
+ *
+ * @param partId what is taken of a file that holds several parts; the first where nothing is said
  */
-export const readScoreFile = async (file: File, id: string, signal: AbortSignal): Promise<ReadPassage> => {
+export const readScoreFile = async (file: File, id: string, signal: AbortSignal, partId?: string): Promise<ReadPassage> => {
   const worker = openScores();
   let timer: ReturnType<typeof setTimeout> | undefined;
   const stopped = new Promise<never>((_, reject) => {
@@ -18,7 +20,7 @@ export const readScoreFile = async (file: File, id: string, signal: AbortSignal)
     signal.addEventListener('abort', () => reject(new AppError('Stopped. Nothing was changed.')));
   });
   try {
-    return await Promise.race([worker.ask.readFile(file, id), worker.broken, stopped]);
+    return await Promise.race([worker.ask.readFile(file, id, partId), worker.broken, stopped]);
   } finally {
     clearTimeout(timer);
     worker.end();

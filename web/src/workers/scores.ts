@@ -13,9 +13,9 @@ import { transfer } from 'comlink';
 
 /** What the page may ask of the worker that reads and writes notation. */
 export const scores = {
-  /** Reads a file of any known kind. Throws with a sentence where it cannot be read. */
-  readFile: async (file: File, id: string): Promise<ReadPassage> =>
-    readPassageFile(file.name, new Uint8Array(await file.arrayBuffer()), id),
+  /** Reads a file of any known kind, or one part of it. Throws with a sentence where it cannot be read. */
+  readFile: async (file: File, id: string, partId?: string): Promise<ReadPassage> =>
+    readPassageFile(file.name, new Uint8Array(await file.arrayBuffer()), id, partId),
   /** Reads the text notation. Throws with the line and what is wrong with it. */
   readText: (text: string, id: string): ReadPassage => passageOfScore(readText(text), id),
   /** Notes played in against a click, set to the nearest places of the beat. */

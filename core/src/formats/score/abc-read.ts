@@ -3,6 +3,7 @@ import { beats } from '../../schema/beats';
 import type { Clef } from '../../schema/notation';
 import { type AbcTune, exact, fifthsFrom, meterFrom, VoiceReader } from './abc-voice';
 import { type Score, type ScoreBar, UnreadableScore } from './score';
+import { chosenPart, leftOut, type ScorePart, toldApart } from './score-parts';
 
 // A package of the older kind: bundlers see its functions by name, Node behind its default.
 const { parseOnly } = (abcjs as { default?: typeof abcjs }).default ?? abcjs;
@@ -23,34 +24,78 @@ const checkOpen = (text: string): void => {
   }
 };
 
+/** A tune of a file with all its voices, or one voice of it. */
+interface AbcPart extends ScorePart {
+  tune: AbcTune;
+  /** The staff and the voice on it, from 0; null for all of them. */
+  only: { staff: number; voice: number } | null;
+}
+
+/** What can be taken of a file: each tune, and each voice of one that has several. */
+const partsIn = (tunes: readonly AbcTune[]): AbcPart[] =>
+  toldApart(
+    tunes.flatMap((tune, k) => {
+      const counts = new Map<string, { staff: number; voice: number; name: string; notes: number }>();
+      for (const { staff: staves = [] } of tune.lines)
+        staves.forEach(({ voices, title }, staff) => {
+          voices.forEach((elements, voice) => {
+            const id = `${k}/${staff}/${voice}`;
+            const own = counts.get(id) ?? { staff, voice, name: title?.[voice] ?? `voice ${counts.size + 1}`, notes: 0 };
+            own.notes += elements.filter(({ el_type: type, pitches }) => type === 'note' && pitches).length;
+            counts.set(id, own);
+          });
+        });
+      const voices = [...counts].filter(([, { notes }]) => notes > 0);
+      const name = typeof tune.metaText.title === 'string' && tune.metaText.title ? tune.metaText.title : `tune ${k + 1}`;
+      const all: AbcPart = { id: `${k}`, name, notes: voices.reduce((sum, [, { notes }]) => sum + notes, 0), tune, only: null };
+      const each = voices.map(
+        ([id, { staff, voice, notes, ...own }]): AbcPart => ({
+          id,
+          name: `${name}: ${own.name.trim()} alone`,
+          notes,
+          tune,
+          only: { staff, voice },
+        }),
+      );
+      return [all, ...(each.length > 1 ? each : [])];
+    }),
+  ).filter(({ notes }) => notes > 0);
+
 /**
- * Reads the first tune of an ABC text, up to two staves with their voices. Source: the ABC music standard 2.1; read by the abcjs package.
- * Throws {@link UnreadableScore}.
+ * Reads a tune of an ABC text, up to two staves with their voices, or one of its voices. Source: the ABC music standard 2.1; read by the
+ * abcjs package. Throws {@link UnreadableScore}.
+ *
+ * @param partId which tune, or which voice of it; the first tune where nothing is said
  */
-export const readAbc = (text: string): Score => {
+export const readAbc = (text: string, partId?: string): Score => {
   if (!/^\s*X:/m.test(text) && !/^K:/m.test(text))
     throw new UnreadableScore(
       'This is not an ABC tune: it has no line that begins with X: or K:. Check the file and try once more.',
     );
   checkOpen(text);
-  let tune: AbcTune | undefined;
-  let tunes = 0;
+  let tunes: AbcTune[];
   try {
-    const parsed = parseOnly(text) as unknown as AbcTune[];
-    tunes = parsed.length;
-    tune = parsed[0];
+    tunes = parseOnly(text) as unknown as AbcTune[];
   } catch {
     throw new UnreadableScore('This ABC text cannot be read. Check it and try once more.');
   }
-  if (!tune) throw new UnreadableScore('There is no tune in this file. Choose another one.');
+  if (tunes.length === 0) throw new UnreadableScore('There is no tune in this file. Choose another one.');
+  const parts = partsIn(tunes);
+  if (parts.length === 0) throw new UnreadableScore('There are no notes in this tune. Choose another one.');
+  const taken = chosenPart(parts, partId);
+  const { tune, only } = taken;
   const simplified = new Set<string>();
-  if (tunes > 1) simplified.add(`Of ${tunes} tunes the first is taken.`);
+  // A tune with all its voices leaves nothing out but other tunes.
+  if (only || tunes.length > 1)
+    for (const sentence of leftOut(parts, taken, only ? 'tunes and voices' : 'tunes')) simplified.add(sentence);
   const readers = new Map<string, VoiceReader>();
   const clefs: Clef[] = [];
   let meter = { count: 4, unit: 4 };
   let number = 0;
   for (const { staff: staves = [] } of tune.lines) {
-    staves.forEach((staff, s) => {
+    staves.forEach((staff, place) => {
+      if (only && only.staff !== place) return;
+      const s = only ? 0 : place;
       if (s > 1) {
         simplified.add('Of more than two staves the first two are taken.');
         return;
@@ -60,6 +105,7 @@ export const readAbc = (text: string): Score => {
       if (stated) meter = stated;
       const fifths = fifthsFrom(staff.key?.accidentals);
       staff.voices.forEach((elements, v) => {
+        if (only && only.voice !== v) return;
         const name = `${s}/${v}`;
         let reader = readers.get(name);
         if (!reader) {
@@ -97,6 +143,7 @@ export const readAbc = (text: string): Score => {
     transposition: 0,
     ...(tempo?.bpm ? { bpm: tempo.bpm, ...(unit ? { bpmUnit: exact(unit).toFraction() } : {}) } : {}),
     bars: numbered(first),
+    ...(parts.length > 1 ? { parts: parts.map(({ id, name, notes }) => ({ id, name, notes })) } : {}),
     simplified: [...simplified],
   };
 };

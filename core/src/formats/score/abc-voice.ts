@@ -36,6 +36,8 @@ export interface AbcElement {
 
 interface AbcStaff {
   voices: AbcElement[][];
+  /** The names of its voices, where they have any. */
+  title?: (string | undefined)[];
   clef?: { type: string };
   key?: { accidentals?: { acc: string; note: string }[] };
   meter?: { type: string; value?: { num: string; den?: string }[] };

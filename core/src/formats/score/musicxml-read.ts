@@ -5,6 +5,7 @@ import { readBarline, readDirection, readSound } from './musicxml-directions';
 import { readNotations } from './musicxml-notations';
 import { positive, type Reading } from './musicxml-reading';
 import { type Score, type ScoreBar, type ScoreNote, UnreadableScore } from './score';
+import { chosenPart, leftOut, toldApart } from './score-parts';
 import { childOf, childrenOf, type Element, numberOf, parseXml, textOf } from './xml-tree';
 
 const CLEFS: Record<string, Clef> = { G2: 'treble', F4: 'bass', C3: 'alto', C4: 'tenor' };
@@ -173,39 +174,31 @@ const partsOf = (root: Element): Map<string, Element[]> => {
   return parts;
 };
 
-const hasNotes = (measures: readonly Element[]) =>
-  measures.some((measure) => childrenOf(measure, 'note').some((note) => !childOf(note, 'rest')));
-
-/**
- * Reads a MusicXML text, partwise or timewise: the first part that has notes. Source: MusicXML 4.0, W3C Community Group Report. Throws
- * {@link UnreadableScore}.
- */
-export const readMusicXml = (text: string): Score => {
-  const root = parseXml(text);
-  if (root.name !== 'score-partwise' && root.name !== 'score-timewise')
-    throw new UnreadableScore('This XML file is not MusicXML. Export it as MusicXML and try once more.');
-  const parts = partsOf(root);
-  const [id, measures] = [...parts].find(([, one]) => hasNotes(one)) ?? [];
-  if (!id || !measures) throw new UnreadableScore('There are no notes in this file. Choose another one.');
-  const names = new Map(
-    childrenOf(childOf(root, 'part-list'), 'score-part').map((part) => [part.attributes.id ?? '', textOf(part, 'part-name')]),
+/** How many notes are written in a part; rests and cues are none. */
+const notesIn = (measures: readonly Element[]): number =>
+  measures.reduce(
+    (sum, measure) =>
+      sum + childrenOf(measure, 'note').filter((note) => !childOf(note, 'rest') && !childOf(note, 'cue')).length,
+    0,
   );
-  const reading: Reading = {
-    divisions: 1,
-    meter: { count: 4, unit: 4 },
-    fifths: 0,
-    clefs: new Map(),
-    transposition: 0,
-    voices: new Map(),
-    dynamic: new Map(),
-    slurs: 0,
-    openSlurs: new Map(),
-    endings: undefined,
-    simplified: new Set(),
-  };
-  if (parts.size > 1)
-    reading.simplified.add(`Of ${parts.size} parts the first with notes is taken${names.get(id) ? `: ${names.get(id)}` : ''}.`);
-  const bars = measures.map((measure, k): ScoreBar => {
+
+/** How a part stands before its first bar. */
+const beginning = (): Reading => ({
+  divisions: 1,
+  meter: { count: 4, unit: 4 },
+  fifths: 0,
+  clefs: new Map(),
+  transposition: 0,
+  voices: new Map(),
+  dynamic: new Map(),
+  slurs: 0,
+  openSlurs: new Map(),
+  endings: undefined,
+  simplified: new Set(),
+});
+
+const readBars = (measures: readonly Element[], reading: Reading): ScoreBar[] =>
+  measures.map((measure, k): ScoreBar => {
     const number = Number.parseInt(measure.attributes.number ?? '', 10);
     const bar: ScoreBar = {
       number: Number.isFinite(number) && number >= 0 && number <= 9999 ? number : k + 1,
@@ -219,6 +212,49 @@ export const readMusicXml = (text: string): Score => {
     if (bar.length.equals(0)) bar.length = beats(`${bar.meter.count}/${bar.meter.unit}`);
     return bar;
   });
+
+/** What stands above the top staff of a score holds for every part: its tempo, its jumps and its repeats, where a part has none of its own. */
+const withTopStaff = (bars: ScoreBar[], reading: Reading, top: readonly Element[]): void => {
+  const above = beginning();
+  readBars(top, above).forEach((bar, k) => {
+    const own = bars[k];
+    if (!own) return;
+    const { startsRepeat, endsRepeat, endings, segno, coda, fine, toCoda, jump } = bar;
+    const signs = { startsRepeat, endsRepeat, endings, segno, coda, fine, toCoda, jump };
+    for (const [sign, value] of Object.entries(signs))
+      if (value !== undefined) Object.assign(own, { [sign]: own[sign as keyof typeof signs] ?? value });
+  });
+  if (reading.bpm === undefined) Object.assign(reading, { bpm: above.bpm, bpmUnit: above.bpmUnit });
+  reading.beatUnit ??= above.beatUnit;
+  reading.swing ??= above.swing;
+};
+
+/**
+ * Reads a MusicXML text, partwise or timewise: one part of it, with what stands above the top staff for all. Source: MusicXML 4.0, W3C
+ * Community Group Report. Throws {@link UnreadableScore}.
+ *
+ * @param partId the id of its part; the first one that has notes where nothing is said
+ */
+export const readMusicXml = (text: string, partId?: string): Score => {
+  const root = parseXml(text);
+  if (root.name !== 'score-partwise' && root.name !== 'score-timewise')
+    throw new UnreadableScore('This XML file is not MusicXML. Export it as MusicXML and try once more.');
+  const measuresOf = partsOf(root);
+  const names = new Map(
+    childrenOf(childOf(root, 'part-list'), 'score-part').map((part) => [part.attributes.id ?? '', textOf(part, 'part-name')]),
+  );
+  const parts = toldApart(
+    [...measuresOf]
+      .map(([id, measures], k) => ({ id, measures, name: names.get(id)?.trim() || `part ${k + 1}`, notes: notesIn(measures) }))
+      .filter(({ notes }) => notes > 0),
+  );
+  if (parts.length === 0) throw new UnreadableScore('There are no notes in this file. Choose another one.');
+  const taken = chosenPart(parts, partId);
+  const reading = beginning();
+  const bars = readBars(taken.measures, reading);
+  const [top] = measuresOf.values();
+  if (top && top !== taken.measures) withTopStaff(bars, reading, top);
+  for (const sentence of leftOut(parts, taken, 'parts')) reading.simplified.add(sentence);
   // A last bar that is written short is filled up with silence.
   const last = bars.at(-1);
   const full = last && beats(`${last.meter.count}/${last.meter.unit}`);
@@ -236,6 +272,7 @@ export const readMusicXml = (text: string): Score => {
     bpmUnit: reading.bpmUnit,
     ...(reading.swing === undefined ? {} : { swing: reading.swing }),
     bars,
+    ...(parts.length > 1 ? { parts: parts.map(({ id, name, notes }) => ({ id, name, notes })) } : {}),
     simplified: [...reading.simplified],
   };
 };

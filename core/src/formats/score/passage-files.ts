@@ -18,7 +18,8 @@ export interface PassageFormat {
   mime: string;
   /** Whether a file's first bytes are of this kind, whatever it is called. */
   begins(bytes: Uint8Array): boolean;
-  read(bytes: Uint8Array): Score | Promise<Score>;
+  /** @param part what is taken of it, by its id; the first where nothing is said */
+  read(bytes: Uint8Array, part?: string): Score | Promise<Score>;
   write(passage: Passage): Uint8Array;
 }
 
@@ -39,7 +40,7 @@ export const PASSAGE_FORMATS: readonly PassageFormat[] = [
     mime: 'application/vnd.recordare.musicxml+xml',
     begins: (bytes) =>
       head(bytes).startsWith('<') || (bytes[0] === 0xff && bytes[1] === 0xfe) || (bytes[0] === 0xfe && bytes[1] === 0xff),
-    read: (bytes) => readMusicXml(scoreText(bytes)),
+    read: (bytes, part) => readMusicXml(scoreText(bytes), part),
     write: (passage) => encoded(writeMusicXml(passage)),
   },
   {
@@ -48,7 +49,7 @@ export const PASSAGE_FORMATS: readonly PassageFormat[] = [
     endings: ['.mxl'],
     mime: 'application/vnd.recordare.musicxml',
     begins: (bytes) => starts(bytes, 'PK'),
-    read: (bytes) => readMusicXml(unpackMxl(bytes)),
+    read: (bytes, part) => readMusicXml(unpackMxl(bytes), part),
     write: (passage) => packMxl(writeMusicXml(passage)),
   },
   {
@@ -67,7 +68,7 @@ export const PASSAGE_FORMATS: readonly PassageFormat[] = [
     mime: 'text/vnd.abc',
     begins: (bytes) => /^X:\s*\d/.test(head(bytes).replace(/^%.*$/gm, '').trimStart()),
     // The package that reads it is large: it is loaded where it is needed.
-    read: async (bytes) => (await import('./abc-read')).readAbc(scoreText(bytes)),
+    read: async (bytes, part) => (await import('./abc-read')).readAbc(scoreText(bytes), part),
     write: (passage) => encoded(writeAbc(passage)),
   },
   {
@@ -88,8 +89,10 @@ export const formatOf = (name: string): PassageFormat | undefined =>
 /**
  * Reads a passage from a file of any known kind: by what it begins with, else by its name. Throws {@link UnreadableScore} with a message
  * that says what is wrong and what to do.
+ *
+ * @param part what is taken of a file that holds several, by its id; the first where nothing is said
  */
-export const readPassageFile = async (name: string, bytes: Uint8Array, id: string): Promise<ReadPassage> => {
+export const readPassageFile = async (name: string, bytes: Uint8Array, id: string, part?: string): Promise<ReadPassage> => {
   if (bytes.length === 0) throw new UnreadableScore('This file is empty. Choose another one.');
   if (bytes.length > MAX_SCORE_BYTES)
     throw new UnreadableScore('This is far larger than a score. Export the passage alone and try once more.');
@@ -100,7 +103,7 @@ export const readPassageFile = async (name: string, bytes: Uint8Array, id: strin
     );
   let score: Score;
   try {
-    score = await format.read(bytes);
+    score = await format.read(bytes, part);
   } catch (error) {
     if (error instanceof UnreadableScore) throw error;
     throw new UnreadableScore(`This file cannot be read as ${format.name}: it is damaged. Export it again and try once more.`);

@@ -6,12 +6,15 @@ import { type Passage, type PassageNote, PassageSchema } from '../../schema/pass
 import { FIRST_VARIANT } from '../../schema/practice-config';
 import { TEMPO_RANGE_BPM } from '../../schema/tempo';
 import { MAX_NOTES, type Score, type ScoreBar, type ScoreNote, UnreadableScore } from './score';
+import type { ScorePart } from './score-parts';
 import { unfoldedOrder } from './unfold';
 
 /** A passage made from a file, and what was simplified on the way, one sentence each. */
 export interface ReadPassage {
   passage: Passage;
   simplified: string[];
+  /** What can be taken of the file instead, this among it; empty where there is nothing to choose. */
+  parts: readonly ScorePart[];
 }
 
 /** The beat that a meter is counted in: dotted values in compound meters, else its own unit, quarters at least for whole and half notes. */
@@ -173,7 +176,7 @@ export const passageOfScore = (score: Score, id: string): ReadPassage => {
       message.endsWith('.') ? message : 'This cannot be read as a passage: it is damaged, or not for one player.',
     );
   }
-  return { passage: parsed.data, simplified: [...new Set(simplified)] };
+  return { passage: parsed.data, simplified: [...new Set(simplified)], parts: score.parts ?? [] };
 };
 
 /** The beat that the file names, where bars are whole numbers of it; else the one that its meter is counted in. */

@@ -1,6 +1,7 @@
 import type Fraction from 'fraction.js';
 import { AppError } from '../../schema/app-error';
 import type { Articulation, Clef, Dynamic, Marks, Pitch, Swing } from '../../schema/notation';
+import type { ScorePart } from './score-parts';
 
 /** A file that cannot be read as music, with a message that says what is wrong and what to do. */
 export class UnreadableScore extends AppError {}
@@ -60,6 +61,8 @@ export interface Score {
   /** How its eighths swing; straight where absent. */
   swing?: Swing;
   bars: ScoreBar[];
+  /** What can be taken of the file instead; absent where there is nothing to choose. */
+  parts?: readonly ScorePart[];
   /** What could not be taken over as it stands, one sentence each. */
   simplified: string[];
 }

@@ -1,4 +1,4 @@
-import { bisector } from 'd3-array';
+import { bisector, pairs, rollup } from 'd3-array';
 import type Fraction from 'fraction.js';
 import type { MidiData, MidiEvent } from 'midi-file';
 import { beats } from '../../schema/beats';
@@ -6,6 +6,7 @@ import { parseSmf } from '../parse-smf';
 import { spelledPitch } from './pitch-spelling';
 import { quantised } from './quantise';
 import { MAX_BARS, type Score, type ScoreBar, type ScoreNote, UnreadableScore } from './score';
+import { chosenPart, leftOut, type ScorePart, toldApart } from './score-parts';
 
 const DAMAGED = 'This is not a Standard MIDI File, or it is damaged. Export it again as .mid and try once more.';
 /** Written music has its notes at places like these; played music has not. */
@@ -48,6 +49,55 @@ const notesOf = (tracks: readonly MidiEvent[][]): Sounded[] =>
     return notes.filter((note) => note.end > note.tick);
   });
 
+/** The notes of one channel of one track, or of two of them as two staves. */
+interface SmfPart extends ScorePart {
+  /** Its staves, the upper one first. */
+  staves: readonly { track: number; channel: number }[];
+}
+
+const isOf = ({ track, channel }: Sounded, staff: SmfPart['staves'][number] | undefined): boolean =>
+  track === staff?.track && channel === staff.channel;
+
+/** What can be taken of a file: two neighbouring staves together where neither is of drums, and each channel of each track by itself. */
+const partsIn = (notes: readonly Sounded[], tracks: readonly MidiEvent[][]): SmfPart[] => {
+  const counts = rollup(
+    notes,
+    (own) => own.length,
+    ({ track, channel }) => `${track}/${channel}`,
+  );
+  const staves = [...counts]
+    .map(([key, count]) => {
+      const [track = 0, channel = 0] = key.split('/').map(Number);
+      return { track, channel, count };
+    })
+    .sort((a, b) => a.track - b.track || a.channel - b.channel);
+  const channelsOf = (track: number) => staves.filter((one) => one.track === track).length;
+  const single = toldApart(
+    staves.map(({ track, channel, count }): SmfPart => {
+      const named = tracks[track]?.find((event) => event.type === 'trackName');
+      const of = (named?.type === 'trackName' && named.text.trim()) || `track ${track + 1}`;
+      const name = channelsOf(track) > 1 ? `${of}, ${channel === DRUM_CHANNEL ? 'drums' : `channel ${channel + 1}`}` : of;
+      return { id: `${track}/${channel}`, name, notes: count, staves: [{ track, channel }] };
+    }),
+  );
+  const isDrums = (part: SmfPart) => part.staves.some(({ channel }) => channel === DRUM_CHANNEL);
+  const both = pairs(single, (upper, lower) => [upper, lower] as const)
+    .filter((two) => !two.some(isDrums))
+    .map(
+      ([upper, lower]): SmfPart => ({
+        id: `${upper.id}+${lower.id}`,
+        name: `${upper.name} and ${lower.name}, as two staves`,
+        notes: upper.notes + lower.notes,
+        staves: [...upper.staves, ...lower.staves],
+      }),
+    );
+  // Two tracks are most often two hands.
+  const [first] = both;
+  return first && single[0] && first.id.startsWith(`${single[0].id}+`)
+    ? [first, ...single, ...both.slice(1)]
+    : [...single, ...both];
+};
+
 /** What holds at a position, of changes in order; undefined before the first of them. */
 const holdingAt = <Change extends { at: Fraction }>(changes: readonly Change[], at: Fraction): Change | undefined =>
   changes[bisector((change: Change) => change.at.valueOf()).right(changes, at.valueOf()) - 1];
@@ -69,9 +119,11 @@ const withVoices = <Note extends { at: Fraction; length: Fraction }>(notes: read
 
 /**
  * Reads a Standard MIDI File as notation. A file that was written has its notes kept exactly; one that was played in is set to the
- * nearest places. The first two tracks with notes are two staves. Throws {@link UnreadableScore}.
+ * nearest places. Throws {@link UnreadableScore}.
+ *
+ * @param partId what is taken of it; its first two tracks as two staves where nothing is said, unless one of them is of drums
  */
-export const readSmfScore = (bytes: Uint8Array): Score => {
+export const readSmfScore = (bytes: Uint8Array, partId?: string): Score => {
   let file: MidiData;
   try {
     file = parseSmf(bytes);
@@ -83,13 +135,17 @@ export const readSmfScore = (bytes: Uint8Array): Score => {
     throw new UnreadableScore('This MIDI file counts film frames and not beats, so it has no notation. Export it with beats.');
   const simplified = new Set<string>();
   const all = notesOf(file.tracks);
-  const tracks = [...new Set(all.map(({ track }) => track))].sort((a, b) => a - b);
-  if (tracks.length > 2) simplified.add(`Of ${tracks.length} tracks with notes the first two are taken.`);
-  const used = tracks.slice(0, 2);
+  if (all.length === 0) throw new UnreadableScore('There are no notes in this MIDI file. Choose another one.');
+  const parts = partsIn(all, file.tracks);
+  const taken = chosenPart(parts, partId);
+  // Two staves and nothing else: all is taken.
+  const isAll = taken.notes === all.length;
+  if (!isAll) for (const sentence of leftOut(parts, taken, 'tracks')) simplified.add(sentence);
+  const [upper, lower] = taken.staves;
+  const isLower = (note: Sounded) => isOf(note, lower);
   const notes = all
-    .filter(({ track }) => used.includes(track))
-    .sort((a, b) => a.tick - b.tick || used.indexOf(a.track) - used.indexOf(b.track) || b.pitch - a.pitch);
-  if (notes.length === 0) throw new UnreadableScore('There are no notes in this MIDI file. Choose another one.');
+    .filter((note) => isOf(note, upper) || isLower(note))
+    .sort((a, b) => a.tick - b.tick || Number(isLower(a)) - Number(isLower(b)) || b.pitch - a.pitch);
 
   const quartersAt = (tick: number) => beats(tick).div(ticksPerBeat);
   const isWritten = (tick: number) => WRITTEN_DIVISORS.some((divisor) => (tick * divisor) % ticksPerBeat === 0);
@@ -139,7 +195,7 @@ export const readSmfScore = (bytes: Uint8Array): Score => {
     length: (ends[k] as Fraction).sub(ats[k] as Fraction).div(4),
     pitch: spelledPitch(note.pitch, keyAt(ats[k] as Fraction)),
     midi: note.pitch,
-    staff: used.indexOf(note.track) === 1 ? (2 as const) : (1 as const),
+    staff: isLower(note) ? (2 as const) : (1 as const),
   }));
   const voiced = ([1, 2] as const).flatMap((staff) => withVoices(placed.filter((note) => note.staff === staff)));
   const last = placed.reduce((end, { at, length }) => (at.add(length).compare(end) > 0 ? at.add(length) : end), beats(0));
@@ -168,10 +224,11 @@ export const readSmfScore = (bytes: Uint8Array): Score => {
   };
   return {
     title,
-    clefs: used.length > 1 ? [clefOf(1), clefOf(2)] : [clefOf(1)],
+    clefs: lower ? [clefOf(1), clefOf(2)] : [clefOf(1)],
     transposition: 0,
     ...(tempos[0] ? { bpm: Math.round(600_000_000 / tempos[0]) / 10, bpmUnit: '1/4' } : {}),
     bars: bars.bars,
+    ...(parts.length > 1 ? { parts: parts.map(({ id, name, notes: count }) => ({ id, name, notes: count })) } : {}),
     simplified: [...simplified],
   };
 };

@@ -1,5 +1,6 @@
 import { Box, Field, Flex, Input, Link, Text } from '@chakra-ui/react';
 import { LIBRARY_ORDERS, type LibraryEntry, type LibraryOrder, libraryEntries, searchLibrary } from '@isochron/core/material';
+import type { ScorePart } from '@isochron/core/score';
 import { createColumnHelper } from '@tanstack/react-table';
 import { useMemo, useRef, useState } from 'react';
 import { Link as RouterLink, useNavigate } from 'react-router';
@@ -16,6 +17,7 @@ import { useDates } from '../../app/use-dates';
 import { usePageKeys } from '../../app/use-page-keys';
 import { bpm } from '../../words';
 import { readScoreFile } from '../../workers/read-score-file';
+import { ChoosePart } from './ChoosePart';
 import { newPassageId } from './new-id';
 
 const column = createColumnHelper<LibraryEntry>();
@@ -88,6 +90,7 @@ export const MaterialPlace = () => {
   const [archived, setArchived] = useState(false);
   const [trouble, setTrouble] = useState('');
   const [reading, setReading] = useState<AbortController | null>(null);
+  const [asked, setAsked] = useState<{ file: File; parts: readonly ScorePart[] } | null>(null);
   const entries = useMemo(() => libraryEntries(passages, practiceConfigs), [passages, practiceConfigs]);
   const shown = useMemo(
     () => searchLibrary(entries, { text, tag: tag || null, archived, order }, solutions),
@@ -96,13 +99,18 @@ export const MaterialPlace = () => {
   const tags = useMemo(() => [...new Set(passages.flatMap((passage) => passage.tags))].sort(), [passages]);
   const hasArchive = passages.some(({ archivedAt }) => archivedAt !== null);
 
-  const importFile = async (chosen: File) => {
+  const importFile = async (chosen: File, partId?: string) => {
     setTrouble('');
+    setAsked(null);
     const stopper = new AbortController();
     setReading(stopper);
     try {
       const id = newPassageId(chosen.name.replace(/\.[^.]+$/, ''));
-      const { passage, simplified } = await readScoreFile(chosen, id, stopper.signal);
+      const { passage, simplified, parts } = await readScoreFile(chosen, id, stopper.signal, partId);
+      if (parts.length > 1 && partId === undefined) {
+        setAsked({ file: chosen, parts });
+        return;
+      }
       await store(passage, 0);
       await navigate(`/material/${passage.id}`, { state: { simplified } });
     } catch (error) {
@@ -156,6 +164,14 @@ export const MaterialPlace = () => {
         </Flex>
       </Flex>
       <Notice>{message || trouble}</Notice>
+      {asked && (
+        <ChoosePart
+          fileName={asked.file.name}
+          parts={asked.parts}
+          onTake={(partId) => void importFile(asked.file, partId)}
+          onLeave={() => setAsked(null)}
+        />
+      )}
       <Flex gap="14px 24px" flexWrap="wrap" align="flex-end" marginBottom="14px">
         <Field.Root width="auto">
           <Field.Label {...labelStyle}>Search</Field.Label>

@@ -1,0 +1,31 @@
+import { UnreadableScore } from './score';
+
+/** What can be taken of a file by itself: a part, a track, a voice, a tune, or two of them as two staves. */
+export interface ScorePart {
+  /** Told from the others of its file, and the same each time it is read. */
+  id: string;
+  name: string;
+  /** How many notes are written in it. */
+  notes: number;
+}
+
+/** The same parts with names that tell them apart. */
+export const toldApart = <Part extends ScorePart>(parts: readonly Part[]): Part[] => {
+  const times = new Map<string, number>();
+  return parts.map((part) => {
+    const time = (times.get(part.name) ?? 0) + 1;
+    times.set(part.name, time);
+    return time === 1 ? part : { ...part, name: `${part.name} (${time})` };
+  });
+};
+
+/** The part that was asked for, else the first. Throws {@link UnreadableScore} where there is none of that id. */
+export const chosenPart = <Part extends ScorePart>(parts: readonly Part[], id: string | undefined): Part => {
+  const found = id === undefined ? parts[0] : parts.find((part) => part.id === id);
+  if (!found) throw new UnreadableScore('This part is not in the file. Choose one of those that are.');
+  return found;
+};
+
+/** The sentence that says what was left out of a file of several parts; none where there is nothing but one. */
+export const leftOut = (parts: readonly ScorePart[], taken: ScorePart, kind: string): string[] =>
+  parts.length > 1 ? [`Of the ${kind} of this file this is taken: ${taken.name}.`] : [];
