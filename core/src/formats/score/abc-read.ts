@@ -1,7 +1,10 @@
 import * as abcjs from 'abcjs';
 import { beats } from '../../schema/beats';
 import type { Clef } from '../../schema/notation';
-import { type AbcTune, exact, fifthsFrom, meterFrom, VoiceReader } from './abc-voice';
+import { abcKey } from './abc-key';
+import { forPackage } from './abc-lines';
+import { inPlayOrder, playOrder } from './abc-play-order';
+import { type AbcTune, type AccidentalReach, clefOctaves, exact, meterFrom, VoiceReader } from './abc-voice';
 import { type Score, type ScoreBar, UnreadableScore } from './score';
 import { chosenPart, leftOut, type ScorePart, toldApart } from './score-parts';
 
@@ -75,7 +78,7 @@ export const readAbc = (text: string, partId?: string): Score => {
   checkOpen(text);
   let tunes: AbcTune[];
   try {
-    tunes = parseOnly(text) as unknown as AbcTune[];
+    tunes = parseOnly(forPackage(text)) as unknown as AbcTune[];
   } catch {
     throw new UnreadableScore('This ABC text cannot be read. Check it and try once more.');
   }
@@ -90,6 +93,10 @@ export const readAbc = (text: string, partId?: string): Score => {
     for (const sentence of leftOut(parts, taken, only ? 'tunes and voices' : 'tunes')) simplified.add(sentence);
   const readers = new Map<string, VoiceReader>();
   const clefs: Clef[] = [];
+  const reach = (/^%%propagate-accidentals\s+(not|octave|pitch)/m.exec(text)?.[1] ?? 'pitch') as AccidentalReach;
+  /** The octave sign of the first clef, and the shift that it names. */
+  let firstOctaves = 0;
+  let transposition = 0;
   let meter = { count: 4, unit: 4 };
   let number = 0;
   for (const { staff: staves = [] } of tune.lines) {
@@ -100,26 +107,35 @@ export const readAbc = (text: string, partId?: string): Score => {
         simplified.add('Of more than two staves the first two are taken.');
         return;
       }
-      clefs[s] ??= CLEFS[staff.clef?.type ?? 'treble'] ?? 'treble';
+      const clefType = staff.clef?.type ?? 'treble';
+      if (s === 0 && clefs.length === 0) {
+        firstOctaves = clefOctaves(clefType);
+        transposition = (staff.clef?.transpose ?? 0) + 12 * firstOctaves;
+      }
+      clefs[s] ??= CLEFS[clefType.replace(/[+-]8$/, '')] ?? 'treble';
       const stated = staff.meter && meterFrom(staff.meter.value, staff.meter.type);
       if (stated) meter = stated;
-      const fifths = fifthsFrom(staff.key?.accidentals);
+      const key = abcKey(staff.key?.accidentals, staff.key?.root);
       staff.voices.forEach((elements, v) => {
         if (only && only.voice !== v) return;
         const name = `${s}/${v}`;
         let reader = readers.get(name);
         if (!reader) {
           number += 1;
-          reader = new VoiceReader(s === 1 ? 2 : 1, Math.min(8, number), meter, fifths, simplified);
+          reader = new VoiceReader(s === 1 ? 2 : 1, Math.min(8, number), meter, key, clefType, firstOctaves, reach, simplified);
           readers.set(name, reader);
         }
         if (stated) reader.meter = stated;
-        if (staff.key) reader.fifths = fifths;
+        if (staff.key) reader.key = key;
         for (const element of elements) reader.read(element);
       });
     });
   }
-  const voices = [...readers.values()].map((reader) => reader.end());
+  const all = [...readers.values()];
+  const order = playOrder(tune.metaText.partOrder ?? '');
+  // The letters of parts stand above the first voice.
+  const starts = all[0]?.parts ?? [];
+  const voices = all.map((reader) => (order && starts.length ? inPlayOrder(reader.end(), starts, order) : reader.end()));
   const [first, ...others] = voices;
   if (!first?.length) throw new UnreadableScore('There are no notes in this tune. Choose another one.');
   for (const voice of others)
@@ -140,7 +156,7 @@ export const readAbc = (text: string, partId?: string): Score => {
   return {
     title: typeof tune.metaText.title === 'string' ? tune.metaText.title : '',
     clefs: clefs.length ? clefs : ['treble'],
-    transposition: 0,
+    transposition,
     ...(tempo?.bpm ? { bpm: tempo.bpm, ...(unit ? { bpmUnit: exact(unit).toFraction() } : {}) } : {}),
     bars: numbered(first),
     ...(parts.length > 1 ? { parts: parts.map(({ id, name, notes }) => ({ id, name, notes })) } : {}),

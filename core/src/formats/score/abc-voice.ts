@@ -1,14 +1,15 @@
 import Fraction from 'fraction.js';
 import { beats } from '../../schema/beats';
 import type { Pitch } from '../../schema/notation';
-import { keyAlters } from './pitch-spelling';
-import { type ScoreBar, type ScoreNote, UnreadableScore } from './score';
+import { type AbcKey, abcKey } from './abc-key';
+import { MAX_BARS, type ScoreBar, type ScoreNote, UnreadableScore } from './score';
 
 /** As much of what the package hands on as is read here. Durations are in whole notes, pitches in steps from middle C. */
 interface AbcPitch {
   pitch: number;
   accidental?: string;
   startTie?: object;
+  endTie?: boolean;
   startSlur?: { label?: number }[];
   endSlur?: number[];
 }
@@ -21,6 +22,9 @@ export interface AbcElement {
   rest?: { type: string; text?: number };
   gracenotes?: { pitch: number; accidental?: string }[];
   decoration?: string[];
+  /** Chord symbols, and words beside the music. */
+  chord?: { name: string }[];
+  title?: string;
   startTriplet?: number;
   tripletMultiplier?: number;
   tripletR?: number;
@@ -31,6 +35,7 @@ export interface AbcElement {
   endSlur?: number[] | number;
   // Changes within a line.
   accidentals?: { acc: string; note: string }[];
+  root?: string;
   value?: { num: string; den?: string }[];
 }
 
@@ -38,14 +43,14 @@ interface AbcStaff {
   voices: AbcElement[][];
   /** The names of its voices, where they have any. */
   title?: (string | undefined)[];
-  clef?: { type: string };
-  key?: { accidentals?: { acc: string; note: string }[] };
+  clef?: { type: string; transpose?: number };
+  key?: { accidentals?: { acc: string; note: string }[]; root?: string };
   meter?: { type: string; value?: { num: string; den?: string }[] };
 }
 
 export interface AbcTune {
   lines: { staff?: AbcStaff[] }[];
-  metaText: { title?: string; tempo?: { duration?: number[]; bpm?: number } };
+  metaText: { title?: string; tempo?: { duration?: number[]; bpm?: number }; partOrder?: string };
   warnings?: string[];
 }
 
@@ -53,9 +58,11 @@ const STEPS = ['C', 'D', 'E', 'F', 'G', 'A', 'B'] as const;
 const ACCIDENTALS: Record<string, number> = { sharp: 1, flat: -1, natural: 0, dblsharp: 2, dblflat: -2 };
 const DYNAMICS = new Set(['ppp', 'pp', 'p', 'mp', 'mf', 'f', 'ff', 'fff', 'sfz']);
 
-/** The sharps of a key by its accidentals; flats negative. */
-export const fifthsFrom = (accidentals: readonly { acc: string }[] = []): number =>
-  accidentals.reduce((sum, { acc }) => sum + (acc === 'sharp' ? 1 : acc === 'flat' ? -1 : 0), 0);
+/** How many octaves a clef is written away from what sounds. */
+export const clefOctaves = (type = ''): number => (type.endsWith('-8') ? -1 : type.endsWith('+8') ? 1 : 0);
+
+/** How far an accidental reaches in its bar: its step in every octave (the standard's default), in its own, or its note alone. */
+export type AccidentalReach = 'pitch' | 'octave' | 'not';
 
 /** A time signature; null where what is there is none. */
 export const meterFrom = (
@@ -85,12 +92,35 @@ export const exact = (duration: number): Fraction => {
   return new Fraction(duration).simplify(1e-9);
 };
 
+const isCompound = ({ count, unit }: { count: number; unit: number }): boolean => count > 3 && count % 3 === 0 && unit >= 8;
+
+/** Jumps and their marks, as signs or in words beside the music. */
+const JUMPS: readonly { says: RegExp; mark(bar: ScoreBar): void }[] = [
+  { says: /^segno$/i, mark: (bar) => Object.assign(bar, { segno: true }) },
+  { says: /^(?:da|to )\s*coda$/i, mark: (bar) => Object.assign(bar, { toCoda: true }) },
+  { says: /^coda$/i, mark: (bar) => Object.assign(bar, { coda: true }) },
+  { says: /^fine\.?$/i, mark: (bar) => Object.assign(bar, { fine: true }) },
+  { says: /^(?:d\.? ?c\.?|da capo)(?: ?al .*)?$|^d\.c\.al/i, mark: (bar) => Object.assign(bar, { jump: 'da capo' }) },
+  { says: /^(?:d\.? ?s\.?|dal segno)(?: ?al .*)?$|^d\.s\.al/i, mark: (bar) => Object.assign(bar, { jump: 'dal segno' }) },
+];
+
+const readJumps = ({ decoration = [], chord = [] }: AbcElement, bar: ScoreBar): void => {
+  for (const words of [...decoration, ...chord.map(({ name }) => name.trim())])
+    JUMPS.find(({ says }) => says.test(words))?.mark(bar);
+};
+
 /** How one voice stands while it is read. */
 export class VoiceReader {
   bars: ScoreBar[] = [];
   private at = beats(0);
   private bar: ScoreBar | null = null;
   private altered = new Map<string, number>();
+  /** How notes that are tied on are altered. */
+  private tied = new Map<string, number>();
+  /** Where parts of the tune begin, by bar from 0. */
+  readonly parts: { name: string; bar: number }[] = [];
+  /** The clef's octave sign, against the one that the tune began with. */
+  private octaves: number;
   private tuplet: { normal: number; actual: number; left: number } | null = null;
   private endings: number[] | undefined;
   private startsRepeat = false;
@@ -102,9 +132,14 @@ export class VoiceReader {
     private readonly staff: 1 | 2,
     private readonly voice: number,
     public meter: { count: number; unit: number },
-    public fifths: number,
+    public key: AbcKey,
+    clefType: string,
+    private readonly firstOctaves: number,
+    private readonly reach: AccidentalReach,
     private readonly simplified: Set<string>,
-  ) {}
+  ) {
+    this.octaves = clefOctaves(clefType) - firstOctaves;
+  }
 
   private here(): ScoreBar {
     if (!this.bar) {
@@ -113,7 +148,7 @@ export class VoiceReader {
         number: this.count,
         length: beats(0),
         meter: this.meter,
-        fifths: this.fifths,
+        fifths: this.key.fifths,
         notes: [],
         ...(this.endings ? { endings: this.endings } : {}),
         ...(this.startsRepeat ? { startsRepeat: true } : {}),
@@ -131,16 +166,22 @@ export class VoiceReader {
     this.altered.clear();
   }
 
-  private pitch({ pitch, accidental }: { pitch: number; accidental?: string }): Pitch {
+  private pitch({ pitch, accidental, startTie, endTie }: AbcPitch): Pitch {
     const octave = 4 + Math.floor(pitch / 7);
     const step = STEPS[((pitch % 7) + 7) % 7] as Pitch['step'];
-    const key = `${step}${octave}`;
-    // An accidental holds to the end of its bar.
+    const own = `${step}${octave}`;
+    const reached = this.reach === 'pitch' ? step : own;
     if (accidental !== undefined) {
       if (!(accidental in ACCIDENTALS)) this.simplified.add('Quarter tones are taken as the nearest semitone.');
-      this.altered.set(key, ACCIDENTALS[accidental] ?? 0);
+      // An accidental holds to the end of its bar.
+      if (this.reach !== 'not') this.altered.set(reached, ACCIDENTALS[accidental] ?? 0);
     }
-    return { step, octave, alter: this.altered.get(key) ?? keyAlters(this.fifths)[step] };
+    const alter =
+      accidental !== undefined
+        ? (ACCIDENTALS[accidental] ?? 0)
+        : ((endTie ? this.tied.get(own) : undefined) ?? this.altered.get(reached) ?? this.key.alters[step]);
+    if (startTie) this.tied.set(own, alter);
+    return { step, octave: octave + this.octaves, alter };
   }
 
   read(element: AbcElement): void {
@@ -153,8 +194,8 @@ export class VoiceReader {
         break;
       case 'key':
       case 'keySignature':
-        this.fifths = fifthsFrom(element.accidentals);
-        if (this.at.equals(0) && this.bar) this.bar.fifths = this.fifths;
+        this.key = abcKey(element.accidentals, element.root);
+        if (this.at.equals(0) && this.bar) this.bar.fifths = this.key.fifths;
         break;
       case 'meter':
       case 'timeSignature': {
@@ -162,13 +203,19 @@ export class VoiceReader {
         if (this.at.equals(0) && this.bar) this.bar.meter = this.meter;
         break;
       }
+      case 'part':
+        if (element.title) this.parts.push({ name: element.title, bar: this.bars.length });
+        break;
       case 'clef':
+        this.octaves = clefOctaves(element.type) - this.firstOctaves;
         this.simplified.add('Clef changes within the music are left out: the first clef stays.');
         break;
     }
   }
 
-  private barLine({ type = '', startEnding, endEnding }: AbcElement): void {
+  private barLine(element: AbcElement): void {
+    const { type = '', startEnding, endEnding } = element;
+    if (this.bar) readJumps(element, this.bar);
     if (this.bar && (type === 'bar_right_repeat' || type === 'bar_dbl_repeat')) this.bar.endsRepeat = 2;
     if (this.at.compare(0) > 0) this.close();
     if (endEnding || type === 'bar_thin_thick') this.endings = undefined;
@@ -185,8 +232,14 @@ export class VoiceReader {
   private note(element: AbcElement): void {
     if (element.startTriplet) {
       const actual = element.startTriplet;
-      const normal = Math.round((element.tripletMultiplier ?? 2 / 3) * actual);
+      const stated = Math.round((element.tripletMultiplier ?? 2 / 3) * actual);
+      // Five, seven or nine stand for three in a compound meter, for two else: the package knows no meter (standard, 4.13).
+      const normal = [5, 7, 9].includes(actual) && stated === 2 && isCompound(this.meter) ? 3 : stated;
       this.tuplet = { actual, normal, left: element.tripletR ?? actual };
+    }
+    if (element.rest?.type === 'multimeasure') {
+      this.wholeBars(element.rest.text ?? 1);
+      return;
     }
     const written = exact(element.duration ?? 0);
     const length = this.tuplet ? written.mul(this.tuplet.normal).div(this.tuplet.actual) : written;
@@ -195,11 +248,7 @@ export class VoiceReader {
     if (decorations.some((name) => /trill|turn|mordent|roll|tremolo/.test(name)))
       this.simplified.add('Trills, turns, mordents and rolls are left out: the written note is measured.');
     if (decorations.includes('fermata')) this.simplified.add('Fermatas are left out: the note has its written length.');
-    if (decorations.includes('segno')) bar.segno = true;
-    if (decorations.includes('coda')) bar.coda = true;
-    if (decorations.includes('fine')) bar.fine = true;
-    if (decorations.includes('D.C.')) bar.jump = 'da capo';
-    if (decorations.includes('D.S.')) bar.jump = 'dal segno';
+    readJumps(element, bar);
     for (const grace of element.gracenotes ?? [])
       bar.notes.push({
         offset: this.at,
@@ -249,6 +298,16 @@ export class VoiceReader {
     if (this.tuplet) {
       this.tuplet.left -= 1;
       if (this.tuplet.left <= 0) this.tuplet = null;
+    }
+  }
+
+  /** Bars of rest, of the meter that holds: the package counts them in the meter of the beginning. */
+  private wholeBars(count: number): void {
+    if (this.at.compare(0) > 0) this.close();
+    for (let k = 0; k < Math.min(count, MAX_BARS + 1); k += 1) {
+      this.here();
+      this.at = beats(`${this.meter.count}/${this.meter.unit}`);
+      if (k < count - 1) this.close();
     }
   }
 

@@ -55,10 +55,11 @@ export const writeAbc = (passage: Passage, variant: Variant | null = passage.var
     const written = new Map<string, number>();
     const nameOf = ({ pitch }: PassageNote): string => {
       if (!pitch) return 'B';
-      const key = `${pitch.step}${pitch.octave}`;
-      const inForce = written.get(key) ?? alters[pitch.step];
-      written.set(key, pitch.alter);
-      return `${inForce === pitch.alter ? '' : ACCIDENTALS[pitch.alter]}${letter(pitch)}`;
+      // Some readers take an accidental for its octave alone, some for every octave: it is left out where both take the note right.
+      const reached = [pitch.step, `${pitch.step}${pitch.octave}`];
+      const isInForce = reached.every((key) => (written.get(key) ?? alters[pitch.step]) === pitch.alter);
+      for (const key of reached) written.set(key, pitch.alter);
+      return `${isInForce ? '' : ACCIDENTALS[pitch.alter]}${letter(pitch)}`;
     };
     const out: string[] = [];
     for (const item of writtenItems(voice, bar, unit)) {

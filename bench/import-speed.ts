@@ -1,5 +1,5 @@
 /**
- * `npm run bench:import`: how long notation takes to be read: a score of 200 bars with chords, tuplets, grace notes, repeats and two
+ * `npm run bench:import-speed`: how long notation takes to be read: a score of 200 bars with chords, tuplets, grace notes, repeats and two
  * voices, in every format, five times each. Prints the table of docs/figures.md.
  */
 import { PASSAGE_FORMATS, passageOfScore, readPassageFile, readText } from '@isochron/core/score';

