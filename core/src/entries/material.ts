@@ -49,6 +49,7 @@ export { READINESS, type ReadinessCheck, readinessLeft, SLOWER_SHARE } from '../
 export { type SectionShares, sectionShares } from '../material/section-shares';
 export { type FoundSection, foundSections } from '../material/sections';
 export { BUILT_IN_PASSAGES, builtInPassage, passageOf } from '../rhythm/built-in-passages';
+export { type DrumPart, drumPartOf } from '../rhythm/drum-kit';
 export { exactPositionsOf, notesPerBeat, pitchesOf, pitchSequence, positionsOf, sameGrid } from '../rhythm/grid-shape';
 export { METHOD_CATEGORIES, type Method, type MethodCategory } from '../rhythm/methods/method';
 export { methodSuits } from '../rhythm/methods/method-suits';

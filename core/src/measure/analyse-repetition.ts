@@ -266,6 +266,8 @@ const beatLengthS = ([first, second]: readonly ExpectedNote[]): number =>
 
 /** Adds what is known of each note's pitch: chords by their notes, single notes by what was heard. */
 const withPitches = (results: readonly NoteResult[], grid: Grid, isSent: boolean): NoteResult[] => {
+  // A drum is written with the key that sounds it; by ear it has no pitch that could be wrong.
+  if (!isSent && grid.staves.every(({ clef }) => clef === 'percussion')) return [...results];
   const wantedOf = ({ index }: NoteResult) => {
     const event = grid.events[index];
     return event ? pitchesOf(event, grid) : [];

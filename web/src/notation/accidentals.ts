@@ -1,4 +1,4 @@
-import { keyAlters } from '@isochron/core/material';
+import { drumPartOf, keyAlters } from '@isochron/core/material';
 import { barStarts, beats, type Exact, type Grid } from '@isochron/core/schema';
 import { Accidental } from 'vexflow/bravura';
 import type { Drawn } from './drawn-note';
@@ -11,7 +11,7 @@ export const fifthsAt = ({ keys }: Pick<Grid, 'keys'>, at: Exact): number =>
   (keys.findLast((key) => at.gte(beats(key.at))) ?? keys[0])?.fifths ?? 0;
 
 /** Accidentals as print has them: where a note differs from its key, or from what stands before it in its bar; never after a tie. */
-export const addAccidentals = (drawn: readonly Drawn[], grid: Grid): void => {
+export const addAccidentals = (drawn: readonly Drawn[], grid: Grid, clef: string): void => {
   const lines = barStarts(grid);
   let bar = Number.NaN;
   let inForce = new Map<string, number>();
@@ -26,7 +26,8 @@ export const addAccidentals = (drawn: readonly Drawn[], grid: Grid): void => {
     const fifths = fifthsAt(grid, symbol.at);
     const alters = keyAlters(fifths);
     symbol.pitches.forEach((pitch, k) => {
-      if (!pitch) return;
+      // A part of a kit is no pitch.
+      if (!pitch || (clef === 'percussion' && drumPartOf(pitch))) return;
       const place = `${pitch.step}${pitch.octave}`;
       const isContinued = tied.get(`${symbol.voice}/${place}`)?.equals(symbol.at);
       if (!isContinued && (inForce.get(place) ?? alters[pitch.step]) !== pitch.alter)

@@ -109,13 +109,16 @@ const drawBarLines = (context: Context, { grid, system }: NotationProps, staves:
   }
 };
 
+/** So far before its first note a bar's number stands, over the bar line: a high note has its own place. */
+const BAR_NUMBER_PX = 24;
+
 const drawBarNumbers = (context: Context, { grid, system, barNumbers }: NotationProps, y: number): void => {
   if (!barNumbers) return;
   context.setFont(SANS, 12);
   const first = beats(grid.events[system.from]?.at ?? '0');
   for (const [bar, line] of barStarts(grid).slice(0, -1).entries())
     if (line.equals(first) || system.bars.some((own) => own.equals(line)))
-      context.fillText(String(barNumbers[bar] ?? ''), system.beatX(line.valueOf()) - 4, y);
+      context.fillText(String(barNumbers[bar] ?? ''), system.beatX(line.valueOf()) - BAR_NUMBER_PX, y);
 };
 
 const SWING_WORDS: Record<string, string> = { straight: 'straight', own: 'swing' };

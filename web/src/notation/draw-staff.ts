@@ -62,7 +62,7 @@ export const drawStaff = (context: Context, { grid, system }: { grid: Grid; syst
   const first = beats(grid.events[system.from]?.at ?? '0');
   const after = grid.events[system.to]?.at;
   const fifths = fifthsAt(grid, first);
-  if (fifths !== 0) stave.addKeySignature(majorKey(fifths));
+  if (fifths !== 0 && clef !== 'percussion') stave.addKeySignature(majorKey(fifths));
   const [meter] = grid.meters;
   if (system.isFirst && meter) stave.addTimeSignature(`${meter.count}/${meter.unit}`);
   stave.setStyle(INK);
@@ -76,10 +76,10 @@ export const drawStaff = (context: Context, { grid, system }: { grid: Grid; syst
     const drawn = symbols.filter(inSystem).map((symbol) => ({ symbol, note: toNote(symbol, clef, voice, voices.length) }));
     all.push(...drawn);
   });
-  addAccidentals(all, grid);
+  addAccidentals(all, grid, clef);
   const lines = voices.map((symbols, voice) => {
     const own = all.filter(({ symbol }) => symbols.includes(symbol));
-    return { symbols, own, shapes: [...beamsOf(own, grid, stemOf(voice, voices.length)), ...tupletsOf(own)] };
+    return { symbols, own, shapes: [...beamsOf(own, grid, stemOf(voice, voices.length, clef)), ...tupletsOf(own)] };
   });
   place(all, stave, system, last);
   for (const { note } of all) note.setContext(context).draw();

@@ -1,3 +1,5 @@
+import { type DrumPart, drumPartOf } from '@isochron/core/material';
+import type { Pitch } from '@isochron/core/schema';
 import { Articulation, Dot, GraceNote, GraceNoteGroup, StaveNote, Stem } from 'vexflow/bravura';
 import { pitchKey, type ScoreSymbol } from './score';
 
@@ -16,21 +18,38 @@ const REST_LINES: Record<string, readonly [string, string]> = {
   tenor: ['d/4', 'e/3'],
   percussion: ['e/5', 'f/4'],
 };
+/** How the package names heads of a kit. */
+const HEAD_CODES: Record<DrumPart['head'], string> = {
+  plain: '',
+  cross: '/x2',
+  'ringed cross': '/x3',
+  diamond: '/d2',
+  triangle: '/t2',
+};
 const ARTICULATION_CODES = { staccato: 'a.', tenuto: 'a-', staccatissimo: 'av', marcato: 'a^' } as const;
 const ABOVE = 3;
 const BELOW = 4;
 
-/** Which way stems go: where a staff has several voices the first one's up and the others' down. */
-export const stemOf = (voice: number, voices: number): number | null => (voices < 2 ? null : voice === 0 ? Stem.UP : Stem.DOWN);
+/** Which way stems go: where a staff has several voices the first one's up and the others' down; of drums alone up. */
+export const stemOf = (voice: number, voices: number, clef: string): number | null => {
+  if (voices < 2) return clef === 'percussion' ? Stem.UP : null;
+  return voice === 0 ? Stem.UP : Stem.DOWN;
+};
+
+/** Where a pitch stands, as the package writes it: on a percussion staff the parts of a kit have places and heads of their own. */
+const keyOn = (pitch: Pitch, clef: string): string => {
+  const part = clef === 'percussion' ? drumPartOf(pitch) : null;
+  return part ? `${pitchKey({ ...part.place, alter: 0 })}${HEAD_CODES[part.head]}` : pitchKey(pitch);
+};
 
 /** The note or rest that is drawn for a symbol, with its dots, articulation and grace notes. */
 export const toNote = (symbol: ScoreSymbol, clef: string, voice: number, voices: number): StaveNote => {
   const middle = MIDDLE[clef] ?? 'b/4';
   const restKey = voices > 1 ? (REST_LINES[clef]?.[Math.min(1, voice)] ?? middle) : middle;
-  const stem = stemOf(voice, voices);
+  const stem = stemOf(voice, voices, clef);
   const head = clef === 'percussion' && symbol.pitches.every((pitch) => pitch === null) ? '/x2' : '';
   const note = new StaveNote({
-    keys: symbol.isRest ? [restKey] : symbol.pitches.map((pitch) => (pitch ? pitchKey(pitch) : `${middle}${head}`)),
+    keys: symbol.isRest ? [restKey] : symbol.pitches.map((pitch) => (pitch ? keyOn(pitch, clef) : `${middle}${head}`)),
     duration: `${symbol.value}${symbol.isRest ? 'r' : ''}`,
     dots: symbol.dots,
     clef,
@@ -42,7 +61,7 @@ export const toNote = (symbol: ScoreSymbol, clef: string, voice: number, voices:
   if (symbol.hasAccent && symbol.articulation !== 'marcato') note.addModifier(new Articulation('a>').setPosition(ABOVE));
   if (symbol.graces.length > 0) {
     const graces = symbol.graces.map(
-      (pitch) => new GraceNote({ keys: [pitchKey(pitch)], duration: '8', slash: symbol.graces.length === 1, clef }),
+      (pitch) => new GraceNote({ keys: [keyOn(pitch, clef)], duration: '8', slash: symbol.graces.length === 1, clef }),
     );
     note.addModifier(new GraceNoteGroup(graces, true), 0);
   }

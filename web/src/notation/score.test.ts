@@ -155,3 +155,10 @@ describe('a change of key within a line', () => {
     expect(keyChangeSigns('tenor', 1, 0).map(({ line }) => line)).toEqual([3]);
   });
 });
+
+describe('a drum part', () => {
+  it('is said by the names of its parts', () => {
+    const { grid } = firstDrill(passageOfScore(readText('meter: 2/4\nclef: percussion\nC2/4 F#2+D2 |'), 'beat').passage);
+    expect(notationWords(grid, 0, 2)).toBe('notes 1 to 2: bass drum, snare drum and closed hi-hat');
+  });
+});

@@ -1,4 +1,4 @@
-import { piecesBetween, placesIn, type WrittenValue, writtenValue } from '@isochron/core/material';
+import { drumPartOf, piecesBetween, placesIn, type WrittenValue, writtenValue } from '@isochron/core/material';
 import {
   barStarts,
   beats,
@@ -268,10 +268,14 @@ const isPlain = (length: Exact, byThrees = true): boolean =>
 const isPowerOfTwo = (value: bigint): boolean => value > 0n && (value & (value - 1n)) === 0n;
 
 /** What a screen reader says of a grid's notes from one event up to another. */
-export const notationWords = ({ events }: Grid, from: number, to: number): string => {
+export const notationWords = ({ events, staves }: Grid, from: number, to: number): string => {
+  const drum = (staff: number, pitch: Pitch) =>
+    staves[staff - 1]?.clef === 'percussion' ? drumPartOf(pitch)?.name : undefined;
   const named = events
     .slice(from, Math.min(to, from + 16))
-    .map((event) => event.notes.map(({ pitch }) => (pitch ? spoken(pitch) : 'note')).join(' and '));
+    .map((event) =>
+      event.notes.map(({ staff, pitch }) => (pitch ? (drum(staff, pitch) ?? spoken(pitch)) : 'note')).join(' and '),
+    );
   return `notes ${from + 1} to ${to}: ${named.join(', ')}${to - from > 16 ? ' …' : ''}`;
 };
 

@@ -21,8 +21,8 @@ const oneLineAVoice = (text: string): string => {
   for (const line of text.split(/\r?\n/)) {
     if (/^X:/.test(line)) isInBody = false;
     if (isInBody && IS_BESIDE.test(line)) continue;
-    const isChange = isInMusic && IS_CHANGE.test(line);
-    const isMusic = isInBody && (isChange || IS_MUSIC.test(line));
+    const isChange: boolean = isInMusic && IS_CHANGE.test(line);
+    const isMusic: boolean = isInBody && (isChange || IS_MUSIC.test(line));
     const said = isMusic ? line.replace(/%.*$/, '').replace(/\\\s*$/, '') : line;
     const plain = isChange ? `[${said.trim()}]` : said;
     if (isMusic && isInMusic) out[out.length - 1] += ` ${plain}`;

@@ -1,9 +1,11 @@
 import type Fraction from 'fraction.js';
+import { isDrumKey } from '../../rhythm/drum-kit';
 import { beats } from '../../schema/beats';
 import type { Clef, Pitch } from '../../schema/notation';
 import { readBarline, readDirection, readSound } from './musicxml-directions';
 import { readNotations } from './musicxml-notations';
 import { positive, type Reading } from './musicxml-reading';
+import { spelledPitch } from './pitch-spelling';
 import { type Score, type ScoreBar, type ScoreNote, UnreadableScore } from './score';
 import { chosenPart, leftOut, toldApart } from './score-parts';
 import { childOf, childrenOf, type Element, numberOf, parseXml, textOf } from './xml-tree';
@@ -44,7 +46,10 @@ const readAttributes = (element: Element, reading: Reading): void => {
 
 const readPitch = (note: Element, reading: Reading, staff: number): Pitch | null => {
   const pitch = childOf(note, 'pitch');
-  if (!pitch) return null;
+  if (!pitch) {
+    const drum = reading.drums.get(childOf(note, 'instrument')?.attributes.id ?? '');
+    return drum === undefined ? null : spelledPitch(drum, 0);
+  }
   const step = textOf(pitch, 'step');
   const alter = numberOf(pitch, 'alter') ?? 0;
   const octave = numberOf(pitch, 'octave');
@@ -182,8 +187,20 @@ const notesIn = (measures: readonly Element[]): number =>
     0,
   );
 
+/** What each unpitched instrument of a part sounds as. The standard counts keys from 1, General MIDI from 0. */
+const drumsOf = (root: Element, partId: string): Map<string, number> => {
+  const part = childrenOf(childOf(root, 'part-list'), 'score-part').find(({ attributes }) => attributes.id === partId);
+  return new Map(
+    childrenOf(part ?? null, 'midi-instrument').flatMap((one) => {
+      const key = (numberOf(one, 'midi-unpitched') ?? 0) - 1;
+      return one.attributes.id && isDrumKey(key) ? [[one.attributes.id, key]] : [];
+    }),
+  );
+};
+
 /** How a part stands before its first bar. */
-const beginning = (): Reading => ({
+const beginning = (drums: Reading['drums'] = new Map()): Reading => ({
+  drums,
   divisions: 1,
   meter: { count: 4, unit: 4 },
   fifths: 0,
@@ -250,7 +267,7 @@ export const readMusicXml = (text: string, partId?: string): Score => {
   );
   if (parts.length === 0) throw new UnreadableScore('There are no notes in this file. Choose another one.');
   const taken = chosenPart(parts, partId);
-  const reading = beginning();
+  const reading = beginning(drumsOf(root, taken.id));
   const bars = readBars(taken.measures, reading);
   const [top] = measuresOf.values();
   if (top && top !== taken.measures) withTopStaff(bars, reading, top);

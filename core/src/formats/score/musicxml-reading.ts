@@ -13,6 +13,8 @@ export interface Reading {
   bpmUnit?: string;
   /** How eighths swing, as the beginning says. */
   swing?: Swing;
+  /** The keys of General MIDI that unpitched instruments of the part sound as, by their id. */
+  drums: ReadonlyMap<string, number>;
   dynamic: Map<number, Dynamic>;
   slurs: number;
   openSlurs: Map<string, string>;

@@ -55,6 +55,17 @@ interface SmfPart extends ScorePart {
   staves: readonly { track: number; channel: number }[];
 }
 
+/** A track without notes names the whole, any other itself. */
+const titleOf = (tracks: readonly MidiEvent[][], notes: readonly Sounded[], { staves }: SmfPart): string => {
+  const named = tracks.flatMap((events, track) => {
+    const event = events.find(({ type }) => type === 'trackName');
+    return event?.type === 'trackName' ? [{ track, text: event.text.trim() }] : [];
+  });
+  const ofWhole = named.find(({ track }) => !notes.some((note) => note.track === track));
+  const own = named.find(({ track }) => staves.some((staff) => staff.track === track));
+  return (ofWhole ?? own ?? named[0])?.text ?? '';
+};
+
 const isOf = ({ track, channel }: Sounded, staff: SmfPart['staves'][number] | undefined): boolean =>
   track === staff?.track && channel === staff.channel;
 
@@ -185,7 +196,7 @@ export const readSmfScore = (bytes: Uint8Array, partId?: string): Score => {
     ),
   );
   const tempos = metas.flatMap(({ event }) => (event.type === 'setTempo' ? [event.microsecondsPerBeat] : []));
-  const title = metas.flatMap(({ event }) => (event.type === 'trackName' ? [event.text] : []))[0] ?? '';
+  const title = titleOf(file.tracks, all, taken);
   if (tempos.length > 1) simplified.add('Tempo changes are left out: the tempo is yours to choose.');
 
   const keyAt = (at: Fraction) => (holdingAt(keys, at) ?? keys[0])?.fifths ?? 0;
