@@ -31,7 +31,8 @@ test('a passage is typed with its notation drawn as one types, kept by itself, c
   await stored(page);
   await expect(page).toHaveURL(/\/material\/typed-/);
   const id = idOnPage(page);
-  expect(await storedPassage(page, id)).toMatchObject({ title: 'Gull figure', goalBpm: 80, bars: 2, keys: [{ fifths: 2 }] });
+  const figure = { title: 'Gull figure', goalBpm: 80, bars: 2, keys: [{ fifths: 2 }] };
+  await expect.poll(() => storedPassage(page, id)).toMatchObject(figure);
 
   // Marks by keys, undone and redone.
   await page.getByRole('button', { name: 'Note 2: 2' }).focus();
@@ -112,6 +113,33 @@ test('a file of notation is read, what was simplified is said, and it goes out a
   ]);
   expect(saved.suggestedFilename()).toBe(`${id}.musicxml`);
   expect(await readFile((await saved.path()) ?? '', 'utf8')).toContain('<work-title>Tide table &amp; Moon</work-title>');
+});
+
+test('a passage is transposed with its text, and a bar put in before keeps its marks; both can be undone', async ({ page }) => {
+  await page.goto('/material/new');
+  const text = page.getByLabel('The notes as text');
+  await expect(text).toHaveValue(/title: New passage/);
+  await text.fill('title: Tide figure\nmeter: 2/4\nkey: F\ntempo: 80\n\nF4@1/8 G@2 A@3 Bb@4 |');
+  const notation = (notes: string) =>
+    page.getByRole('img', { name: new RegExp(`^Notation of Tide figure: notes 1 to \\d: ${notes}`) });
+  await expect(notation('F 4, G 4, A 4, B flat 4')).toBeVisible();
+  // What is changed at once is undone at once.
+  await page.waitForTimeout(1000);
+  await pick(page, 'Transpose', { label: 'a tone up' });
+  await expect(notation('G 4, A 4, B 4, C 5')).toBeVisible();
+  await expect(text).toHaveValue(/key: G[\s\S]*G4@1/);
+  await stored(page);
+  await page.getByRole('button', { name: 'Undo the last change' }).click();
+  await expect(notation('F 4, G 4, A 4, B flat 4')).toBeVisible();
+  await text.fill('title: Tide figure\nmeter: 2/4\nkey: F\ntempo: 80\n\nC5/4 C5 | F4/8 G A Bb |');
+  await expect(notation('C 5, C 5, F 4, G 4, A 4, B flat 4')).toBeVisible();
+  await stored(page);
+  await expect
+    .poll(async () => {
+      const { notes, variants } = await storedPassage(page, idOnPage(page));
+      return notes.map(({ id }) => variants[0]?.marks[id]?.finger ?? '').join(' ');
+    })
+    .toBe('  1 2 3 4');
 });
 
 test('of a file with several parts the player’s own is chosen by keys, or none', async ({ page }) => {

@@ -19,6 +19,36 @@ describe('notes that are written anew', () => {
     expect(Object.values(after.variants[0]?.marks ?? {}).map(({ finger }) => finger)).toEqual(['1', '2', '4']);
   });
 
+  /** The fingers by the pitch that they stand at, in order. */
+  const fingers = (text: string) => {
+    const after = rewritten(before, typed(text));
+    expect(PassageSchema.safeParse(after).error).toBeUndefined();
+    const marks = after.variants[0]?.marks ?? {};
+    return after.notes.map(({ id, pitch }) => `${pitch?.step}${marks[id]?.finger ?? ''}`).join(' ');
+  };
+
+  it.each([
+    ['a bar is put in before them', 'G4/4 G | C4/8 D E F |', 'G G C1 D2 E3 F4'],
+    ['a note is put in between', 'C4/8 D G E | F/2 |', 'C1 D2 G E3 F4'],
+    ['a note is taken out', 'C4/8 E F r |', 'C1 E3 F4'],
+    ['one has another pitch', 'C4/8 D Eb F |', 'C1 D2 E3 F4'],
+    ['one has another length', 'C4/8 D/16 r/16 E/8 F |', 'C1 D2 E3 F4'],
+  ])('keep them where %s', (_, notes, kept) => {
+    expect(fingers(`title: Two\nmeter: 2/4\n${notes}`)).toBe(kept);
+  });
+
+  it('have none of them where it is other music', () => {
+    expect(fingers('title: Two\nmeter: 2/4\nG4/8 A B G |')).toBe('G A B G');
+  });
+
+  it('never get an id back that was taken out', () => {
+    const shorter = rewritten(before, typed('title: Two\nmeter: 2/4\nC4/8 E F r |'));
+    const longer = rewritten(shorter, typed('title: Two\nmeter: 2/4\nC4/8 E A F |'));
+    const gone = before.notes.filter(({ id }) => !shorter.notes.some((note) => note.id === id)).map(({ id }) => id);
+    expect(gone).toHaveLength(1);
+    expect(longer.notes.map(({ id }) => id)).not.toContain(gone[0]);
+  });
+
   it('cut sections to the bars that are there, and keep what the passage is', () => {
     const withSection = { ...before, bars: 1, about: 'mine', sections: [{ id: 'a', name: 'A', fromBar: 1, toBar: 1 }] };
     const after = rewritten(withSection, typed('title: Two\nmeter: 2/4\nC4/2 |'));

@@ -1,27 +1,23 @@
+import { max } from 'd3-array';
 import type { MusicalInstrument } from '../schema/instrument';
 import type { Marks } from '../schema/notation';
-import type { Passage, PassageNote, Section } from '../schema/passage';
+import type { Passage, Section } from '../schema/passage';
 import { FIRST_VARIANT } from '../schema/practice-config';
-
-const placeOf = ({ at, staff, voice, pitch, grace }: PassageNote): string =>
-  `${at}|${staff}|${voice}|${pitch ? `${pitch.step}${pitch.alter}/${pitch.octave}` : '-'}|${grace ?? false}`;
+import { matchedNotes } from './match-notes';
 
 /**
- * A passage whose notes were written anew: what stayed at its place keeps its id, and with it its marks in every variant, its figures and
- * its history; what is new gets a new one. Marks that were written with the notes go to the first variant.
+ * A passage whose notes were written anew: what was there keeps its id ({@link matchedNotes}), and with it its marks in every variant, its
+ * figures and its history; what is new gets one that no note had. Marks that were written with the notes go to the first variant.
  */
 export const rewritten = (before: Passage, written: Passage): Passage => {
-  const known = new Map<string, string[]>();
-  for (const note of before.notes) known.set(placeOf(note), [...(known.get(placeOf(note)) ?? []), note.id]);
-  const used = new Set(before.notes.map(({ id }) => id));
+  const known = matchedNotes(before.notes, written.notes);
+  let last = max(before.notes, ({ id }) => Number(/^n(\d+)/.exec(id)?.[1] ?? 0)) ?? 0;
   const ids = new Map<string, string>();
-  let next = 1;
-  const fresh = (): string => {
-    while (used.has(`n${next}`)) next += 1;
-    used.add(`n${next}`);
-    return `n${next}`;
-  };
-  for (const note of written.notes) ids.set(note.id, known.get(placeOf(note))?.shift() ?? fresh());
+  for (const { id } of written.notes) {
+    const own = known.get(id);
+    if (own === undefined) last += 1;
+    ids.set(id, own ?? `n${last}`);
+  }
   const idOf = (id: string) => ids.get(id) as string;
   const notes = written.notes.map((note) => ({
     ...note,

@@ -7,6 +7,14 @@ const FIFTHS: readonly Pitch['step'][] = ['F', 'C', 'G', 'D', 'A', 'E', 'B'];
 /** The place of a spelled pitch on the line of fifths: C 0, G 1, F −1, F sharp 6, B flat −2. */
 export const fifthsOf = ({ step, alter }: Pick<Pitch, 'step' | 'alter'>): number => FIFTHS.indexOf(step) - 1 + 7 * alter;
 
+/** The pitch at a place of the line of fifths that sounds as a MIDI note number; null where that is not one, or would need three signs. */
+export const pitchOnFifths = (fifths: number, midi: number): Pitch | null => {
+  const step = FIFTHS[(((fifths + 1) % 7) + 7) % 7] as Pitch['step'];
+  const alter = Math.floor((fifths + 1) / 7);
+  const octave = (midi - midiOf({ step, alter, octave: 0 })) / 12;
+  return Math.abs(alter) <= 2 && Number.isInteger(octave) ? { step, alter, octave } : null;
+};
+
 /**
  * A MIDI note number spelled as a key has it: the name that lies nearest to the middle of the key on the line of fifths, which gives a
  * major key its own seven notes, and sharps and flats on the side of the key (common practice).

@@ -14,6 +14,7 @@ import { Action } from '../../app/Action';
 import { ChoiceField, NumberField } from '../../app/fields';
 import { newVariantId } from './new-id';
 import { swingChoices, useEighths } from './swings';
+import { Transpose } from './Transpose';
 
 interface PassageBasicsProps {
   passage: Passage;
@@ -60,6 +61,7 @@ export const PassageBasics = ({ passage, variant, swings, onChange, onVariant }:
             onChange={(value) => onChange(withSwing(passage, value))}
           />
         )}
+        {passage.notes.some(({ pitch }) => pitch !== null) && <Transpose passage={passage} />}
         {passage.variants.length > 0 && (
           <ChoiceField
             label="Marks"

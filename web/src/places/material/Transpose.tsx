@@ -1,0 +1,48 @@
+import { transposed } from '@isochron/core/material';
+import type { Passage } from '@isochron/core/schema';
+import { ChoiceField } from '../../app/fields';
+import { changeNotes } from '../../stores/editor';
+import { useScores } from './use-scores';
+
+/** Intervals by their semitones, from one to the octave. */
+const INTERVALS = [
+  'a semitone',
+  'a tone',
+  'a minor third',
+  'a major third',
+  'a fourth',
+  'a tritone',
+  'a fifth',
+  'a minor sixth',
+  'a major sixth',
+  'a minor seventh',
+  'a major seventh',
+  'an octave',
+];
+const WAYS = [1, -1].flatMap((way) =>
+  INTERVALS.map((name, k) => ({ semitones: way * (k + 1), name: `${name} ${way > 0 ? 'up' : 'down'}` })),
+);
+
+/** Moves all notes of a passage by an interval, where they can be written there. */
+export const Transpose = ({ passage }: { passage: Passage }) => {
+  const scores = useScores();
+  const move = async (semitones: number) => {
+    const moved = transposed(passage, semitones);
+    if (moved) changeNotes(moved, new TextDecoder().decode(await scores.write(moved, '.txt')));
+  };
+  return (
+    <ChoiceField
+      label="Transpose"
+      width="200px"
+      value="0"
+      choices={[
+        { value: '0', name: 'by …' },
+        ...WAYS.filter(({ semitones }) => transposed(passage, semitones) !== null).map(({ semitones, name }) => ({
+          value: String(semitones),
+          name,
+        })),
+      ]}
+      onChange={(chosen) => void move(Number(chosen))}
+    />
+  );
+};
