@@ -131,8 +131,13 @@ test('a passage is transposed with its text, and a bar put in before keeps its m
   await stored(page);
   await page.getByRole('button', { name: 'Undo the last change' }).click();
   await expect(notation('F 4, G 4, A 4, B flat 4')).toBeVisible();
-  await text.fill('title: Tide figure\nmeter: 2/4\nkey: F\ntempo: 80\n\nC5/4 C5 | F4/8 G A Bb |');
-  await expect(notation('C 5, C 5, F 4, G 4, A 4, B flat 4')).toBeVisible();
+  // On the page itself, by keys, as fast as one likes.
+  await page.getByRole('button', { name: 'Note 1: 1' }).focus();
+  for (const key of ['ArrowUp', 'ArrowUp', 'Shift+ArrowDown', 'ArrowRight', 'ArrowDown']) await page.keyboard.press(key);
+  await expect(notation('A flat 4, F 4, A 4, B flat 4')).toBeVisible();
+  await expect(text).toHaveValue(/Ab4@1\S* F4@2/);
+  await text.fill('title: Tide figure\nmeter: 2/4\nkey: F\ntempo: 80\n\nC5/4 C5 | Ab4/8 F4 A Bb |');
+  await expect(notation('C 5, C 5, A flat 4, F 4, A 4, B flat 4')).toBeVisible();
   await stored(page);
   await expect
     .poll(async () => {

@@ -80,10 +80,6 @@ export const changePassage = (passage: Passage): void => {
   useEditor.setState(text === before ? { passage } : { passage: { ...passage, text }, text });
 };
 
-/** Changes the notes otherwise than by their text, which is written anew. */
-export const changeNotes = (passage: Passage, text: string): void =>
-  useEditor.setState({ passage: { ...passage, text }, text, trouble: '' });
-
 /** Nothing is edited any more; what is not stored stays as a draft. */
 export const closeEditor = (): void => useEditor.setState(EMPTY);
 

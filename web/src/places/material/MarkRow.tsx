@@ -1,4 +1,5 @@
 import { Box } from '@chakra-ui/react';
+import type { NoteMove } from '@isochron/core/material';
 import { beatsNumber, type Grid, type Marks } from '@isochron/core/schema';
 import type { StripSystem } from '../../strip/strip-layout';
 import { markWords, typedMark } from './typed-mark';
@@ -10,10 +11,17 @@ interface Props {
   current: number;
   onReach(event: number): void;
   onMark(event: number, change: Partial<Marks>): void;
+  onMove(event: number, move: NoteMove): void;
 }
 
-/** Under each note a place for its marks: letters and digits are written into it, arrows go from note to note. */
-export const MarkRow = ({ grid, system, current, onReach, onMark }: Props) => {
+/** What moves a note, by `KeyboardEvent.key`: to the next step, with Shift by a semitone. */
+const MOVES: Readonly<Record<string, readonly [plain: NoteMove, withShift: NoteMove]>> = {
+  ArrowUp: ['step up', 'semitone up'],
+  ArrowDown: ['step down', 'semitone down'],
+};
+
+/** Under each note a place for its marks: letters and digits are written into it, arrows go from note to note or move the note. */
+export const MarkRow = ({ grid, system, current, onReach, onMark, onMove }: Props) => {
   const go = (to: number) => {
     const target = Math.max(0, Math.min(grid.events.length - 1, to));
     onReach(target);
@@ -21,7 +29,9 @@ export const MarkRow = ({ grid, system, current, onReach, onMark }: Props) => {
   };
   const onKey = (event: React.KeyboardEvent, index: number) => {
     if (event.ctrlKey || event.metaKey || event.altKey) return;
-    if (event.key === 'ArrowRight') go(index + 1);
+    const moves = MOVES[event.key];
+    if (moves) onMove(index, moves[event.shiftKey ? 1 : 0]);
+    else if (event.key === 'ArrowRight') go(index + 1);
     else if (event.key === 'ArrowLeft') go(index - 1);
     else if (event.key === 'Backspace' || event.key === 'Delete')
       onMark(index, {

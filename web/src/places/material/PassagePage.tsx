@@ -1,5 +1,5 @@
 import { Text } from '@chakra-ui/react';
-import { barNamesOf, canSwing, dangerSpots, withMark } from '@isochron/core/material';
+import { barNamesOf, canSwing, dangerSpots, type NoteMove, withMark, withNoteMoved } from '@isochron/core/material';
 import { variantGrid } from '@isochron/core/planning';
 import type { Marks } from '@isochron/core/schema';
 import { useMemo, useState } from 'react';
@@ -23,6 +23,7 @@ import { PractisePart } from './PractisePart';
 import { SimplifiedList } from './SimplifiedList';
 import { MARK_HELP } from './typed-mark';
 import { useAutosave } from './use-autosave';
+import { useNewNotes } from './use-new-notes';
 import { useOpenPassage } from './use-open-passage';
 import { useUndoKeys } from './use-undo-keys';
 
@@ -40,6 +41,7 @@ export const PassagePage = () => {
   const { saving, trouble } = useAutosave(stored);
   useOpenPassage(isNew, stored, saving);
   useUndoKeys();
+  const changeNotes = useNewNotes();
   const navigate = useNavigate();
   const keys = useMemo(() => {
     const toBench = () => void navigate(`/bench/${passageId}`);
@@ -70,6 +72,10 @@ export const PassagePage = () => {
     const note = grid.events[event]?.notes.at(-1);
     if (note) change(withMark(passage, variant?.id ?? 'first', note.from, marks));
   };
+  const move = (event: number, by: NoteMove) => {
+    const note = grid.events[event]?.notes.at(-1);
+    if (note) changeNotes(withNoteMoved(passage, note.from, by));
+  };
   return (
     <>
       <PassageHeader passage={passage} saving={saving} />
@@ -88,7 +94,9 @@ export const PassagePage = () => {
         notationOnly
         spots={spots}
         barNumbers={barNames}
-        under={(system) => <MarkRow grid={grid} system={system} current={current} onReach={setCurrent} onMark={mark} />}
+        under={(system) => (
+          <MarkRow grid={grid} system={system} current={current} onReach={setCurrent} onMark={mark} onMove={move} />
+        )}
       />
       <NotesAsText />
       <Part title="Hear it">

@@ -1,8 +1,7 @@
 import { transposed } from '@isochron/core/material';
 import type { Passage } from '@isochron/core/schema';
 import { ChoiceField } from '../../app/fields';
-import { changeNotes } from '../../stores/editor';
-import { useScores } from './use-scores';
+import { useNewNotes } from './use-new-notes';
 
 /** Intervals by their semitones, from one to the octave. */
 const INTERVALS = [
@@ -25,10 +24,10 @@ const WAYS = [1, -1].flatMap((way) =>
 
 /** Moves all notes of a passage by an interval, where they can be written there. */
 export const Transpose = ({ passage }: { passage: Passage }) => {
-  const scores = useScores();
-  const move = async (semitones: number) => {
+  const change = useNewNotes();
+  const move = (semitones: number) => {
     const moved = transposed(passage, semitones);
-    if (moved) changeNotes(moved, new TextDecoder().decode(await scores.write(moved, '.txt')));
+    if (moved) change(moved);
   };
   return (
     <ChoiceField
@@ -42,7 +41,7 @@ export const Transpose = ({ passage }: { passage: Passage }) => {
           name,
         })),
       ]}
-      onChange={(chosen) => void move(Number(chosen))}
+      onChange={(chosen) => move(Number(chosen))}
     />
   );
 };

@@ -1,0 +1,56 @@
+import { keyAlters, spelledPitch } from '../formats/score/pitch-spelling';
+import { midiOf } from '../rhythm/pitch';
+import { beats } from '../schema/beats';
+import type { Pitch } from '../schema/notation';
+import type { Passage, PassageNote } from '../schema/passage';
+
+const STEPS = ['C', 'D', 'E', 'F', 'G', 'A', 'B'] as const;
+
+/** By how much a note is moved: to the next step of its key, or by a semitone. */
+export type NoteMove = 'step up' | 'step down' | 'semitone up' | 'semitone down';
+
+const fifthsAt = ({ keys }: Passage, at: string): number =>
+  (keys.findLast((key) => beats(key.at).compare(beats(at)) <= 0) ?? keys[0])?.fifths ?? 0;
+
+const movedPitch = (pitch: Pitch, move: NoteMove, fifths: number): Pitch => {
+  const way = move.endsWith('up') ? 1 : -1;
+  if (move.startsWith('step')) {
+    const place = 7 * pitch.octave + STEPS.indexOf(pitch.step) + way;
+    const step = STEPS[((place % 7) + 7) % 7] as Pitch['step'];
+    return { step, octave: Math.floor(place / 7), alter: keyAlters(fifths)[step] };
+  }
+  const alter = pitch.alter + way;
+  return Math.abs(alter) <= 1 ? { ...pitch, alter } : spelledPitch(midiOf(pitch) + way, fifths);
+};
+
+/** The note with those that it is tied to, forward and back. */
+const tiedWith = (notes: readonly PassageNote[], note: PassageNote): Set<string> => {
+  const sounds = ({ pitch }: PassageNote) => (pitch ? midiOf(pitch) : null);
+  const isOfLine = (one: PassageNote) =>
+    one.staff === note.staff && one.voice === note.voice && !one.grace && sounds(one) === sounds(note);
+  const line = notes.filter(isOfLine);
+  const ends = (one: PassageNote) => beats(one.at).add(beats(one.length));
+  const found = new Set([note.id]);
+  for (let size = 0; size !== found.size; ) {
+    size = found.size;
+    for (const one of line)
+      for (const other of line)
+        if (one.tie && ends(one).equals(beats(other.at)) && found.has(one.id) !== found.has(other.id))
+          for (const { id } of [one, other]) found.add(id);
+  }
+  return found;
+};
+
+/**
+ * A passage with one of its notes, and those that it is tied to, moved; as it is where the note has no pitch or would leave what can be
+ * written.
+ */
+export const withNoteMoved = (passage: Passage, noteId: string, move: NoteMove): Passage => {
+  const note = passage.notes.find(({ id }) => id === noteId);
+  if (!note?.pitch) return passage;
+  const pitch = movedPitch(note.pitch, move, fifthsAt(passage, note.at));
+  const midi = midiOf(pitch);
+  if (midi < 0 || midi > 127 || pitch.octave < -1 || pitch.octave > 9) return passage;
+  const moved = tiedWith(passage.notes, note);
+  return { ...passage, notes: passage.notes.map((one) => (moved.has(one.id) ? { ...one, pitch } : one)) };
+};
