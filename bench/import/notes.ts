@@ -74,8 +74,8 @@ export const notesOfCsv = (csv: string): Heard[] => {
 /** What two readers of one file have in common, and each alone. */
 export interface Compared {
   both: number;
-  /** Of those in both: how many have another length, by more than an articulation makes. */
-  otherLength: number;
+  /** Of those in both: which have another length, by more than an articulation makes, and that length. */
+  lengths: (Heard & { theirs: number })[];
   onlyOurs: Heard[];
   onlyTheirs: Heard[];
 }
@@ -88,7 +88,7 @@ export const compared = (ours: readonly Heard[], theirs: readonly Heard[]): Comp
   const left = [...theirs].sort((a, b) => a.at - b.at);
   const onlyOurs: Heard[] = [];
   let both = 0;
-  let otherLength = 0;
+  const lengths: Compared['lengths'] = [];
   for (const one of [...ours].sort((a, b) => a.at - b.at)) {
     const k = left.findIndex(({ at, midi }) => midi === one.midi && Math.abs(at - one.at) < NEAR);
     if (k < 0) {
@@ -98,7 +98,8 @@ export const compared = (ours: readonly Heard[], theirs: readonly Heard[]): Comp
     both += 1;
     const [found] = left.splice(k, 1);
     // A staccato note sounds half as long as it is written; notes that lie on one pitch in two voices sound once.
-    if (found && (found.length > 1.1 * one.length || found.length < 0.4 * one.length)) otherLength += 1;
+    if (found && (found.length > 1.1 * one.length || found.length < 0.4 * one.length))
+      lengths.push({ ...one, theirs: found.length });
   }
-  return { both, otherLength, onlyOurs, onlyTheirs: left };
+  return { both, lengths, onlyOurs, onlyTheirs: left };
 };

