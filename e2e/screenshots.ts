@@ -48,7 +48,16 @@ const VIEWS: Record<string, (page: Page) => Promise<void>> = {
     await page.getByTestId('strategies-sentence').waitFor({ timeout: 60_000 });
   },
   material: async (page) => void (await page.goto(`${BASE}/material`)),
-  passage: async (page) => void (await page.goto(`${BASE}/material/tidewheel`)),
+  passage: async (page) => {
+    await page.goto(`${BASE}/material/tidewheel`);
+    // Thirty-two bars take a moment to be drawn.
+    await page
+      .getByRole('img', { name: /^Notation of/ })
+      .first()
+      .locator('path')
+      .first()
+      .waitFor({ timeout: 60_000 });
+  },
   'passage-typed': async (page) => {
     await page.goto(`${BASE}/material/new`);
     await page.getByLabel('The notes as text').fill(TYPED);

@@ -9,13 +9,17 @@ export interface ScorePart {
   notes: number;
 }
 
+/** Names in files may be of any length; so much is read of them. */
+const NAME_LENGTH = 80;
+
 /** The same parts with names that tell them apart. */
 export const toldApart = <Part extends ScorePart>(parts: readonly Part[]): Part[] => {
   const times = new Map<string, number>();
   return parts.map((part) => {
-    const time = (times.get(part.name) ?? 0) + 1;
-    times.set(part.name, time);
-    return time === 1 ? part : { ...part, name: `${part.name} (${time})` };
+    const name = part.name.slice(0, NAME_LENGTH);
+    const time = (times.get(name) ?? 0) + 1;
+    times.set(name, time);
+    return { ...part, name: time === 1 ? name : `${name} (${time})` };
   });
 };
 

@@ -41,4 +41,14 @@ describe('an input that invites endless work', () => {
     expect((await readPassageFile('tune.txt', bytes(tune), 'x')).passage.title).toBe('Gull Step');
     expect(readText('staff 1   voice 2 : C4/4 D E F').bars).toHaveLength(1);
   });
+
+  it('of a track for every note is read, and each can be taken', async () => {
+    const tracks = 20_000;
+    const head = [0x4d, 0x54, 0x68, 0x64, 0, 0, 0, 6, 0, 1, tracks >> 8, tracks & 255, 0, 96];
+    const track = [0x4d, 0x54, 0x72, 0x6b, 0, 0, 0, 12, 0, 0x90, 60, 64, 96, 0x80, 60, 0, 0, 0xff, 0x2f, 0];
+    const file = Uint8Array.from([head, ...Array.from({ length: tracks }, () => track)].flat());
+    const { parts } = await readPassageFile('tracks.mid', file, 'tracks');
+    expect(parts).toHaveLength(2 * tracks - 1);
+    expect((await readPassageFile('tracks.mid', file, 'tracks', `${tracks - 1}/0`)).passage.notes).toHaveLength(1);
+  });
 });

@@ -61,7 +61,8 @@ const titleOf = (tracks: readonly MidiEvent[][], notes: readonly Sounded[], { st
     const event = events.find(({ type }) => type === 'trackName');
     return event?.type === 'trackName' ? [{ track, text: event.text.trim() }] : [];
   });
-  const ofWhole = named.find(({ track }) => !notes.some((note) => note.track === track));
+  const sounding = new Set(notes.map(({ track }) => track));
+  const ofWhole = named.find(({ track }) => !sounding.has(track));
   const own = named.find(({ track }) => staves.some((staff) => staff.track === track));
   return (ofWhole ?? own ?? named[0])?.text ?? '';
 };
@@ -82,12 +83,17 @@ const partsIn = (notes: readonly Sounded[], tracks: readonly MidiEvent[][]): Smf
       return { track, channel, count };
     })
     .sort((a, b) => a.track - b.track || a.channel - b.channel);
-  const channelsOf = (track: number) => staves.filter((one) => one.track === track).length;
+  const channels = rollup(
+    staves,
+    (own) => own.length,
+    ({ track }) => track,
+  );
   const single = toldApart(
     staves.map(({ track, channel, count }): SmfPart => {
       const named = tracks[track]?.find((event) => event.type === 'trackName');
       const of = (named?.type === 'trackName' && named.text.trim()) || `track ${track + 1}`;
-      const name = channelsOf(track) > 1 ? `${of}, ${channel === DRUM_CHANNEL ? 'drums' : `channel ${channel + 1}`}` : of;
+      const name =
+        (channels.get(track) ?? 1) > 1 ? `${of}, ${channel === DRUM_CHANNEL ? 'drums' : `channel ${channel + 1}`}` : of;
       return { id: `${track}/${channel}`, name, notes: count, staves: [{ track, channel }] };
     }),
   );

@@ -74,14 +74,9 @@ export const PassageBasics = ({ passage, variant, swings, onChange, onVariant }:
         <Action quiet onClick={addVariant}>
           Another way to play it
         </Action>
-        {variant && Object.values(variant.marks).some(({ hand, stroke }) => hand || stroke) && (
-          <Action quiet onClick={() => onChange(withHandsSwapped(passage, variant.id))}>
-            Swap hands and strokes
-          </Action>
-        )}
       </Flex>
       {variant && (
-        <Flex align="center" gap="10px" marginTop="8px">
+        <Flex align="center" gap="10px" marginTop="8px" flexWrap="wrap">
           <Text fontSize="15px" color="quiet" as="label" id="variant-name">
             Name of these marks
           </Text>
@@ -94,6 +89,11 @@ export const PassageBasics = ({ passage, variant, swings, onChange, onVariant }:
             borderColor="quiet"
             onChange={({ target }) => target.value !== '' && onChange(withVariantName(passage, variant.id, target.value))}
           />
+          {Object.values(variant.marks).some(({ hand, stroke }) => hand || stroke) && (
+            <Action quiet fontSize="15px" paddingY="3px" onClick={() => onChange(withHandsSwapped(passage, variant.id))}>
+              Swap hands and strokes
+            </Action>
+          )}
         </Flex>
       )}
     </>
