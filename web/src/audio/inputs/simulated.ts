@@ -14,7 +14,7 @@ const PROFILE_OF_INSTRUMENT: Record<string, string> = {
 export const SIMULATED: InputSource = {
   kind: 'simulated',
   name: 'Simulated player',
-  about: 'Plays for you, as well or as badly as you set it. For trying Isochron without an instrument.',
+  about: 'Plays for you, as evenly or unevenly as you set it. For trying Isochron without an instrument.',
   shows: 'nothing',
   profileId: ({ instrumentId }) => PROFILE_OF_INSTRUMENT[instrumentId] ?? 'any',
   async open({ engine, settings }) {
