@@ -51,12 +51,7 @@ const VIEWS: Record<string, (page: Page) => Promise<void>> = {
   passage: async (page) => {
     await page.goto(`${BASE}/material/tidewheel`);
     // Thirty-two bars take a moment to be drawn.
-    await page
-      .getByRole('img', { name: /^Notation of/ })
-      .first()
-      .locator('path')
-      .first()
-      .waitFor({ timeout: 60_000 });
+    await page.locator('[aria-label^="Notation of"] path').first().waitFor({ state: 'attached' });
   },
   'passage-typed': async (page) => {
     await page.goto(`${BASE}/material/new`);
