@@ -28,47 +28,58 @@ export const notesOfPassage = (passage: Passage): Heard[] => {
   );
 };
 
+/** A key that goes down or up, of one channel of one track. */
+interface KeyEvent {
+  line: string;
+  tick: number;
+  midi: number;
+  isDown: boolean;
+}
+
+/** Each key that goes down with the next time that it goes up. */
+const pressed = (events: readonly KeyEvent[], ticksPerQuarter: number): Heard[] => {
+  const down = new Map<string, number[]>();
+  return events.flatMap(({ line, tick, midi, isDown }): Heard[] => {
+    const key = `${line}/${midi}`;
+    const sounding = down.get(key) ?? [];
+    down.set(key, sounding);
+    if (isDown) sounding.push(tick);
+    const from = isDown ? undefined : sounding.shift();
+    return from === undefined ? [] : [{ at: from / ticksPerQuarter, length: (tick - from) / ticksPerQuarter, midi }];
+  });
+};
+
 /** The notes of a MIDI file, of all tracks and channels. */
 export const notesOfMidi = (bytes: Uint8Array): Heard[] => {
   const { header, tracks } = parseSmf(bytes);
-  const quarter = header.ticksPerBeat ?? 480;
-  return tracks.flatMap((events) => {
+  const events = tracks.flatMap((own, track) => {
     let tick = 0;
-    const open = new Map<string, { at: number; midi: number }[]>();
-    const notes: Heard[] = [];
-    for (const event of events) {
+    return own.flatMap((event): KeyEvent[] => {
       tick += event.deltaTime;
-      if (event.type !== 'noteOn' && event.type !== 'noteOff') continue;
-      const key = `${event.channel}/${event.noteNumber}`;
-      if (event.type === 'noteOn' && event.velocity > 0)
-        open.set(key, [...(open.get(key) ?? []), { at: tick, midi: event.noteNumber }]);
-      else {
-        const first = open.get(key)?.shift();
-        if (first) notes.push({ at: first.at / quarter, length: (tick - first.at) / quarter, midi: first.midi });
-      }
-    }
-    return notes;
+      if (event.type !== 'noteOn' && event.type !== 'noteOff') return [];
+      const isDown = event.type === 'noteOn' && event.velocity > 0;
+      return [{ line: `${track}/${event.channel}`, tick, midi: event.noteNumber, isDown }];
+    });
   });
+  return pressed(events, header.ticksPerBeat ?? 480);
 };
 
 /** The notes of a MIDI file as midicsv prints it: track, tick, what, channel, key, velocity. */
 export const notesOfCsv = (csv: string): Heard[] => {
   const lines = csv.split('\n').map((line) => line.split(',').map((cell) => cell.trim()));
-  const quarter = Number(lines.find(([, , what]) => what === 'Header')?.[5] ?? 480);
-  const open = new Map<string, number[]>();
-  const notes: Heard[] = [];
-  for (const [track, tick, what, channel, key, velocity] of lines) {
-    if (what !== 'Note_on_c' && what !== 'Note_off_c') continue;
-    const name = `${track}/${channel}/${key}`;
-    const sounding = open.get(name) ?? [];
-    open.set(name, sounding);
-    if (what === 'Note_on_c' && Number(velocity) > 0) sounding.push(Number(tick));
-    else {
-      const from = sounding.shift();
-      if (from !== undefined) notes.push({ at: from / quarter, length: (Number(tick) - from) / quarter, midi: Number(key) });
-    }
-  }
-  return notes;
+  const events = lines.flatMap(([track, tick, what, channel, key, velocity]): KeyEvent[] =>
+    what === 'Note_on_c' || what === 'Note_off_c'
+      ? [
+          {
+            line: `${track}/${channel}`,
+            tick: Number(tick),
+            midi: Number(key),
+            isDown: what === 'Note_on_c' && Number(velocity) > 0,
+          },
+        ]
+      : [],
+  );
+  return pressed(events, Number(lines.find(([, , what]) => what === 'Header')?.[5] ?? 480));
 };
 
 /** What two readers of one file have in common, and each alone. */

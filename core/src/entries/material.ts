@@ -49,7 +49,7 @@ export { makePattern, PATTERNS, patternOf } from '../material/patterns/patterns'
 export { READINESS, type ReadinessCheck, readinessLeft, SLOWER_SHARE } from '../material/readiness';
 export { type SectionShares, sectionShares } from '../material/section-shares';
 export { type FoundSection, foundSections } from '../material/sections';
-export { transposed } from '../material/transpose';
+export { transposed, transpositions } from '../material/transpose';
 export { BUILT_IN_PASSAGES, builtInPassage, passageOf } from '../rhythm/built-in-passages';
 export { type DrumPart, drumPartOf } from '../rhythm/drum-kit';
 export { exactPositionsOf, notesPerBeat, pitchesOf, pitchSequence, positionsOf, sameGrid } from '../rhythm/grid-shape';

@@ -1,16 +1,12 @@
 import { keyAlters, spelledPitch } from '../formats/score/pitch-spelling';
-import { midiOf } from '../rhythm/pitch';
+import { midiOf, STEPS } from '../rhythm/pitch';
 import { beats } from '../schema/beats';
+import { fifthsAt } from '../schema/frame';
 import type { Pitch } from '../schema/notation';
 import type { Passage, PassageNote } from '../schema/passage';
 
-const STEPS = ['C', 'D', 'E', 'F', 'G', 'A', 'B'] as const;
-
 /** By how much a note is moved: to the next step of its key, or by a semitone. */
 export type NoteMove = 'step up' | 'step down' | 'semitone up' | 'semitone down';
-
-const fifthsAt = ({ keys }: Passage, at: string): number =>
-  (keys.findLast((key) => beats(key.at).compare(beats(at)) <= 0) ?? keys[0])?.fifths ?? 0;
 
 const movedPitch = (pitch: Pitch, move: NoteMove, fifths: number): Pitch => {
   const way = move.endsWith('up') ? 1 : -1;
@@ -48,7 +44,7 @@ const tiedWith = (notes: readonly PassageNote[], note: PassageNote): Set<string>
 export const withNoteMoved = (passage: Passage, noteId: string, move: NoteMove): Passage => {
   const note = passage.notes.find(({ id }) => id === noteId);
   if (!note?.pitch) return passage;
-  const pitch = movedPitch(note.pitch, move, fifthsAt(passage, note.at));
+  const pitch = movedPitch(note.pitch, move, fifthsAt(passage, beats(note.at)));
   const midi = midiOf(pitch);
   if (midi < 0 || midi > 127 || pitch.octave < -1 || pitch.octave > 9) return passage;
   const moved = tiedWith(passage.notes, note);

@@ -6,7 +6,7 @@ import { writeText } from '../formats/score/text-write';
 import { BUILT_IN_PASSAGES } from '../rhythm/built-in-passages';
 import { midiOf } from '../rhythm/pitch';
 import type { Passage } from '../schema/passage';
-import { transposed } from './transpose';
+import { transposed, transpositions } from './transpose';
 
 const typed = (text: string): Passage => passageOfScore(readText(text), 'typed').passage;
 const moved = (text: string, semitones: number): string => {
@@ -33,6 +33,12 @@ describe('a transposed passage', () => {
   it('leaves drums where they are', () => {
     const beat = typed('meter: 2/4\nclef: percussion\nC2/4 D2 |');
     expect(transposed(beat, 5)?.notes).toEqual(beat.notes);
+  });
+
+  it('is offered by the semitones that every note can be moved by', () => {
+    for (const passage of [...BUILT_IN_PASSAGES, typed('meter: 4/4\nG9/4 C0 C4 C4 |')])
+      for (let semitones = -12; semitones <= 12; semitones += 1)
+        expect(transpositions(passage).includes(semitones)).toBe(semitones !== 0 && transposed(passage, semitones) !== null);
   });
 
   it('moves every pitch alike, and back again, in every built-in passage', () => {

@@ -1,7 +1,8 @@
+import { maxIndex, minIndex, range } from 'd3-array';
 import { fifthsOf, pitchOnFifths, spelledPitch } from '../formats/score/pitch-spelling';
 import { midiOf } from '../rhythm/pitch';
 import type { Pitch } from '../schema/notation';
-import type { Passage } from '../schema/passage';
+import type { Passage, PassageNote } from '../schema/passage';
 
 /** The key that has so many fifths, by its usual signature: with at most six signs, of two the one on the side of where it came from. */
 const usualFifths = (fifths: number, from: number): number => {
@@ -14,6 +15,18 @@ const usualFifths = (fifths: number, from: number): number => {
 const isThere = ({ octave, ...pitch }: Pitch): boolean => {
   const midi = midiOf({ octave, ...pitch });
   return midi >= 0 && midi <= 127 && octave >= -1 && octave <= 9;
+};
+
+/** A note without pitch, and a drum, are where they are in every key. */
+const isMoved = ({ staves }: Passage, { pitch, staff }: PassageNote): boolean =>
+  pitch !== null && staves[staff - 1]?.clef !== 'percussion';
+
+/** By how many semitones, up to an octave, a passage can be moved: its lowest and its highest note tell. */
+export const transpositions = (passage: Passage): number[] => {
+  const pitched = passage.notes.filter((note) => isMoved(passage, note));
+  const heights = pitched.map(({ pitch }) => midiOf(pitch as Pitch));
+  const ends = [minIndex(heights), maxIndex(heights)].flatMap((at) => pitched[at] ?? []);
+  return range(-12, 13).filter((semitones) => semitones !== 0 && transposed({ ...passage, notes: ends }, semitones) !== null);
 };
 
 /**
@@ -30,7 +43,7 @@ export const transposed = (passage: Passage, semitones: number): Passage | null 
     return named ?? spelledPitch(midi, from + shift);
   };
   const notes = passage.notes.map((note) =>
-    note.pitch && passage.staves[note.staff - 1]?.clef !== 'percussion' ? { ...note, pitch: moved(note.pitch) } : note,
+    note.pitch && isMoved(passage, note) ? { ...note, pitch: moved(note.pitch) } : note,
   );
   return notes.every(({ pitch }) => !pitch || isThere(pitch)) ? { ...passage, keys, notes } : null;
 };

@@ -1,4 +1,7 @@
-import type { Pitch } from '../schema/notation';
+import { type Pitch, PitchSchema } from '../schema/notation';
+
+/** The names of the notes, from C up. */
+export const STEPS = PitchSchema.shape.step.options;
 
 const SEMITONES: Record<Pitch['step'], number> = { C: 0, D: 2, E: 4, F: 5, G: 7, A: 9, B: 11 };
 

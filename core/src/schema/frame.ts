@@ -27,3 +27,7 @@ export const barStarts = ({ meters, bars, beatUnit }: Pick<Frame, 'meters' | 'ba
 /** The bar in which a beat lies, as it is played, from 1; a pickup belongs to the first. `lines` is where bars start. */
 export const barAt = (lines: readonly Fraction[], beat: number): number =>
   Math.max(1, lines.filter((line) => line.valueOf() <= beat).length);
+
+/** The key at a place, in fifths; before the first one, the first. */
+export const fifthsAt = ({ keys }: Pick<Frame, 'keys'>, at: Fraction): number =>
+  (keys.findLast((key) => beats(key.at).compare(at) <= 0) ?? keys[0])?.fifths ?? 0;

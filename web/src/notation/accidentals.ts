@@ -1,14 +1,10 @@
 import { drumPartOf, keyAlters } from '@isochron/core/material';
-import { barStarts, beats, type Exact, type Grid } from '@isochron/core/schema';
+import { barStarts, type Exact, fifthsAt, type Grid } from '@isochron/core/schema';
 import { Accidental } from 'vexflow/bravura';
 import type { Drawn } from './drawn-note';
 import { barOf } from './score';
 
 const ACCIDENTAL_CODES: Record<number, string> = { [-2]: 'bb', [-1]: 'b', 0: 'n', 1: '#', 2: '##' };
-
-/** The key at a place, in fifths; before the first one, the first. */
-export const fifthsAt = ({ keys }: Pick<Grid, 'keys'>, at: Exact): number =>
-  (keys.findLast((key) => at.gte(beats(key.at))) ?? keys[0])?.fifths ?? 0;
 
 /** Accidentals as print has them: where a note differs from its key, or from what stands before it in its bar; never after a tie. */
 export const addAccidentals = (drawn: readonly Drawn[], grid: Grid, clef: string): void => {

@@ -1,9 +1,9 @@
 import { majorKey } from '@isochron/core/material';
-import { beats, type Exact, type Grid } from '@isochron/core/schema';
+import { beats, type Exact, fifthsAt, type Grid } from '@isochron/core/schema';
 import { group } from 'd3-array';
 import { ModifierContext, Stave, TickContext } from 'vexflow/bravura';
 import { bracePx, headPx, LAST_PX, type StripSystem } from '../strip/strip-layout';
-import { addAccidentals, fifthsAt } from './accidentals';
+import { addAccidentals } from './accidentals';
 import { beamsOf, tupletsOf } from './beams';
 import { drawSlurs, drawTies } from './curves';
 import { type Drawn, stemOf, toNote } from './drawn-note';

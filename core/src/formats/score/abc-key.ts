@@ -1,3 +1,4 @@
+import { STEPS } from '../../rhythm/pitch';
 import type { Pitch } from '../../schema/notation';
 import { keyAlters } from './pitch-spelling';
 
@@ -7,8 +8,8 @@ export interface AbcKey {
   fifths: number;
 }
 
-const ALTERS: Record<string, number> = { sharp: 1, flat: -1, natural: 0, dblsharp: 2, dblflat: -2 };
-const STEPS = ['C', 'D', 'E', 'F', 'G', 'A', 'B'] as const;
+/** How far each accidental of the package alters. */
+export const ACCIDENTALS: Record<string, number> = { sharp: 1, flat: -1, natural: 0, dblsharp: 2, dblflat: -2 };
 /** The usual signatures, the plainest first. */
 const SIGNATURES = [0, 1, -1, 2, -2, 3, -3, 4, -4, 5, -5, 6, -6, 7, -7];
 
@@ -20,7 +21,7 @@ export const abcKey = (accidentals: readonly { acc: string; note: string }[] = [
   const alters = keyAlters(root === 'HP' ? 2 : 0);
   for (const { acc, note } of accidentals) {
     const step = note.toUpperCase() as Pitch['step'];
-    if (step in alters) alters[step] = ALTERS[acc] ?? 0;
+    if (step in alters) alters[step] = ACCIDENTALS[acc] ?? 0;
   }
   const differing = (fifths: number) => {
     const usual = keyAlters(fifths);

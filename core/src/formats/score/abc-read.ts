@@ -6,7 +6,7 @@ import { forPackage } from './abc-lines';
 import { inPlayOrder, playOrder } from './abc-play-order';
 import { type AbcTune, type AccidentalReach, clefOctaves, exact, meterFrom, VoiceReader } from './abc-voice';
 import { type Score, type ScoreBar, UnreadableScore } from './score';
-import { chosenPart, leftOut, type ScorePart, toldApart } from './score-parts';
+import { chosenPart, leftOut, offered, type ScorePart, toldApart } from './score-parts';
 
 // A package of the older kind: bundlers see its functions by name, Node behind its default.
 const { parseOnly } = (abcjs as { default?: typeof abcjs }).default ?? abcjs;
@@ -159,7 +159,7 @@ export const readAbc = (text: string, partId?: string): Score => {
     transposition,
     ...(tempo?.bpm ? { bpm: tempo.bpm, ...(unit ? { bpmUnit: exact(unit).toFraction() } : {}) } : {}),
     bars: numbered(first),
-    ...(parts.length > 1 ? { parts: parts.map(({ id, name, notes }) => ({ id, name, notes })) } : {}),
+    ...offered(parts),
     simplified: [...simplified],
   };
 };

@@ -1,7 +1,8 @@
 import Fraction from 'fraction.js';
+import { STEPS } from '../../rhythm/pitch';
 import { beats } from '../../schema/beats';
 import type { Pitch } from '../../schema/notation';
-import { type AbcKey, abcKey } from './abc-key';
+import { type AbcKey, ACCIDENTALS, abcKey } from './abc-key';
 import { MAX_BARS, type ScoreBar, type ScoreNote, UnreadableScore } from './score';
 
 /** As much of what the package hands on as is read here. Durations are in whole notes, pitches in steps from middle C. */
@@ -54,8 +55,6 @@ export interface AbcTune {
   warnings?: string[];
 }
 
-const STEPS = ['C', 'D', 'E', 'F', 'G', 'A', 'B'] as const;
-const ACCIDENTALS: Record<string, number> = { sharp: 1, flat: -1, natural: 0, dblsharp: 2, dblflat: -2 };
 const DYNAMICS = new Set(['ppp', 'pp', 'p', 'mp', 'mf', 'f', 'ff', 'fff', 'sfz']);
 
 /** How many octaves a clef is written away from what sounds. */

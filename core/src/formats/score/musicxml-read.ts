@@ -1,5 +1,6 @@
 import type Fraction from 'fraction.js';
 import { isDrumKey } from '../../rhythm/drum-kit';
+import { STEPS } from '../../rhythm/pitch';
 import { beats } from '../../schema/beats';
 import type { Clef, Pitch } from '../../schema/notation';
 import { readBarline, readDirection, readSound } from './musicxml-directions';
@@ -8,13 +9,12 @@ import { NOTE_TYPES } from './musicxml-note';
 import { positive, type Reading } from './musicxml-reading';
 import { spelledPitch } from './pitch-spelling';
 import { type Score, type ScoreBar, type ScoreNote, UnreadableScore } from './score';
-import { chosenPart, leftOut, toldApart } from './score-parts';
+import { chosenPart, leftOut, offered, toldApart } from './score-parts';
 import { childOf, childrenOf, type Element, numberOf, parseXml, textOf } from './xml-tree';
 
 const CLEFS: Record<string, Clef> = { G2: 'treble', F4: 'bass', C3: 'alto', C4: 'tenor' };
 /** Note values by their names in the standard, as parts of a whole note. */
 const VALUE_OF = new Map(Object.entries(NOTE_TYPES).map(([value, name]) => [name, Number(value)]));
-const STEPS = new Set(['C', 'D', 'E', 'F', 'G', 'A', 'B']);
 const readAttributes = (element: Element, reading: Reading): void => {
   const divisions = numberOf(element, 'divisions');
   if (divisions !== null) {
@@ -56,7 +56,7 @@ const readPitch = (note: Element, reading: Reading, staff: number): Pitch | null
   const step = textOf(pitch, 'step');
   const alter = numberOf(pitch, 'alter') ?? 0;
   const octave = numberOf(pitch, 'octave');
-  if (!STEPS.has(step) || octave === null)
+  if (!STEPS.some((one) => one === step) || octave === null)
     throw new UnreadableScore('A note has no readable pitch. Export the file again and try once more.');
   if (!Number.isInteger(alter)) reading.simplified.add('Quarter tones are taken as the nearest semitone.');
   // A clef with an octave sign writes an octave away from what sounds.
@@ -319,7 +319,7 @@ export const readMusicXml = (text: string, partId?: string): Score => {
     bpmUnit: reading.bpmUnit,
     ...(reading.swing === undefined ? {} : { swing: reading.swing }),
     bars,
-    ...(parts.length > 1 ? { parts: parts.map(({ id, name, notes }) => ({ id, name, notes })) } : {}),
+    ...offered(parts),
     simplified: [...reading.simplified],
   };
 };

@@ -30,6 +30,10 @@ export const chosenPart = <Part extends ScorePart>(parts: readonly Part[], id: s
   return found;
 };
 
+/** What a score says of the parts of its file: nothing where there is but one. */
+export const offered = (parts: readonly ScorePart[]): { parts?: ScorePart[] } =>
+  parts.length > 1 ? { parts: parts.map(({ id, name, notes }) => ({ id, name, notes })) } : {};
+
 /** The sentence that says what was left out of a file of several parts; none where there is nothing but one. */
 export const leftOut = (parts: readonly ScorePart[], taken: ScorePart, kind: string): string[] =>
   parts.length > 1 ? [`Of the ${kind} of this file this is taken: ${taken.name}.`] : [];

@@ -6,7 +6,7 @@ import { parseSmf } from '../parse-smf';
 import { spelledPitch } from './pitch-spelling';
 import { quantised } from './quantise';
 import { MAX_BARS, type Score, type ScoreBar, type ScoreNote, UnreadableScore } from './score';
-import { chosenPart, leftOut, type ScorePart, toldApart } from './score-parts';
+import { chosenPart, leftOut, offered, type ScorePart, toldApart } from './score-parts';
 
 const DAMAGED = 'This is not a Standard MIDI File, or it is damaged. Export it again as .mid and try once more.';
 /** Written music has its notes at places like these; played music has not. */
@@ -55,11 +55,17 @@ interface SmfPart extends ScorePart {
   staves: readonly { track: number; channel: number }[];
 }
 
+/** What a track is called; undefined where it has no name. */
+const trackName = (events: readonly MidiEvent[]): string | undefined => {
+  const named = events.find(({ type }) => type === 'trackName');
+  return named?.type === 'trackName' ? named.text.trim() : undefined;
+};
+
 /** A track without notes names the whole, any other itself. */
 const titleOf = (tracks: readonly MidiEvent[][], notes: readonly Sounded[], { staves }: SmfPart): string => {
   const named = tracks.flatMap((events, track) => {
-    const event = events.find(({ type }) => type === 'trackName');
-    return event?.type === 'trackName' ? [{ track, text: event.text.trim() }] : [];
+    const text = trackName(events);
+    return text === undefined ? [] : [{ track, text }];
   });
   const sounding = new Set(notes.map(({ track }) => track));
   const ofWhole = named.find(({ track }) => !sounding.has(track));
@@ -90,8 +96,7 @@ const partsIn = (notes: readonly Sounded[], tracks: readonly MidiEvent[][]): Smf
   );
   const single = toldApart(
     staves.map(({ track, channel, count }): SmfPart => {
-      const named = tracks[track]?.find((event) => event.type === 'trackName');
-      const of = (named?.type === 'trackName' && named.text.trim()) || `track ${track + 1}`;
+      const of = trackName(tracks[track] ?? []) || `track ${track + 1}`;
       const name =
         (channels.get(track) ?? 1) > 1 ? `${of}, ${channel === DRUM_CHANNEL ? 'drums' : `channel ${channel + 1}`}` : of;
       return { id: `${track}/${channel}`, name, notes: count, staves: [{ track, channel }] };
@@ -245,7 +250,7 @@ export const readSmfScore = (bytes: Uint8Array, partId?: string): Score => {
     transposition: 0,
     ...(tempos[0] ? { bpm: Math.round(600_000_000 / tempos[0]) / 10, bpmUnit: '1/4' } : {}),
     bars: bars.bars,
-    ...(parts.length > 1 ? { parts: parts.map(({ id, name, notes: count }) => ({ id, name, notes: count })) } : {}),
+    ...offered(parts),
     simplified: [...simplified],
   };
 };

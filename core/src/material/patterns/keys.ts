@@ -1,6 +1,6 @@
 import { fifthsOf, spelledPitch } from '../../formats/score/pitch-spelling';
 import { wordField } from '../../rhythm/methods/fields';
-import { midiOf } from '../../rhythm/pitch';
+import { midiOf, STEPS } from '../../rhythm/pitch';
 import type { MusicalInstrument } from '../../schema/instrument';
 import type { Pitch } from '../../schema/notation';
 import type { OptionField } from '../../schema/options';
@@ -8,8 +8,6 @@ import type { OptionField } from '../../schema/options';
 /** Tonics in the order of fifths, from six flats to six sharps. */
 export const TONICS = ['Gb', 'Db', 'Ab', 'Eb', 'Bb', 'F', 'C', 'G', 'D', 'A', 'E', 'B', 'F#'] as const;
 export type Tonic = (typeof TONICS)[number];
-
-const STEPS: readonly Pitch['step'][] = ['C', 'D', 'E', 'F', 'G', 'A', 'B'];
 
 /** A tonic as a pitch of an octave. */
 const tonicPitch = (tonic: Tonic, octave: number): Pitch => ({

@@ -1,4 +1,4 @@
-import { transposed } from '@isochron/core/material';
+import { transposed, transpositions } from '@isochron/core/material';
 import type { Passage } from '@isochron/core/schema';
 import { ChoiceField } from '../../app/fields';
 import { useNewNotes } from './use-new-notes';
@@ -25,6 +25,7 @@ const WAYS = [1, -1].flatMap((way) =>
 /** Moves all notes of a passage by an interval, where they can be written there. */
 export const Transpose = ({ passage }: { passage: Passage }) => {
   const change = useNewNotes();
+  const possible = transpositions(passage);
   const move = (semitones: number) => {
     const moved = transposed(passage, semitones);
     if (moved) change(moved);
@@ -36,7 +37,7 @@ export const Transpose = ({ passage }: { passage: Passage }) => {
       value="0"
       choices={[
         { value: '0', name: 'by …' },
-        ...WAYS.filter(({ semitones }) => transposed(passage, semitones) !== null).map(({ semitones, name }) => ({
+        ...WAYS.filter(({ semitones }) => possible.includes(semitones)).map(({ semitones, name }) => ({
           value: String(semitones),
           name,
         })),
