@@ -165,13 +165,13 @@ test('two hands that stop in their first repetition at a MIDI instrument have br
   expect(take?.repetitions[0]?.measures).toMatchObject({ missed: 0, extra: 0, brokenOff: { note: 9, of: 13 } });
 });
 
-test('breaks in bars 3, 20 and 31 are found, and each way of going on is taken by itself', async ({ page }) => {
-  // Near the end there is silence enough at a slow tempo only.
-  for (const [bar, note, afterBreak, isWhole, bpm] of [
-    [3, 40, 'beginning', true, 120],
-    [20, 310, 'bar-before', false, 120],
-    [31, 490, 'bar', false, 60],
-  ] as const) {
+// Near the end there is silence enough at a slow tempo only.
+for (const [bar, note, afterBreak, isWhole, bpm] of [
+  [3, 40, 'beginning', true, 120],
+  [20, 310, 'bar-before', false, 120],
+  [31, 490, 'bar', false, 60],
+] as const) {
+  test(`a break in bar ${bar} is found, and "${afterBreak}" is taken by itself`, async ({ page }) => {
     await setUpWith(page, {
       input: 'simulated',
       skill: { ...DEFAULT_SETTINGS.skill, spreadMs: 3, breaksOffAt: note },
@@ -185,5 +185,5 @@ test('breaks in bars 3, 20 and 31 are found, and each way of going on is taken b
     await expect(page.getByTestId('way')).toHaveCount(isWhole ? 0 : 1);
     await page.keyboard.press('Escape');
     await expect(page.getByTestId('ended')).toBeVisible();
-  }
-});
+  });
+}

@@ -11,8 +11,8 @@ export default defineConfig({
   testDir: '.',
   outputDir: '../test-results/artifacts',
   // Nothing here is timed: a machine that has other things to do takes longer.
-  timeout: 600_000,
-  expect: { timeout: 60_000 },
+  timeout: 1_200_000,
+  expect: { timeout: 120_000 },
   retries: 0,
   // With more, two processors are so busy that the page falls behind the keys.
   workers: 2,
@@ -21,7 +21,7 @@ export default defineConfig({
   // Where nobody looks on, what failed is printed last, as the end of a log is what is kept of it.
   reporter: [[process.stdout.isTTY ? 'line' : 'dot'], ['json', { outputFile: '../test-results/e2e.json' }]],
   globalSetup: './prepare.ts',
-  use: { actionTimeout: 60_000, viewport: { width: 1280, height: 800 }, trace: 'off', timezoneId: TEST_ZONE },
+  use: { actionTimeout: 120_000, viewport: { width: 1280, height: 800 }, trace: 'off', timezoneId: TEST_ZONE },
   projects: [
     { name: 'played', testIgnore: /(live|days)\.spec\.ts/, use: { launchOptions: chromiumWith() } },
     // By the machine's own clock, one after the other, with nothing beside them. `--no-deps` for these alone.
