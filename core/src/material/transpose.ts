@@ -1,15 +1,8 @@
 import { maxIndex, minIndex, range } from 'd3-array';
-import { fifthsOf, pitchOnFifths, spelledPitch } from '../formats/score/pitch-spelling';
+import { shiftedKey, shiftedPitch, usualFifths } from '../formats/score/pitch-spelling';
 import { midiOf } from '../rhythm/pitch';
 import type { Pitch } from '../schema/notation';
 import type { Passage, PassageNote } from '../schema/passage';
-
-/** The key that has so many fifths, by its usual signature: with at most six signs, of two the one on the side of where it came from. */
-const usualFifths = (fifths: number, from: number): number => {
-  const up = ((fifths % 12) + 12) % 12;
-  if (up === 6) return from < 0 ? -6 : 6;
-  return up > 6 ? up - 12 : up;
-};
 
 /** Whether a pitch can be written and sent. */
 const isThere = ({ octave, ...pitch }: Pitch): boolean => {
@@ -35,15 +28,10 @@ export const transpositions = (passage: Passage): number[] => {
  */
 export const transposed = (passage: Passage, semitones: number): Passage | null => {
   const from = passage.keys[0]?.fifths ?? 0;
-  const shift = usualFifths(from + 7 * semitones, from) - from;
+  const shift = shiftedKey(from, semitones) - from;
   const keys = passage.keys.map((key) => ({ ...key, fifths: usualFifths(key.fifths + shift, key.fifths) }));
-  const moved = (pitch: Pitch): Pitch => {
-    const midi = midiOf(pitch) + semitones;
-    const named = pitchOnFifths(fifthsOf(pitch) + shift, midi);
-    return named ?? spelledPitch(midi, from + shift);
-  };
   const notes = passage.notes.map((note) =>
-    note.pitch && isMoved(passage, note) ? { ...note, pitch: moved(note.pitch) } : note,
+    note.pitch && isMoved(passage, note) ? { ...note, pitch: shiftedPitch(note.pitch, semitones, from, shift) } : note,
   );
   return notes.every(({ pitch }) => !pitch || isThere(pitch)) ? { ...passage, keys, notes } : null;
 };

@@ -3,6 +3,7 @@ import { STEPS } from '../../rhythm/pitch';
 import { beats } from '../../schema/beats';
 import type { Pitch } from '../../schema/notation';
 import { type AbcKey, ACCIDENTALS, abcKey } from './abc-key';
+import { readJumpWords } from './jump-words';
 import { MAX_BARS, type ScoreBar, type ScoreNote, UnreadableScore } from './score';
 
 /** As much of what the package hands on as is read here. Durations are in whole notes, pitches in steps from middle C. */
@@ -93,19 +94,8 @@ export const exact = (duration: number): Fraction => {
 
 const isCompound = ({ count, unit }: { count: number; unit: number }): boolean => count > 3 && count % 3 === 0 && unit >= 8;
 
-/** Jumps and their marks, as signs or in words beside the music. */
-const JUMPS: readonly { says: RegExp; mark(bar: ScoreBar): void }[] = [
-  { says: /^segno$/i, mark: (bar) => Object.assign(bar, { segno: true }) },
-  { says: /^(?:da|to )\s*coda$/i, mark: (bar) => Object.assign(bar, { toCoda: true }) },
-  { says: /^coda$/i, mark: (bar) => Object.assign(bar, { coda: true }) },
-  { says: /^fine\.?$/i, mark: (bar) => Object.assign(bar, { fine: true }) },
-  { says: /^(?:d\.? ?c\.?|da capo)(?: ?al .*)?$|^d\.c\.al/i, mark: (bar) => Object.assign(bar, { jump: 'da capo' }) },
-  { says: /^(?:d\.? ?s\.?|dal segno)(?: ?al .*)?$|^d\.s\.al/i, mark: (bar) => Object.assign(bar, { jump: 'dal segno' }) },
-];
-
 const readJumps = ({ decoration = [], chord = [] }: AbcElement, bar: ScoreBar): void => {
-  for (const words of [...decoration, ...chord.map(({ name }) => name.trim())])
-    JUMPS.find(({ says }) => says.test(words))?.mark(bar);
+  for (const words of [...decoration, ...chord.map(({ name }) => name)]) readJumpWords(words, bar);
 };
 
 /** How one voice stands while it is read. */

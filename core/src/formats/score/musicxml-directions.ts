@@ -1,5 +1,6 @@
 import { beats } from '../../schema/beats';
 import { DynamicSchema, SwingSchema } from '../../schema/notation';
+import { readJumpWords } from './jump-words';
 import { positive, type Reading } from './musicxml-reading';
 import type { ScoreBar } from './score';
 import { childOf, childrenOf, type Element, numberOf, textOf } from './xml-tree';
@@ -22,12 +23,14 @@ export const readDirection = (element: Element, bar: ScoreBar, reading: Reading)
       const read = DynamicSchema.safeParse(dynamics.children[0]?.name);
       if (read.success) reading.dynamic.set(staff, read.data);
     }
-    if (childOf(type, 'segno')) bar.segno = true;
+    if (childOf(type, 'segno')) bar.segno ??= '';
     if (childOf(type, 'coda')) bar.coda = true;
+    for (const words of childrenOf(type, 'words')) readJumpWords(words.text, bar);
     const metronome = childOf(type, 'metronome');
     const unit = VALUES[textOf(metronome, 'beat-unit')];
-    const perMinute = numberOf(metronome, 'per-minute');
-    if (unit && perMinute && perMinute > 0 && reading.bpm === undefined) {
+    // It may say "ca. 84", "84-92" or "84,5": the first number is taken.
+    const perMinute = Number(/\d+(?:[.,]\d+)?/.exec(textOf(metronome, 'per-minute'))?.[0].replace(',', '.') ?? 0);
+    if (unit && perMinute > 0 && reading.bpm === undefined) {
       reading.beatUnit = childOf(metronome, 'beat-unit-dot') ? beats(unit).mul('3/2').toFraction() : unit;
       reading.bpmUnit = reading.beatUnit;
       reading.bpm = perMinute;
@@ -44,8 +47,8 @@ export const readSound = (sound: Element | null, bar: ScoreBar, reading: Reading
   if (!sound) return;
   const { tempo, dacapo, dalsegno, segno, coda, tocoda, fine } = sound.attributes;
   if (dacapo === 'yes') bar.jump = 'da capo';
-  if (dalsegno) bar.jump = 'dal segno';
-  if (segno) bar.segno = true;
+  if (dalsegno) Object.assign(bar, { jump: 'dal segno', jumpTo: dalsegno });
+  if (segno) bar.segno = segno;
   if (coda) bar.coda = true;
   if (tocoda) bar.toCoda = true;
   if (fine) bar.fine = true;
@@ -83,6 +86,6 @@ export const readBarline = (element: Element, bar: ScoreBar, reading: Reading): 
       .filter(positive);
   if (reading.endings?.length) bar.endings = reading.endings;
   if (ending && ending.attributes.type !== 'start') reading.endings = undefined;
-  if (childOf(element, 'segno')) bar.segno = true;
+  if (childOf(element, 'segno')) bar.segno ??= '';
   if (childOf(element, 'coda')) bar.coda = true;
 };

@@ -2,51 +2,19 @@ import type Fraction from 'fraction.js';
 import { isDrumKey } from '../../rhythm/drum-kit';
 import { STEPS } from '../../rhythm/pitch';
 import { beats } from '../../schema/beats';
-import type { Clef, Pitch } from '../../schema/notation';
+import type { Pitch } from '../../schema/notation';
+import { readAttributes } from './musicxml-attributes';
 import { readBarline, readDirection, readSound } from './musicxml-directions';
 import { readNotations } from './musicxml-notations';
 import { NOTE_TYPES } from './musicxml-note';
 import { positive, type Reading } from './musicxml-reading';
-import { spelledPitch } from './pitch-spelling';
+import { shiftedKey, shiftedPitch, spelledPitch } from './pitch-spelling';
 import { type Score, type ScoreBar, type ScoreNote, UnreadableScore } from './score';
 import { chosenPart, leftOut, offered, toldApart } from './score-parts';
 import { childOf, childrenOf, type Element, numberOf, parseXml, textOf } from './xml-tree';
 
-const CLEFS: Record<string, Clef> = { G2: 'treble', F4: 'bass', C3: 'alto', C4: 'tenor' };
 /** Note values by their names in the standard, as parts of a whole note. */
 const VALUE_OF = new Map(Object.entries(NOTE_TYPES).map(([value, name]) => [name, Number(value)]));
-const readAttributes = (element: Element, reading: Reading): void => {
-  const divisions = numberOf(element, 'divisions');
-  if (divisions !== null) {
-    if (!positive(divisions))
-      throw new UnreadableScore('The length of notes is not said in a way that can be counted. Export the file again.');
-    reading.divisions = divisions;
-  }
-  const fifths = numberOf(childOf(element, 'key'), 'fifths');
-  if (fifths !== null) reading.fifths = Math.max(-7, Math.min(7, Math.round(fifths)));
-  const time = childOf(element, 'time');
-  const counts = textOf(time, 'beats').split('+').map(Number);
-  const unit = numberOf(time, 'beat-type');
-  if (time && positive(unit) && counts.every((count) => positive(count)))
-    reading.meter = { count: counts.reduce((sum, count) => sum + count, 0), unit };
-  for (const clef of childrenOf(element, 'clef')) {
-    const staff = Number(clef.attributes.number ?? 1);
-    const sign = textOf(clef, 'sign');
-    const line = textOf(clef, 'line') || (sign === 'G' ? '2' : sign === 'F' ? '4' : '3');
-    const read = {
-      clef: sign === 'percussion' ? ('percussion' as const) : (CLEFS[`${sign}${line}`] ?? 'treble'),
-      octaves: numberOf(clef, 'clef-octave-change') ?? 0,
-    };
-    const before = reading.clefs.get(staff);
-    if (before && before.clef !== read.clef)
-      reading.simplified.add('Clef changes within the music are left out: the first clef stays.');
-    if (!before) reading.clefs.set(staff, read);
-  }
-  const transpose = childOf(element, 'transpose');
-  if (transpose)
-    reading.transposition = (numberOf(transpose, 'chromatic') ?? 0) + 12 * (numberOf(transpose, 'octave-change') ?? 0);
-};
-
 const readPitch = (note: Element, reading: Reading, staff: number): Pitch | null => {
   const pitch = childOf(note, 'pitch');
   if (!pitch) {
@@ -61,11 +29,14 @@ const readPitch = (note: Element, reading: Reading, staff: number): Pitch | null
   if (!Number.isInteger(alter)) reading.simplified.add('Quarter tones are taken as the nearest semitone.');
   // A clef with an octave sign writes an octave away from what sounds.
   const octaves = reading.clefs.get(staff)?.octaves ?? 0;
-  return {
+  const written = {
     step: step as Pitch['step'],
     alter: Math.max(-2, Math.min(2, Math.round(alter))),
     octave: Math.max(-1, Math.min(9, octave - octaves)),
   };
+  if (reading.shift === 0) return written;
+  const from = shiftedKey(reading.fifths, -reading.shift);
+  return shiftedPitch(written, reading.shift, from, reading.fifths - from);
 };
 
 const voiceNumber = (name: string, reading: Reading): number => {
@@ -151,6 +122,8 @@ const readBar = (measure: Element, bar: ScoreBar, reading: Reading): void => {
           break;
         }
         const isGrace = childOf(element, 'grace') !== null;
+        const isHidden = isHiddenNote(element);
+        if (isHidden) reading.simplified.add('Notes that the page does not show are left out.');
         const stated = isGrace ? beats(0) : lengthOf(element);
         const length = isGrace ? stated : exactLength(element, stated, reading.divisions);
         const isChord = childOf(element, 'chord') !== null;
@@ -164,7 +137,7 @@ const readBar = (measure: Element, bar: ScoreBar, reading: Reading): void => {
           reading.simplified.add('Of more than two staves the first two are taken.');
           break;
         }
-        if (childOf(element, 'rest') || (!isGrace && length.equals(0))) break;
+        if (isHidden || childOf(element, 'rest') || (!isGrace && length.equals(0))) break;
         const staff = staffNumber === 2 ? 2 : 1;
         const made: ScoreNote = {
           offset: at,
@@ -209,11 +182,16 @@ const partsOf = (root: Element): Map<string, Element[]> => {
   return parts;
 };
 
-/** How many notes are written in a part; rests and cues are none. */
+/** Notes that are there for playing back alone: nobody reads them. */
+const isHiddenNote = (note: Element): boolean => note.attributes['print-object'] === 'no' && !childOf(note, 'rest');
+
+/** How many notes are written in a part; rests, cues and hidden ones are none. */
 const notesIn = (measures: readonly Element[]): number =>
   measures.reduce(
     (sum, measure) =>
-      sum + childrenOf(measure, 'note').filter((note) => !childOf(note, 'rest') && !childOf(note, 'cue')).length,
+      sum +
+      childrenOf(measure, 'note').filter((note) => !childOf(note, 'rest') && !childOf(note, 'cue') && !isHiddenNote(note))
+        .length,
     0,
   );
 
@@ -236,6 +214,8 @@ const beginning = (drums: Reading['drums'] = new Map()): Reading => ({
   fifths: 0,
   clefs: new Map(),
   transposition: 0,
+  shift: 0,
+  repeatedBars: 0,
   voices: new Map(),
   dynamic: new Map(),
   slurs: 0,
@@ -244,8 +224,9 @@ const beginning = (drums: Reading['drums'] = new Map()): Reading => ({
   simplified: new Set(),
 });
 
-const readBars = (measures: readonly Element[], reading: Reading): ScoreBar[] =>
-  measures.map((measure, k): ScoreBar => {
+const readBars = (measures: readonly Element[], reading: Reading): ScoreBar[] => {
+  const bars: ScoreBar[] = [];
+  for (const [k, measure] of measures.entries()) {
     const number = Number.parseInt(measure.attributes.number ?? '', 10);
     const bar: ScoreBar = {
       number: Number.isFinite(number) && number >= 0 && number <= 9999 ? number : k + 1,
@@ -255,10 +236,14 @@ const readBars = (measures: readonly Element[], reading: Reading): ScoreBar[] =>
       notes: [],
     };
     readBar(measure, bar, reading);
+    const repeated = reading.repeatedBars > 0 && bar.notes.length === 0 ? bars[k - reading.repeatedBars] : undefined;
+    if (repeated) Object.assign(bar, { length: repeated.length, notes: repeated.notes.map((note) => ({ ...note })) });
     // A bar of which nothing is written is a whole bar of rest.
     if (bar.length.equals(0)) bar.length = beats(`${bar.meter.count}/${bar.meter.unit}`);
-    return bar;
-  });
+    bars.push(bar);
+  }
+  return bars;
+};
 
 /** What stands above the top staff of a score holds for every part: its tempo, its jumps and its repeats, where a part has none of its own. */
 const withTopStaff = (bars: ScoreBar[], reading: Reading, top: readonly Element[]): void => {
@@ -266,8 +251,8 @@ const withTopStaff = (bars: ScoreBar[], reading: Reading, top: readonly Element[
   readBars(top, above).forEach((bar, k) => {
     const own = bars[k];
     if (!own) return;
-    const { startsRepeat, endsRepeat, endings, segno, coda, fine, toCoda, jump } = bar;
-    const signs = { startsRepeat, endsRepeat, endings, segno, coda, fine, toCoda, jump };
+    const { startsRepeat, endsRepeat, endings, segno, coda, fine, toCoda, jump, jumpTo } = bar;
+    const signs = { startsRepeat, endsRepeat, endings, segno, coda, fine, toCoda, jump, jumpTo };
     for (const [sign, value] of Object.entries(signs))
       if (value !== undefined) Object.assign(own, { [sign]: own[sign as keyof typeof signs] ?? value });
   });
@@ -302,12 +287,6 @@ export const readMusicXml = (text: string, partId?: string): Score => {
   const [top] = measuresOf.values();
   if (top && top !== taken.measures) withTopStaff(bars, reading, top);
   for (const sentence of leftOut(parts, taken, 'parts')) reading.simplified.add(sentence);
-  // A last bar that is written short is filled up with silence.
-  const last = bars.at(-1);
-  const full = last && beats(`${last.meter.count}/${last.meter.unit}`);
-  const pickup = bars[0];
-  if (last && full && bars.length > 1 && last.length.compare(full) < 0 && pickup && last.length.add(pickup.length).equals(full))
-    last.length = full;
   const usesTwo = bars.some((bar) => bar.notes.some((note) => note.staff === 2));
   const octaves = reading.clefs.get(1)?.octaves ?? 0;
   return {

@@ -6,7 +6,12 @@ export interface Reading {
   meter: { count: number; unit: number };
   fifths: number;
   clefs: Map<number, { clef: Clef; octaves: number }>;
+  /** Semitones from the written pitch to the sounding one, as the part begins. */
   transposition: number;
+  /** How many semitones higher what is written now is to be written, for the transposition that the part began with. */
+  shift: number;
+  /** Of how many bars before those without notes are a repetition, as a sign over them says; 0 for none. */
+  repeatedBars: number;
   voices: Map<string, number>;
   beatUnit?: string;
   bpm?: number;

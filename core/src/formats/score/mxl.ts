@@ -48,12 +48,26 @@ const unzipped = (bytes: Uint8Array): Map<string, Uint8Array> => {
   );
 };
 
-/** The text of bytes, by their byte order mark; UTF-8 where there is none. */
+/** The encoding of a file with two bytes a letter, told by its byte order mark or by a first sign of ASCII; null for any other. */
+export const wideEncoding = (bytes: Uint8Array): 'utf-16le' | 'utf-16be' | null => {
+  const [first, second] = bytes;
+  if ((first === 0xff && second === 0xfe) || (first === 0x3c && second === 0)) return 'utf-16le';
+  return (first === 0xfe && second === 0xff) || (first === 0 && second === 0x3c) ? 'utf-16be' : null;
+};
+
+/** The text of bytes: as its mark or its XML declaration says, else as UTF-8, and where it is not that as Western European. */
 export const scoreText = (bytes: Uint8Array): string => {
   if (bytes.length > MAX_SCORE_BYTES) throw new UnreadableScore(TOO_LARGE);
-  const encoding =
-    bytes[0] === 0xff && bytes[1] === 0xfe ? 'utf-16le' : bytes[0] === 0xfe && bytes[1] === 0xff ? 'utf-16be' : 'utf-8';
-  return new TextDecoder(encoding).decode(bytes);
+  const head = new TextDecoder('latin1').decode(bytes.subarray(0, 200));
+  const declared = /^(?:\xef\xbb\xbf)?<\?xml[^>]*\bencoding=["']([\w.-]+)["']/.exec(head)?.[1];
+  const encodings = [wideEncoding(bytes), declared?.toLowerCase().startsWith('utf-16') ? null : declared, 'utf-8'];
+  for (const encoding of encodings)
+    try {
+      if (encoding) return new TextDecoder(encoding, { fatal: true }).decode(bytes);
+    } catch {
+      // Not known, or not what it says.
+    }
+  return new TextDecoder('windows-1252').decode(bytes);
 };
 
 /** The MusicXML text within a compressed file, found by its container. Throws {@link UnreadableScore}. */

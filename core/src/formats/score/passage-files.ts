@@ -2,7 +2,7 @@ import type { Passage } from '../../schema/passage';
 import { writeAbc } from './abc-write';
 import { readMusicXml } from './musicxml-read';
 import { writeMusicXml } from './musicxml-write';
-import { MAX_SCORE_BYTES, packMxl, scoreText, unpackMxl } from './mxl';
+import { MAX_SCORE_BYTES, packMxl, scoreText, unpackMxl, wideEncoding } from './mxl';
 import { type Score, UnreadableScore } from './score';
 import { passageOfScore, type ReadPassage } from './score-passage';
 import { readSmfScore } from './smf-read';
@@ -26,7 +26,7 @@ export interface PassageFormat {
 const starts = (bytes: Uint8Array, text: string): boolean => [...text].every((letter, k) => bytes[k] === letter.charCodeAt(0));
 const encoded = (text: string): Uint8Array => new TextEncoder().encode(text);
 const head = (bytes: Uint8Array): string =>
-  new TextDecoder('utf-8')
+  new TextDecoder(wideEncoding(bytes) ?? 'utf-8')
     .decode(bytes.subarray(0, 400))
     .replace(/^\uFEFF/, '')
     .trimStart();
@@ -38,8 +38,7 @@ export const PASSAGE_FORMATS: readonly PassageFormat[] = [
     name: 'MusicXML',
     endings: ['.musicxml', '.xml'],
     mime: 'application/vnd.recordare.musicxml+xml',
-    begins: (bytes) =>
-      head(bytes).startsWith('<') || (bytes[0] === 0xff && bytes[1] === 0xfe) || (bytes[0] === 0xfe && bytes[1] === 0xff),
+    begins: (bytes) => head(bytes).startsWith('<'),
     read: (bytes, part) => readMusicXml(scoreText(bytes), part),
     write: (passage) => encoded(writeMusicXml(passage)),
   },

@@ -37,6 +37,28 @@ export const spelledPitch = (midi: number, fifths: number): Pitch => {
   });
 };
 
+/** The key that has so many fifths, by its usual signature: with at most six signs, of two the one on the side of where it came from. */
+export const usualFifths = (fifths: number, from: number): number => {
+  const up = ((fifths % 12) + 12) % 12;
+  if (up === 6) return from < 0 ? -6 : 6;
+  return up > 6 ? up - 12 : up;
+};
+
+/** A key so many semitones higher; an octave leaves it as it is. */
+export const shiftedKey = (fifths: number, semitones: number): number =>
+  semitones % 12 === 0 ? fifths : usualFifths(fifths + 7 * semitones, fifths);
+
+/**
+ * A pitch so many semitones higher, moved with its key, so that its interval keeps its name.
+ *
+ * @param fifths of the key that it leaves
+ * @param shift in fifths, from that key to the one that it comes to
+ */
+export const shiftedPitch = (pitch: Pitch, semitones: number, fifths: number, shift: number): Pitch => {
+  const midi = midiOf(pitch) + semitones;
+  return pitchOnFifths(fifthsOf(pitch) + shift, midi) ?? spelledPitch(midi, fifths + shift);
+};
+
 /** How many semitones each step of a key signature is altered. */
 export const keyAlters = (fifths: number): Record<Pitch['step'], number> => {
   const alters = { C: 0, D: 0, E: 0, F: 0, G: 0, A: 0, B: 0 };

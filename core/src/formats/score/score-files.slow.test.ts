@@ -361,7 +361,7 @@ describe('repeats', () => {
 
   it('follow da capo to the fine, and dal segno to the coda', () => {
     expect(unfoldedOrder([{}, { fine: true }, {}, { jump: 'da capo' }])).toEqual([0, 1, 2, 3, 0, 1]);
-    expect(unfoldedOrder([{}, { segno: true }, { toCoda: true }, { jump: 'dal segno' }, { coda: true }])).toEqual([
+    expect(unfoldedOrder([{}, { segno: '' }, { toCoda: true }, { jump: 'dal segno' }, { coda: true }])).toEqual([
       0, 1, 2, 3, 1, 2, 4,
     ]);
   });

@@ -7,6 +7,7 @@ import { FIRST_VARIANT } from '../../schema/practice-config';
 import { TEMPO_RANGE_BPM } from '../../schema/tempo';
 import { MAX_NOTES, type Score, type ScoreBar, type ScoreNote, UnreadableScore } from './score';
 import type { ScorePart } from './score-parts';
+import { settledTies } from './settled-ties';
 import { unfoldedOrder } from './unfold';
 
 /** A passage made from a file, and what was simplified on the way, one sentence each. */
@@ -45,6 +46,10 @@ const joined = (bars: readonly PlayedBar[]): PlayedBar[] => {
       out[out.length - 1] = { ...last, bar: { ...last.bar, length: whole(last.bar.meter), notes } };
     } else out.push(played);
   }
+  // A last bar that lacks the pickup is written short: it is filled up with silence.
+  const [first, last] = [out[0]?.bar, out.at(-1)];
+  if (first && last && out.length > 1 && last.bar.length.add(first.length).equals(whole(last.bar.meter)))
+    out[out.length - 1] = { ...last, bar: { ...last.bar, length: whole(last.bar.meter) } };
   return out;
 };
 
@@ -160,7 +165,7 @@ export const passageOfScore = (score: Score, id: string): ReadPassage => {
     keys: keys.length ? keys : [{ at: '0', fifths: 0 }],
     staves: score.clefs.slice(0, 2).map((clef) => ({ clef })),
     bars: wholeBars,
-    notes: withoutLooseTies(notes, end, simplified),
+    notes: settledTies(notes, end, simplified),
     variants: Object.keys(marks).length ? [{ id: FIRST_VARIANT, name: 'as written', marks }] : [],
     sections: [],
     firstBarNumber: pageBars[0] ?? 1,
@@ -193,22 +198,4 @@ const goalOf = ({ bpm, bpmUnit }: Score, beatUnit: string): number => {
           .div(beats(beatUnit))
           .valueOf();
   return Math.min(TEMPO_RANGE_BPM.max, Math.max(TEMPO_RANGE_BPM.min, Math.round(own * 10) / 10));
-};
-
-/** Ties that lead to no note, as at the end of a first ending, are cut; notes that reach past the end too. */
-const withoutLooseTies = (notes: readonly PassageNote[], end: Fraction, simplified: string[]): PassageNote[] => {
-  const pitchKey = ({ pitch }: PassageNote) => (pitch ? `${pitch.step}${pitch.alter}/${pitch.octave}` : '-');
-  const starts = new Set(
-    notes.filter(({ grace }) => !grace).map((note) => `${note.at}|${note.staff}|${note.voice}|${pitchKey(note)}`),
-  );
-  return notes.map((note) => {
-    const at = beats(note.at);
-    const stop = at.add(beats(note.length));
-    const length = stop.compare(end) > 0 ? writeBeats(end.sub(at)) : note.length;
-    if (!note.tie) return { ...note, length };
-    if (starts.has(`${stop.toFraction()}|${note.staff}|${note.voice}|${pitchKey(note)}`)) return { ...note, length };
-    simplified.push('A tie that leads to no note was left out.');
-    const { tie: _, ...rest } = note;
-    return { ...rest, length };
-  });
 };

@@ -40,11 +40,14 @@ export interface ScoreBar {
   endsRepeat?: number;
   /** The times at which it is played, where it belongs to an ending. */
   endings?: number[];
-  segno?: boolean;
+  /** The name of the sign, as jumps to it say; mostly empty. */
+  segno?: string;
   coda?: boolean;
   fine?: boolean;
   toCoda?: boolean;
   jump?: 'da capo' | 'dal segno';
+  /** The name of the segno that is jumped to, where there are several. */
+  jumpTo?: string;
 }
 
 /** Music as a file has it, before repeats are written out. */
