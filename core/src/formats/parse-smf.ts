@@ -40,15 +40,27 @@ const leadsOn = (bytes: Uint8Array, from: number, end: number): boolean => {
   return true;
 };
 
-/** Reads the events of a Standard MIDI File. Throws where it is none, or damaged. */
-export const parseSmf = (bytes: Uint8Array): MidiData => {
+/** Where each chunk of a file begins and ends, as its own length says. */
+const chunksOf = function* (bytes: Uint8Array): Generator<{ at: number; end: number }> {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   for (let at = 0; at + HEAD_BYTES <= bytes.length; ) {
-    const length = view.getUint32(at + 4);
-    const end = Math.min(bytes.length, at + HEAD_BYTES + length);
-    if (length > 0x7fffffff || (at > 0 && !leadsOn(bytes, at + HEAD_BYTES, end)))
-      throw new Error('A length in this MIDI file leads nowhere.');
+    const end = at + HEAD_BYTES + view.getUint32(at + 4);
+    yield { at, end };
     at = end;
   }
+};
+
+/** Whether a file ends before its last chunk does, or has fewer tracks than it says. */
+export const isCutOff = (bytes: Uint8Array): boolean => {
+  const chunks = [...chunksOf(bytes)];
+  const tracks = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength).getUint16(HEAD_BYTES + 2);
+  return (chunks.at(-1)?.end ?? 0) > bytes.length || chunks.length <= tracks;
+};
+
+/** Reads the events of a Standard MIDI File. Throws where it is none, or damaged. */
+export const parseSmf = (bytes: Uint8Array): MidiData => {
+  for (const { at, end } of chunksOf(bytes))
+    if (end - at - HEAD_BYTES > 0x7fffffff || (at > 0 && !leadsOn(bytes, at + HEAD_BYTES, Math.min(bytes.length, end))))
+      throw new Error('A length in this MIDI file leads nowhere.');
   return parseMidi(bytes);
 };

@@ -1,12 +1,14 @@
-import { bisector, pairs, rollup } from 'd3-array';
+import { bisector } from 'd3-array';
 import type Fraction from 'fraction.js';
-import type { MidiData, MidiEvent } from 'midi-file';
+import type { MidiData } from 'midi-file';
 import { beats } from '../../schema/beats';
-import { parseSmf } from '../parse-smf';
+import { isCutOff, parseSmf } from '../parse-smf';
 import { spelledPitch } from './pitch-spelling';
 import { quantised } from './quantise';
 import { MAX_BARS, type Score, type ScoreBar, type ScoreNote, UnreadableScore } from './score';
-import { chosenPart, leftOut, offered, type ScorePart, toldApart } from './score-parts';
+import { chosenPart, leftOut, offered } from './score-parts';
+import { closedUp, endAsWritten } from './smf-lengths';
+import { DRUM_CHANNEL, isOf, notesOf, partsIn, type SmfNote, titleOf } from './smf-parts';
 
 const DAMAGED = 'This is not a Standard MIDI File, or it is damaged. Export it again as .mid and try once more.';
 /** Written music has its notes at places like these; played music has not. */
@@ -14,111 +16,6 @@ const WRITTEN_DIVISORS = [1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 12, 14, 16, 20, 24, 32,
 const WRITTEN_SHARE = 0.98;
 /** Ticks by which all notes may stand off. */
 const SHIFTS = [0, 1, 2];
-const DRUM_CHANNEL = 9;
-
-interface Sounded {
-  tick: number;
-  end: number;
-  pitch: number;
-  track: number;
-  channel: number;
-}
-
-/** Every note of the tracks, with where it begins and ends in ticks. */
-const notesOf = (tracks: readonly MidiEvent[][]): Sounded[] =>
-  tracks.flatMap((events, track) => {
-    let tick = 0;
-    const open = new Map<string, Sounded[]>();
-    const notes: Sounded[] = [];
-    for (const event of events) {
-      tick += event.deltaTime;
-      if (event.type !== 'noteOn' && event.type !== 'noteOff') continue;
-      const key = `${event.channel}/${event.noteNumber}`;
-      if (event.type === 'noteOn' && event.velocity > 0) {
-        const note = { tick, end: tick, pitch: event.noteNumber & 127, track, channel: event.channel };
-        notes.push(note);
-        const sounding = open.get(key);
-        if (sounding) sounding.push(note);
-        else open.set(key, [note]);
-      } else {
-        const first = open.get(key)?.shift();
-        if (first) first.end = tick;
-      }
-    }
-    for (const note of [...open.values()].flat()) note.end = tick;
-    return notes.filter((note) => note.end > note.tick);
-  });
-
-/** The notes of one channel of one track, or of two of them as two staves. */
-interface SmfPart extends ScorePart {
-  /** Its staves, the upper one first. */
-  staves: readonly { track: number; channel: number }[];
-}
-
-/** What a track is called; undefined where it has no name. */
-const trackName = (events: readonly MidiEvent[]): string | undefined => {
-  const named = events.find(({ type }) => type === 'trackName');
-  return named?.type === 'trackName' ? named.text.trim() : undefined;
-};
-
-/** A track without notes names the whole, any other itself. */
-const titleOf = (tracks: readonly MidiEvent[][], notes: readonly Sounded[], { staves }: SmfPart): string => {
-  const named = tracks.flatMap((events, track) => {
-    const text = trackName(events);
-    return text === undefined ? [] : [{ track, text }];
-  });
-  const sounding = new Set(notes.map(({ track }) => track));
-  const ofWhole = named.find(({ track }) => !sounding.has(track));
-  const own = named.find(({ track }) => staves.some((staff) => staff.track === track));
-  return (ofWhole ?? own ?? named[0])?.text ?? '';
-};
-
-const isOf = ({ track, channel }: Sounded, staff: SmfPart['staves'][number] | undefined): boolean =>
-  track === staff?.track && channel === staff.channel;
-
-/** What can be taken of a file: two neighbouring staves together where neither is of drums, and each channel of each track by itself. */
-const partsIn = (notes: readonly Sounded[], tracks: readonly MidiEvent[][]): SmfPart[] => {
-  const counts = rollup(
-    notes,
-    (own) => own.length,
-    ({ track, channel }) => `${track}/${channel}`,
-  );
-  const staves = [...counts]
-    .map(([key, count]) => {
-      const [track = 0, channel = 0] = key.split('/').map(Number);
-      return { track, channel, count };
-    })
-    .sort((a, b) => a.track - b.track || a.channel - b.channel);
-  const channels = rollup(
-    staves,
-    (own) => own.length,
-    ({ track }) => track,
-  );
-  const single = toldApart(
-    staves.map(({ track, channel, count }): SmfPart => {
-      const of = trackName(tracks[track] ?? []) || `track ${track + 1}`;
-      const name =
-        (channels.get(track) ?? 1) > 1 ? `${of}, ${channel === DRUM_CHANNEL ? 'drums' : `channel ${channel + 1}`}` : of;
-      return { id: `${track}/${channel}`, name, notes: count, staves: [{ track, channel }] };
-    }),
-  );
-  const isDrums = (part: SmfPart) => part.staves.some(({ channel }) => channel === DRUM_CHANNEL);
-  const both = pairs(single, (upper, lower) => [upper, lower] as const)
-    .filter((two) => !two.some(isDrums))
-    .map(
-      ([upper, lower]): SmfPart => ({
-        id: `${upper.id}+${lower.id}`,
-        name: `${upper.name} and ${lower.name}, as two staves`,
-        notes: upper.notes + lower.notes,
-        staves: [...upper.staves, ...lower.staves],
-      }),
-    );
-  // Two tracks are most often two hands.
-  const [first] = both;
-  return first && single[0] && first.id.startsWith(`${single[0].id}+`)
-    ? [first, ...single, ...both.slice(1)]
-    : [...single, ...both];
-};
 
 /** What holds at a position, of changes in order; undefined before the first of them. */
 const holdingAt = <Change extends { at: Fraction }>(changes: readonly Change[], at: Fraction): Change | undefined =>
@@ -157,6 +54,8 @@ export const readSmfScore = (bytes: Uint8Array, partId?: string): Score => {
     throw new UnreadableScore('This MIDI file counts film frames and not beats, so it has no notation. Export it with beats.');
   const simplified = new Set<string>();
   const all = notesOf(file.tracks);
+  if (isCutOff(bytes))
+    simplified.add('This file ends in the middle: what it holds until there was read. Export it again if notes are missing.');
   if (all.length === 0) throw new UnreadableScore('There are no notes in this MIDI file. Choose another one.');
   const parts = partsIn(all, file.tracks);
   const taken = chosenPart(parts, partId);
@@ -164,14 +63,14 @@ export const readSmfScore = (bytes: Uint8Array, partId?: string): Score => {
   const isAll = taken.notes === all.length;
   if (!isAll) for (const sentence of leftOut(parts, taken, 'tracks')) simplified.add(sentence);
   const [upper, lower] = taken.staves;
-  const isLower = (note: Sounded) => isOf(note, lower);
+  const isLower = (note: SmfNote) => isOf(note, lower);
   const notes = all
     .filter((note) => isOf(note, upper) || isLower(note))
     .sort((a, b) => a.tick - b.tick || Number(isLower(a)) - Number(isLower(b)) || b.pitch - a.pitch);
 
   const quartersAt = (tick: number) => beats(tick).div(ticksPerBeat);
   const isWritten = (tick: number) => WRITTEN_DIVISORS.some((divisor) => (tick * divisor) % ticksPerBeat === 0);
-  const writtenShare = (some: readonly Sounded[], by: number) =>
+  const writtenShare = (some: readonly SmfNote[], by: number) =>
     some.filter(({ tick }) => tick >= by && isWritten(tick - by)).length / some.length;
   const shift = SHIFTS.reduce((best, one) => (writtenShare(notes, one) > writtenShare(notes, best) ? one : best));
   const isPlayed = writtenShare(notes, shift) < WRITTEN_SHARE;
@@ -185,7 +84,12 @@ export const readSmfScore = (bytes: Uint8Array, partId?: string): Score => {
   }
   if (isPlayed) simplified.add('The notes were played in: they are set to the nearest places of the beat.');
   const ats = isPlayed ? quantised(notes.map(({ tick }) => tick / ticksPerBeat)) : notes.map(({ tick }) => quartersAt(tick));
-  const ends = isPlayed ? playedEnds(notes, ats, ticksPerBeat) : notes.map(({ end }) => quartersAt(end));
+  const isGated = !isPlayed && !endAsWritten(notes, ticksPerBeat);
+  if (isGated)
+    simplified.add(
+      'Notes were shortened so that each is heard by itself; they are as long as they are written, as far as can be told.',
+    );
+  const ends = isPlayed || isGated ? closedUp(notes, ats, ticksPerBeat) : notes.map(({ end }) => quartersAt(end));
 
   const metas = file.tracks.flatMap((events) => {
     let tick = 0;
@@ -222,9 +126,11 @@ export const readSmfScore = (bytes: Uint8Array, partId?: string): Score => {
   const voiced = ([1, 2] as const).flatMap((staff) => withVoices(placed.filter((note) => note.staff === staff)));
   const last = placed.reduce((end, { at, length }) => (at.add(length).compare(end) > 0 ? at.add(length) : end), beats(0));
   const bars = barsUntil(last, meters, keys);
-  // A first bar that is shorter than the next one's meter is a pickup.
+  // A first bar of its own meter is a pickup where it is half of the next one at most, or the last bar lacks it; else it is a bar.
   const [head, second] = bars.bars;
-  if (head && second && head.length.compare(second.length) < 0) head.meter = second.meter;
+  const left = last.sub(bars.starts.at(-1) ?? 0);
+  if (head && second && (head.length.mul(2).compare(second.length) <= 0 || head.length.add(left).equals(second.length)))
+    head.meter = second.meter;
   for (const note of voiced) {
     const index = barAt(bars.starts, note.at);
     const bar = bars.bars[index] as ScoreBar;
@@ -257,26 +163,6 @@ export const readSmfScore = (bytes: Uint8Array, partId?: string): Score => {
 
 /** A signed byte, as key signatures have it. */
 const signed = (key: number): number => Math.max(-7, Math.min(7, key > 127 ? key - 256 : key));
-
-/** Where played notes end: at the next onset where they reach near it, else at the nearest half of a beat's division. */
-const playedEnds = (notes: readonly Sounded[], ats: readonly Fraction[], ticksPerBeat: number): Fraction[] => {
-  // Where the next place begins; many notes may lie at one.
-  const nexts: (Fraction | undefined)[] = [];
-  for (let k = ats.length - 2; k >= 0; k -= 1) {
-    const after = ats[k + 1] as Fraction;
-    nexts[k] = after.compare(ats[k] as Fraction) > 0 ? after : nexts[k + 1];
-  }
-  return notes.map((note, k) => {
-    const at = ats[k] as Fraction;
-    const next = nexts[k];
-    const length = (note.end - note.tick) / ticksPerBeat;
-    const room = next ? next.sub(at) : null;
-    // Notes are played a little shorter or longer than they are written.
-    if (room && length > 0.6 * room.valueOf() && length < 1.25 * room.valueOf()) return next as Fraction;
-    const quarters = Math.max(1, Math.round(length * 4));
-    return at.add(beats(quarters).div(4));
-  });
-};
 
 /** The bars up to a position, in whole notes, under time signatures at quarters. */
 const barsUntil = (
