@@ -33,6 +33,7 @@ export const BUILT_IN_INSTRUMENTS: readonly MusicalInstrument[] = [
   made('vibraphone', 'Vibraphone', 'struck', ['treble'], ['F3', 'F6'], ['stick', 'hand']),
   made('glockenspiel', 'Glockenspiel', 'struck', ['treble'], ['G3', 'C6'], ['stick', 'hand'], { transposition: 24 }),
   made('snare-drum', 'Drum or pad', 'drum', ['percussion'], ['C4', 'C5'], ['stick', 'hand']),
+  made('drum-kit', 'Drum kit', 'drum', ['percussion'], ['B1', 'C4'], ['stick', 'hand']),
   made('violin', 'Violin', 'bowed', ['treble'], ['G3', 'A7'], ['finger', 'stroke', 'string'], {
     strings: ['G3', 'D4', 'A4', 'E5'],
   }),
@@ -56,8 +57,17 @@ export const BUILT_IN_INSTRUMENTS: readonly MusicalInstrument[] = [
   }),
   made('banjo', 'Banjo, five strings', 'plucked', ['treble'], ['C4', 'A6'], ['finger', 'string'], {
     transposition: -12,
-    strings: ['D4', 'G4', 'B4', 'D5'],
+    // The fifth string is the drone: the highest, beside the lowest.
+    strings: ['G5', 'D4', 'G4', 'B4', 'D5'],
   }),
+  made('guitar-low-d', 'Guitar, lowest string on D', 'plucked', ['treble'], ['D3', 'E6'], ['finger', 'string'], {
+    transposition: -12,
+    strings: ['D3', 'A3', 'D4', 'G4', 'B4', 'E5'],
+  }),
+  made('mandolin', 'Mandolin', 'plucked', ['treble'], ['G3', 'A6'], ['finger', 'string', 'stroke'], {
+    strings: ['G3', 'D4', 'A4', 'E5'],
+  }),
+  made('ukulele', 'Ukulele', 'plucked', ['treble'], ['C4', 'C6'], ['finger', 'string'], { strings: ['G4', 'C4', 'E4', 'A4'] }),
   made('harp', 'Harp', 'plucked', ['treble', 'bass'], ['C1', 'G7'], ['finger', 'hand']),
   made('flute', 'Flute', 'blown', ['treble'], ['C4', 'D7'], ['finger', 'breath']),
   made('piccolo', 'Piccolo', 'blown', ['treble'], ['D4', 'C7'], ['finger', 'breath'], { transposition: 12 }),
@@ -68,7 +78,13 @@ export const BUILT_IN_INSTRUMENTS: readonly MusicalInstrument[] = [
   made('bass-clarinet', 'Bass clarinet in B flat', 'blown', ['treble'], ['E3', 'G6'], ['finger', 'breath'], {
     transposition: -14,
   }),
+  made('clarinet-e-flat', 'Clarinet in E flat', 'blown', ['treble'], ['E3', 'C7'], ['finger', 'breath'], { transposition: 3 }),
+  made('cor-anglais', 'Cor anglais in F', 'blown', ['treble'], ['B3', 'G6'], ['finger', 'breath'], { transposition: -7 }),
+  made('alto-flute', 'Alto flute in G', 'blown', ['treble'], ['C4', 'C7'], ['finger', 'breath'], { transposition: -5 }),
   made('bassoon', 'Bassoon', 'blown', ['bass'], ['Bb1', 'E5'], ['finger', 'breath']),
+  made('soprano-saxophone', 'Soprano saxophone in B flat', 'blown', ['treble'], ['Bb3', 'F#6'], ['finger', 'breath'], {
+    transposition: -2,
+  }),
   made('alto-saxophone', 'Alto saxophone in E flat', 'blown', ['treble'], ['Bb3', 'F#6'], ['finger', 'breath'], {
     transposition: -9,
   }),
@@ -79,8 +95,11 @@ export const BUILT_IN_INSTRUMENTS: readonly MusicalInstrument[] = [
     transposition: -21,
   }),
   made('trumpet', 'Trumpet in B flat', 'brass', ['treble'], ['F#3', 'C6'], ['finger', 'breath'], { transposition: -2 }),
+  made('trumpet-c', 'Trumpet in C', 'brass', ['treble'], ['F#3', 'C6'], ['finger', 'breath']),
+  made('flugelhorn', 'Flugelhorn in B flat', 'brass', ['treble'], ['F#3', 'C6'], ['finger', 'breath'], { transposition: -2 }),
   made('horn', 'Horn in F', 'brass', ['treble'], ['F#2', 'C6'], ['finger', 'breath'], { transposition: -7 }),
   made('trombone', 'Trombone', 'brass', ['bass'], ['E2', 'F5'], ['sign', 'breath']),
+  made('euphonium', 'Euphonium', 'brass', ['bass'], ['E2', 'Bb4'], ['finger', 'breath']),
   made('tuba', 'Tuba', 'brass', ['bass'], ['D1', 'F4'], ['finger', 'breath']),
 ];
 

@@ -16,7 +16,7 @@ export const InstrumentSchema = z.object({
   transposition: z.number().int().min(-36).max(36),
   lowest: PitchSchema,
   highest: PitchSchema,
-  /** From the lowest to the highest; empty for an instrument without strings. */
+  /** As they lie side by side, mostly from the lowest to the highest; empty for an instrument without strings. */
   strings: z.array(z.object({ name: z.string().min(1).max(4), pitch: PitchSchema })).max(8),
   marks: z.array(MarkKindSchema).min(1),
 });

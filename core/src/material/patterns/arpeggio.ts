@@ -1,137 +1,96 @@
+import { cross, range } from 'd3-array';
 import { z } from 'zod';
 import { numberField, wordField } from '../../rhythm/methods/fields';
+import { CHORD_KINDS, type ChordId, type ChordKind } from './chord-kinds';
 import { above, isInRange, lowestTonic, signatureOf, TONICS, tonicField, tonicName } from './keys';
+import { isTwoHanded, startsFromMiddle } from './melodic-range';
 import type { Pattern } from './pattern';
-import { patternPassage } from './pattern-passage';
-import { startInMiddle } from './scale';
+import { meterField, PATTERN_METER_NAMES } from './pattern-frame';
+import { type PatternNote, patternPassage } from './pattern-passage';
 
-/** Chords by steps and semitones of their notes above the root. */
-const CHORDS = {
-  major: {
-    name: 'major',
-    notes: [
-      [0, 0],
-      [2, 4],
-      [4, 7],
-    ],
-    away: 0,
-  },
-  minor: {
-    name: 'minor',
-    notes: [
-      [0, 0],
-      [2, 3],
-      [4, 7],
-    ],
-    away: -3,
-  },
-  diminished: {
-    name: 'diminished',
-    notes: [
-      [0, 0],
-      [2, 3],
-      [4, 6],
-    ],
-    away: -3,
-  },
-  augmented: {
-    name: 'augmented',
-    notes: [
-      [0, 0],
-      [2, 4],
-      [4, 8],
-    ],
-    away: 0,
-  },
-  dominant: {
-    name: 'dominant seventh',
-    notes: [
-      [0, 0],
-      [2, 4],
-      [4, 7],
-      [6, 10],
-    ],
-    away: -1,
-  },
-  'major-seventh': {
-    name: 'major seventh',
-    notes: [
-      [0, 0],
-      [2, 4],
-      [4, 7],
-      [6, 11],
-    ],
-    away: 0,
-  },
-  'minor-seventh': {
-    name: 'minor seventh',
-    notes: [
-      [0, 0],
-      [2, 3],
-      [4, 7],
-      [6, 10],
-    ],
-    away: -3,
-  },
-  'diminished-seventh': {
-    name: 'diminished seventh',
-    notes: [
-      [0, 0],
-      [2, 3],
-      [4, 6],
-      [6, 9],
-    ],
-    away: -3,
-  },
-} as const;
-type Kind = keyof typeof CHORDS;
+const INVERSIONS = ['root position', 'first inversion', 'second inversion', 'third inversion'];
+const SHAPES = { through: 'up and down', broken: 'each position in turn' } as const;
+const HANDS = { one: 'one line', parallel: 'both hands' } as const;
 
 const Parameters = z.object({
   tonic: z.enum(TONICS).default('C'),
-  chord: z.enum(Object.keys(CHORDS) as [Kind, ...Kind[]]).default('major'),
+  chord: z.enum(Object.keys(CHORD_KINDS) as [ChordId, ...ChordId[]]).default('major'),
+  /** Which note of the chord is the lowest, the root being 0; chords of three notes have no third inversion. */
+  inversion: z.number().int().min(0).max(3).default(0),
+  shape: z.enum(['through', 'broken']).default('through'),
   octaves: z.number().int().min(1).max(4).default(2),
-  perBeat: z.number().int().min(1).max(6).default(3),
+  hands: z.enum(['one', 'parallel']).default('one'),
+  meter: z.enum(PATTERN_METER_NAMES).default('4/4'),
+  perBeat: z.number().int().min(1).max(8).default(3),
 });
 
-/** A broken chord in any key, up and down, within the instrument's range. */
+/** The places of an arpeggio among the notes of its chord, from its lowest on: once through, or as a group of neighbours from each. */
+const placesOf = (shape: keyof typeof SHAPES, inChord: number, octaves: number): number[] => {
+  const top = inChord * octaves;
+  if (shape === 'through') return [...range(top + 1), ...range(top - 1, -1, -1)];
+  const group = (from: number, by: 1 | -1) => range(inChord).map((k) => from + by * k);
+  return [
+    ...range(top - inChord + 2).flatMap((from) => group(from, 1)),
+    ...range(top, inChord - 2, -1).flatMap((from) => group(from, -1)),
+    0,
+  ];
+};
+
+/** A broken chord in any key and inversion, up and down, within the instrument's range. */
 export const ARPEGGIO: Pattern<z.infer<typeof Parameters>> = {
   id: 'arpeggio',
   name: 'Arpeggio',
-  about: 'The notes of a chord, one after the other, up and down.',
+  about: 'The notes of a chord, one after the other: through its octaves, or each position in turn.',
   suits: ({ clefs }) => clefs[0] !== 'percussion',
   parameters: Parameters,
-  fields: () => [
+  fields: (instrument) => [
     tonicField('Root'),
-    wordField('chord', 'Chord', Object.fromEntries(Object.entries(CHORDS).map(([id, { name }]) => [id, name]))),
+    wordField('chord', 'Chord', Object.fromEntries(Object.entries(CHORD_KINDS).map(([id, { name }]) => [id, name]))),
+    numberField('inversion', 'From', [0, 1, 2, 3], (n) => INVERSIONS[n] as string),
+    wordField('shape', 'Order', SHAPES),
     numberField('octaves', 'Octaves', [1, 2, 3, 4]),
-    numberField('perBeat', 'Notes to the beat', [1, 2, 3, 4, 6]),
+    ...(isTwoHanded(instrument) ? [wordField('hands', 'Hands', HANDS)] : []),
+    meterField(),
+    numberField('perBeat', 'Notes to the beat', [1, 2, 3, 4, 6, 8]),
   ],
   make(parameters, instrument) {
-    const { tonic, chord, perBeat } = parameters;
-    const { notes, away, name } = CHORDS[chord];
+    const { tonic, chord, shape, meter, perBeat } = parameters;
+    const { notes, away, name }: ChordKind = CHORD_KINDS[chord];
+    const inChord = notes.length;
+    const isBoth = parameters.hands === 'parallel' && isTwoHanded(instrument);
     const first = lowestTonic(tonic, instrument);
     const pitchAt = (place: number) => {
-      const octave = Math.floor(place / notes.length);
-      const [steps, semitones] = notes[place % notes.length] as readonly [number, number];
+      const octave = Math.floor(place / inChord);
+      const [steps, semitones] = notes[place - octave * inChord] as readonly [number, number];
       return above(first, 7 * octave + steps, 12 * octave + semitones);
     };
-    let octaves = parameters.octaves;
-    while (octaves > 1 && !isInRange(pitchAt(notes.length * octaves), instrument)) octaves -= 1;
-    const start = startInMiddle(first, octaves, instrument);
-    const up = Array.from({ length: notes.length * octaves + 1 }, (_, k) => k);
+    const fits = (inversion: number, octaves: number, shift: number): boolean =>
+      isInRange(pitchAt(inversion + (octaves + shift) * inChord), instrument) &&
+      isInRange(pitchAt(inversion + (shift - (isBoth ? 1 : 0)) * inChord), instrument);
+    // Fewer octaves rather than another inversion; the root's own position always has room.
+    const { octaves, shift, inversion } = cross(
+      [Math.min(parameters.inversion, inChord - 1), 0],
+      range(parameters.octaves, 0, -1),
+    )
+      .flatMap(([inversion, octaves]) =>
+        startsFromMiddle(first, octaves, instrument).map((shift) => ({ inversion, octaves, shift })),
+      )
+      .find((one) => fits(one.inversion, one.octaves, one.shift)) ?? { octaves: 1, shift: 0, inversion: 0 };
+    const line = (down: number): PatternNote[] =>
+      placesOf(shape, inChord, octaves).map((place) => ({ pitch: pitchAt(inversion + place + (shift - down) * inChord) }));
     return patternPassage({
       id: 'pattern',
-      title: `${tonicName(tonic)} ${name} arpeggio`,
-      about: `${octaves} ${octaves === 1 ? 'octave' : 'octaves'}, ${perBeat} to the beat.`,
+      title: `${tonicName(tonic)} ${name} arpeggio${inversion ? `, ${INVERSIONS[inversion]}` : ''}${isBoth ? ', both hands' : ''}`,
+      about: `${octaves} ${octaves === 1 ? 'octave' : 'octaves'}, ${SHAPES[shape]}, ${perBeat} to the beat.`,
       instrument,
       perBeat,
+      meter,
       fifths: signatureOf(tonic, away),
       goalBpm: 90,
       variant: '',
-      notes: [...up, ...up.slice(0, -1).reverse()].map((place) => ({
-        pitch: { ...pitchAt(place), octave: pitchAt(place).octave + start },
-      })),
-      parameters: { ...parameters, octaves },
+      notes: line(0),
+      ...(isBoth ? { lower: line(1) } : {}),
+      parameters: { ...parameters, octaves, inversion },
       generator: 'arpeggio',
     });
   },

@@ -3,6 +3,8 @@ import type { Passage } from '../../schema/passage';
 import { ARPEGGIO } from './arpeggio';
 import { FIVE_FINGERS } from './five-fingers';
 import type { Pattern } from './pattern';
+import { PICKING_ROLL } from './picking-roll';
+import { RUDIMENT } from './rudiment';
 import { SCALE } from './scale';
 import { STICKING } from './sticking';
 import { STRING_CROSSING } from './string-crossing';
@@ -10,7 +12,16 @@ import { TONGUING } from './tonguing';
 
 /** Every generator of patterns. To add one: write its file, add it here; Material then offers it. */
 // biome-ignore lint/suspicious/noExplicitAny: each pattern reads its own parameters.
-export const PATTERNS: readonly Pattern<any>[] = [SCALE, ARPEGGIO, FIVE_FINGERS, STRING_CROSSING, STICKING, TONGUING];
+export const PATTERNS: readonly Pattern<any>[] = [
+  SCALE,
+  ARPEGGIO,
+  FIVE_FINGERS,
+  STRING_CROSSING,
+  PICKING_ROLL,
+  RUDIMENT,
+  STICKING,
+  TONGUING,
+];
 
 /** A generator by its id; scales where the id is unknown. */
 export const patternOf = (id: string): Pattern =>

@@ -1,9 +1,9 @@
 import { z } from 'zod';
 import { numberField, wordField } from '../../rhythm/methods/fields';
 import { above, lowestTonic, signatureOf, TONICS, tonicField, tonicName } from './keys';
+import { startInMiddle } from './melodic-range';
 import type { Pattern } from './pattern';
 import { patternPassage } from './pattern-passage';
-import { startInMiddle } from './scale';
 
 const KINDS = {
   single: ['t'],
