@@ -117,10 +117,10 @@ const slurEnds = (notes: readonly PassageNote[]): Map<string, NonNullable<GridNo
 };
 
 /** The grace notes before each place of a voice and staff. */
-const gracesOf = ({ notes }: Passage): Map<string, Pitch[]> => {
-  const graces = new Map<string, Pitch[]>();
+const gracesOf = ({ notes }: Passage): Map<string, (Pitch | null)[]> => {
+  const graces = new Map<string, (Pitch | null)[]>();
   for (const { grace, pitch, at, voice, staff } of notes) {
-    if (!grace || !pitch) continue;
+    if (!grace) continue;
     const key = `${at}/${voice}/${staff}`;
     graces.set(key, [...(graces.get(key) ?? []), pitch]);
   }

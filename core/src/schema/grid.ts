@@ -20,7 +20,7 @@ export const GridNoteSchema = z.object({
   /** A slur reaches from here to the next event with a note that ends one. */
   slur: z.enum(['start', 'end', 'both']).optional(),
   /** Grace notes before it: drawn, not measured. */
-  graces: z.array(PitchSchema).max(16).optional(),
+  graces: z.array(PitchSchema.nullable()).max(16).optional(),
   /** Struck once and kept down while other notes follow. */
   held: z.boolean().optional(),
 });

@@ -1,8 +1,8 @@
 import { Box } from '@chakra-ui/react';
 import { memo, useEffect, useRef, useState } from 'react';
 import { drawNotation, type NotationProps } from './draw-notation';
-import { notationHeight } from './draw-staff';
 import { notationWords } from './score';
+import { notationHeight } from './staff-places';
 
 /** The notation above a system of the strip, each note over its column. Drawn by VexFlow; loaded when first needed. */
 const Notation = memo((props: NotationProps & { title: string }) => {

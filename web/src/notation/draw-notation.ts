@@ -2,10 +2,12 @@ import { swingMarks } from '@isochron/core/material';
 import { barStarts, beats, type Exact, type Grid } from '@isochron/core/schema';
 import { max } from 'd3-array';
 import { Renderer, StaveConnector } from 'vexflow/bravura';
-import type { StripSystem } from '../strip/strip-layout';
-import { drawStaff, notationHeight, STAFF_HEIGHT, STAVE_Y } from './draw-staff';
+import { gracePx, type StripSystem } from '../strip/strip-layout';
+import { drawStaff } from './draw-staff';
 import { COLOUR, type Context } from './ink';
 import { KEY_SIGN_PX, keyChangeSigns } from './key-change';
+import { markedStaves } from './score';
+import { dynamicsFloors, MARK_ROW, notationHeight } from './staff-places';
 
 /** What is drawn: one system of a grid, and what is written around its notes. */
 export interface NotationProps {
@@ -35,7 +37,7 @@ export const drawNotation = (target: HTMLDivElement, props: NotationProps): void
   const staves = grid.staves.map((_, k) => drawStaff(context, props, k + 1));
   const top = staves[0]?.top ?? 0;
   const bottom = staves.at(-1)?.bottom ?? height;
-  drawDynamics(context, system, staves);
+  drawDynamics(context, props, staves);
   drawMarks(context, props, staves, height);
   drawBarLines(context, props, staves);
   drawBarNumbers(context, props, top - 12);
@@ -51,29 +53,33 @@ export const drawNotation = (target: HTMLDivElement, props: NotationProps): void
   keepFonts(target);
 };
 
-const drawDynamics = (context: Context, { beatX }: StripSystem, staves: readonly DrawnStaff[]): void => {
+const drawDynamics = (context: Context, { grid, system }: NotationProps, staves: readonly DrawnStaff[]): void => {
+  const floors = dynamicsFloors(grid);
   context.setFont(SERIF, 17, 'bold', 'italic');
   for (const [k, { symbols, bottom }] of staves.entries())
     for (const { at, dynamic } of symbols)
-      if (dynamic)
-        context.fillText(dynamic, beatX(at.valueOf()) - 10, Math.min(bottom + 34, STAVE_Y + (k + 1) * STAFF_HEIGHT + 4));
+      if (dynamic) context.fillText(dynamic, system.beatX(at.valueOf()) - 10, Math.min(bottom + 34, floors[k] ?? bottom));
 };
 
-/** Fingers, sticks and strokes under the notes, one for each place; signs of caution over them. */
+/** Fingers, sticks and strokes under the notes, a row for each staff that has them, the upper staff's first; signs of caution over them. */
 const drawMarks = (
   context: Context,
-  { system, spots, withoutMarks = false }: NotationProps,
+  { grid, system, spots, withoutMarks = false }: NotationProps,
   staves: readonly DrawnStaff[],
   height: number,
 ): void => {
   context.setFont(SANS, 14);
-  const marked = new Set<number>();
-  for (const { at, mark, event } of staves.flatMap(({ symbols }) => symbols)) {
-    const x = system.beatX(at.valueOf());
-    if (event !== null && spots?.has(event)) drawSpot(context, x, height - 22);
-    if (withoutMarks || !mark || marked.has(x)) continue;
-    marked.add(x);
-    context.fillText(mark, x - 3.5 * mark.length, height - 8);
+  const rows = markedStaves(grid);
+  const rowY = (row: number) => height - 8 - MARK_ROW * (rows.length - 1 - row);
+  for (const [k, { symbols }] of staves.entries()) {
+    const marked = new Set<number>();
+    for (const { at, mark, event } of symbols) {
+      const x = system.beatX(at.valueOf());
+      if (event !== null && spots?.has(event)) drawSpot(context, x, rowY(0) - 14);
+      if (withoutMarks || !mark || marked.has(x)) continue;
+      marked.add(x);
+      context.fillText(mark, x - 3.5 * mark.length, rowY(rows.indexOf(k + 1)));
+    }
   }
 };
 
@@ -93,7 +99,10 @@ const drawBarLines = (context: Context, { grid, system }: NotationProps, staves:
     const [now, then] = [grid.keys[key]?.fifths ?? 0, grid.keys[key - 1]?.fifths ?? 0];
     const signs = key > 0 ? keyChangeSigns('treble', now, then).length * KEY_SIGN_PX : 0;
     const before = max(positions, (at) => (at.lt(line) ? at.valueOf() : undefined)) ?? line.valueOf();
-    const x = system.beatX((line.valueOf() + before) / 2) - (meter ? 12 : 0) - signs;
+    const middle = system.beatX((line.valueOf() + before) / 2);
+    const following = grid.events.find(({ at }) => line.equals(beats(at)));
+    // Grace notes belong to the bar that they lead into.
+    const x = middle - (meter ? 12 : 0) - signs - (following ? gracePx(following) / 2 : 0);
     if (key > 0) {
       context.setFont('Bravura', 29);
       for (const [k, { stave }] of staves.entries())

@@ -8,18 +8,8 @@ import { beamsOf, tupletsOf } from './beams';
 import { drawSlurs, drawTies } from './curves';
 import { type Drawn, stemOf, toNote } from './drawn-note';
 import { type Context, INK } from './ink';
-import { notationScore, type ScoreSymbol, stepsBelow } from './score';
-
-export const STAVE_Y = 12;
-export const STAFF_HEIGHT = 104;
-const MARKS_HEIGHT = 42;
-/** So many steps below the last staff nothing is in the way of the marks; each further one takes its room. */
-const STEPS_FREE = 6;
-const STEP_PX = 5;
-
-/** How tall the notation of a grid is, in pixels. */
-export const notationHeight = (grid: Grid): number =>
-  grid.staves.length * STAFF_HEIGHT + MARKS_HEIGHT + 18 + Math.max(0, stepsBelow(grid) - STEPS_FREE) * STEP_PX;
+import { notationScore, type ScoreSymbol } from './score';
+import { staffTops } from './staff-places';
 
 /**
  * Gives every note its place: the strip's columns rule, each note head's middle stands over its gridline. What begins together, in
@@ -57,8 +47,10 @@ const place = (all: readonly Drawn[], stave: Stave, system: StripSystem, last: E
 export const drawStaff = (context: Context, { grid, system }: { grid: Grid; system: StripSystem }, staff: number) => {
   const clef = grid.staves[staff - 1]?.clef ?? 'treble';
   const from = Math.max(0, system.left - headPx(grid) + 2) + bracePx(grid.staves.length);
-  const stave = new Stave(from, STAVE_Y + (staff - 1) * STAFF_HEIGHT, system.end - from);
-  stave.addClef(clef);
+  const stave = new Stave(from, staffTops(grid)[staff - 1] ?? 0, system.end - from);
+  // Where all sounds an octave lower, as for guitars and tenors, the treble clef has its 8.
+  if (clef === 'treble' && grid.transposition === -12) stave.addClef(clef, 'default', '8vb');
+  else stave.addClef(clef);
   const first = beats(grid.events[system.from]?.at ?? '0');
   const after = grid.events[system.to]?.at;
   const fifths = fifthsAt(grid, first);

@@ -36,8 +36,12 @@ export const stemOf = (voice: number, voices: number, clef: string): number | nu
   return voice === 0 ? Stem.UP : Stem.DOWN;
 };
 
-/** Where a pitch stands, as the package writes it: on a percussion staff the parts of a kit have places and heads of their own. */
-const keyOn = (pitch: Pitch, clef: string): string => {
+/**
+ * Where a pitch stands, as the package writes it: on a percussion staff the parts of a kit have places and heads of their own. What has no
+ * pitch stands in the middle.
+ */
+const keyOn = (pitch: Pitch | null, clef: string): string => {
+  if (!pitch) return MIDDLE[clef] ?? 'b/4';
   const part = clef === 'percussion' ? drumPartOf(pitch) : null;
   return part ? `${pitchKey({ ...part.place, alter: 0 })}${HEAD_CODES[part.head]}` : pitchKey(pitch);
 };
@@ -49,7 +53,7 @@ export const toNote = (symbol: ScoreSymbol, clef: string, voice: number, voices:
   const stem = stemOf(voice, voices, clef);
   const head = clef === 'percussion' && symbol.pitches.every((pitch) => pitch === null) ? '/x2' : '';
   const note = new StaveNote({
-    keys: symbol.isRest ? [restKey] : symbol.pitches.map((pitch) => (pitch ? keyOn(pitch, clef) : `${middle}${head}`)),
+    keys: symbol.isRest ? [restKey] : symbol.pitches.map((pitch) => `${keyOn(pitch, clef)}${pitch ? '' : head}`),
     duration: `${symbol.value}${symbol.isRest ? 'r' : ''}`,
     dots: symbol.dots,
     clef,
@@ -60,10 +64,12 @@ export const toNote = (symbol: ScoreSymbol, clef: string, voice: number, voices:
   if (symbol.articulation) note.addModifier(new Articulation(ARTICULATION_CODES[symbol.articulation]).setPosition(headSide));
   if (symbol.hasAccent && symbol.articulation !== 'marcato') note.addModifier(new Articulation('a>').setPosition(ABOVE));
   if (symbol.graces.length > 0) {
+    const isAlone = symbol.graces.length === 1;
     const graces = symbol.graces.map(
-      (pitch) => new GraceNote({ keys: [keyOn(pitch, clef)], duration: '8', slash: symbol.graces.length === 1, clef }),
+      (pitch) => new GraceNote({ keys: [keyOn(pitch, clef)], duration: isAlone ? '8' : '16', slash: isAlone, clef }),
     );
-    note.addModifier(new GraceNoteGroup(graces, true), 0);
+    const group = new GraceNoteGroup(graces, true);
+    note.addModifier(isAlone ? group : group.beamNotes(), 0);
   }
   return note;
 };

@@ -4,7 +4,8 @@ import type { Clef, Grid, GridEvent, Passage } from '@isochron/core/schema';
 import { passageOfScore, readText } from '@isochron/core/score';
 import { describe, expect, it } from 'vitest';
 import { keyChangeSigns } from './key-change';
-import { notationScore, notationWords, pitchKey, stepsBelow, tupletGroups } from './score';
+import { markedStaves, notationScore, notationWords, pitchKey, stepsBeyond, tupletGroups } from './score';
+import { staffTops } from './staff-places';
 
 const gridOf = (id: string): Grid => firstDrill(builtInPassage(id) as Passage).grid;
 const symbols = (id: string, staff = 1) => notationScore(gridOf(id), staff)[0] ?? [];
@@ -39,12 +40,37 @@ describe('the notation', () => {
         staves: [{ clef }],
         events: names.map((name) => ({ notes: [{ staff: 1, pitch: pitch(name) }] })),
       }) as unknown as Grid;
-    expect(stepsBelow(grid('treble', 'E4', 'C5'))).toBe(0);
-    expect(stepsBelow(grid('treble', 'C4', 'C2'))).toBe(16);
-    expect(stepsBelow(grid('bass', 'E2'))).toBe(2);
-    expect(stepsBelow(grid('alto', 'C3'))).toBe(3);
-    expect(stepsBelow(grid('tenor', 'C3'))).toBe(1);
-    expect(stepsBelow(grid('percussion', 'C1'))).toBe(0);
+    expect(stepsBeyond(grid('treble', 'E4', 'C5'), 1).below).toBe(0);
+    expect(stepsBeyond(grid('treble', 'C4', 'C2'), 1).below).toBe(16);
+    expect(stepsBeyond(grid('bass', 'E2'), 1).below).toBe(2);
+    expect(stepsBeyond(grid('alto', 'C3'), 1).below).toBe(3);
+    expect(stepsBeyond(grid('tenor', 'C3'), 1).below).toBe(1);
+    expect(stepsBeyond(grid('percussion', 'C1'), 1).below).toBe(0);
+  });
+
+  it('knows how far the highest reaches above, staff by staff, and makes room for what reaches beyond', () => {
+    const grid = (upper: string, lower: string) =>
+      ({
+        staves: [{ clef: 'treble' }, { clef: 'bass' }],
+        events: [
+          {
+            notes: [
+              { staff: 1, pitch: pitch(upper), marks: {} },
+              { staff: 2, pitch: pitch(lower), marks: { finger: '1' } },
+            ],
+          },
+        ],
+      }) as unknown as Grid;
+    expect(stepsBeyond(grid('A5', 'C4'), 1)).toEqual({ above: 2, below: 0 });
+    expect(stepsBeyond(grid('A5', 'C4'), 2)).toEqual({ above: 2, below: 0 });
+    const plain = staffTops(grid('F5', 'C3'));
+    const high = staffTops(grid('C8', 'C3'));
+    // Each step is half the room between two lines of five pixels each; both staves move down alike.
+    expect((high[0] ?? 0) - (plain[0] ?? 0)).toBeGreaterThan(40);
+    expect((high[1] ?? 0) - (high[0] ?? 0)).toBe((plain[1] ?? 0) - (plain[0] ?? 0));
+    const near = staffTops(grid('C4', 'G5'));
+    expect((near[1] ?? 0) - (near[0] ?? 0)).toBeGreaterThan((plain[1] ?? 0) - (plain[0] ?? 0));
+    expect(markedStaves(grid('C4', 'C3'))).toEqual([2]);
   });
 
   it('keeps the spelling: F sharp is not G flat; keys by their signature', () => {

@@ -9,6 +9,7 @@ import {
   type GridNote,
   type Pitch,
 } from '@isochron/core/schema';
+import { extent } from 'd3-array';
 
 /** One notated symbol: a note, a chord or a rest, as it is drawn. Positions are beats from the first downbeat. */
 export interface ScoreSymbol extends WrittenValue {
@@ -24,7 +25,7 @@ export interface ScoreSymbol extends WrittenValue {
   articulation?: GridNote['articulation'];
   dynamic?: GridNote['dynamic'];
   slur?: GridNote['slur'];
-  graces: readonly Pitch[];
+  graces: readonly (Pitch | null)[];
   /** What is written beside it: a finger, a stick, a hand, a stroke. */
   mark: string;
   /** Which event of the grid it belongs to; null for rests and what ties continue. */
@@ -217,22 +218,38 @@ const LETTERS = 'CDEFGAB';
 /** Steps of the scale, all octaves counted through from C0. */
 const stepsUp = ({ step, octave }: Pick<Pitch, 'step' | 'octave'>): number => 7 * octave + LETTERS.indexOf(step);
 /** What stands on the lowest line of a staff, by its clef. */
-const LOWEST_LINE: Record<Clef, number> = {
+const LOWEST_LINE: Record<Exclude<Clef, 'percussion'>, number> = {
   treble: stepsUp({ step: 'E', octave: 4 }),
   bass: stepsUp({ step: 'G', octave: 2 }),
   alto: stepsUp({ step: 'F', octave: 3 }),
   tenor: stepsUp({ step: 'D', octave: 3 }),
-  percussion: 0,
+};
+/** From the lowest of five lines to the highest. */
+const STAFF_STEPS = 8;
+
+/** How many lines and spaces the written notes of a staff reach above and below its five lines; 0 where none does. */
+export const stepsBeyond = (
+  { staves, events }: Pick<Grid, 'staves' | 'events'>,
+  staff: number,
+): { above: number; below: number } => {
+  const clef = staves[staff - 1]?.clef ?? 'treble';
+  // The parts of a kit have places in and beside the lines.
+  if (clef === 'percussion') return { above: 0, below: 0 };
+  const line = LOWEST_LINE[clef];
+  const steps = events.flatMap(({ notes }) =>
+    notes.flatMap((note) => (note.pitch && note.staff === staff ? [stepsUp(note.pitch) - line] : [])),
+  );
+  const [least = 0, most = 0] = extent(steps);
+  return { above: Math.max(0, most - STAFF_STEPS), below: Math.max(0, -least) };
 };
 
-/** How many lines and spaces the lowest written note reaches below the last staff; 0 where none does. */
-export const stepsBelow = ({ staves, events }: Pick<Grid, 'staves' | 'events'>): number => {
-  const line = LOWEST_LINE[staves.at(-1)?.clef ?? 'treble'];
-  const below = events.flatMap(({ notes }) =>
-    notes.flatMap(({ staff, pitch }) => (pitch && staff === staves.length ? [line - stepsUp(pitch)] : [])),
-  );
-  return below.reduce((most, one) => Math.max(most, one), 0);
-};
+/** The staves beside whose notes something is written, from 1. */
+export const markedStaves = ({ staves, events }: Pick<Grid, 'staves' | 'events'>): number[] =>
+  staves
+    .map((_, k) => k + 1)
+    .filter((staff) =>
+      events.some(({ notes }) => notes.some((note) => note.staff === staff && markOf(note, staves.length === 1) !== '')),
+    );
 
 /** Neighbouring symbols of one tuplet, by their places in a voice: as many as fill it. */
 export const tupletGroups = (

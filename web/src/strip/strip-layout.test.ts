@@ -168,3 +168,29 @@ describe('the page that follows the playing', () => {
     }
   });
 });
+
+describe('grace notes', () => {
+  const systemsOf = (text: string) => {
+    const grid = firstDrill(passageOfScore(readText(`meter: 4/4\n${text}`), 'graces').passage).grid;
+    const systems = stripSystems(grid, 900, false);
+    const positions = positionsOf(grid);
+    const columns = systems.flatMap(({ from, to, beatX }) =>
+      positions.slice(from + 1, to).map((at, k) => beatX(at) - beatX(positions[from + k] ?? 0)),
+    );
+    return { systems, narrowest: Math.min(...columns) };
+  };
+  const bars = (first: string) => `${Array.from({ length: 4 }, () => `${first} D4/16 E4/16 F4/16`).join(' ')} | `.repeat(4);
+
+  it('have room before their note, also before the first of a line', () => {
+    const plain = systemsOf(bars('C4/16'));
+    const graced = systemsOf(bars('{D4 E4} C4/16'));
+    expect(graced.systems.length).toBeGreaterThan(plain.systems.length);
+    expect(graced.narrowest).toBeGreaterThan(45);
+    expect(graced.systems[0]?.left).toBeGreaterThan(plain.systems[0]?.left ?? 0);
+  });
+
+  it('ask for none where they stand after a long note', () => {
+    const long = 'C4/2 {D4} E4/2 | '.repeat(4);
+    expect(systemsOf(long).systems.length).toBe(systemsOf(long.replaceAll('{D4} ', '')).systems.length);
+  });
+});

@@ -1,6 +1,14 @@
 import { type AttackFault, attackFaults, isCertain, toleranceWindowMs } from '@isochron/core/analysis';
 import { exactPositionsOf, expectedNotes, openTempo, positionsOf } from '@isochron/core/material';
-import { barStarts, beats, type Exact, type Grid, type Repetition, type Tolerance } from '@isochron/core/schema';
+import {
+  barStarts,
+  beats,
+  type Exact,
+  type Grid,
+  type GridEvent,
+  type Repetition,
+  type Tolerance,
+} from '@isochron/core/schema';
 import { scaleLinear } from 'd3-scale';
 import { notationScore } from '../notation/score';
 
@@ -84,9 +92,21 @@ const tailPx = (grid: Grid, to: number, end: Exact): number => {
 /** The brace of two staves, in pixels. */
 export const bracePx = (staves: number): number => (staves > 1 ? 14 : 0);
 
-/** What stands before the first column: clef, key and time signature, in pixels. */
-export const headPx = ({ keys, meters, staves }: Grid): number =>
-  46 + bracePx(staves.length) + 11 * Math.max(0, ...keys.map(({ fifths }) => Math.abs(fifths))) + (meters.length ? 38 : 0);
+const GRACE_PX = 12;
+
+/** What grace notes before an event take, in pixels. */
+export const gracePx = ({ notes }: GridEvent): number => {
+  const graces = Math.max(0, ...notes.map((note) => note.graces?.length ?? 0));
+  return graces === 0 ? 0 : GRACE_PX * (graces + 1);
+};
+
+/** What stands before the first column: clef, key and time signature, and grace notes where there are any, in pixels. */
+export const headPx = ({ keys, meters, staves, events }: Grid): number =>
+  Math.max(0, ...events.map(gracePx)) +
+  46 +
+  bracePx(staves.length) +
+  11 * Math.max(0, ...keys.map(({ fifths }) => Math.abs(fifths))) +
+  (meters.length ? 38 : 0);
 
 const WIDEST_COLUMN = 90;
 /** Half-widths of the band and of a stroke's reach, as shares of the column. */
@@ -142,7 +162,13 @@ export const stripSystems = (grid: Grid, width: number, hasWords = true): StripS
     const [first, last] = [own[0], own.at(-1)];
     if (own.length < 2 || !first || !last) return true;
     const tail = tailPx(grid, before(to), to) - LAST_PX;
-    return (last.sub(first).valueOf() / shortest(own)) * room.leastColumn <= usable - tail;
+    const closest = room.leastColumn / shortest(own);
+    // Grace notes stand between a note and the one before.
+    const pxPerBeat = own.slice(1).reduce((most, at, k) => {
+      const graces = gracePx(grid.events[before(from) + k + 1] as GridEvent);
+      return graces === 0 ? most : Math.max(most, (room.leastColumn + graces) / at.sub(own[k] as Exact).valueOf());
+    }, closest);
+    return last.sub(first).valueOf() * pxPerBeat <= usable - tail;
   };
   const edges = [0, ...breaks(lines, positions[0] ?? beats(0), fits).map(before), positions.length];
   return edges.slice(1).flatMap((to, k) => {

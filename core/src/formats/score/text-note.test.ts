@@ -45,3 +45,17 @@ describe('what is typed wrong', () => {
     expect(wrongOf('Wibble')).toContain('A note is written like C4/8');
   });
 });
+
+describe('bar lines in typed notation', () => {
+  const barsOf = (text: string) =>
+    readText(`meter: 2/4\n${text}`).bars.map(({ notes, endsRepeat, endings }) => [
+      notes.length,
+      endsRepeat ?? 0,
+      endings ?? [],
+    ]);
+
+  it('may touch the notes beside them', () => {
+    expect(barsOf('C4/4 D|E F|3:2[G4/4 A B]|C5/2')).toEqual(barsOf('C4/4 D | E F | 3:2[ G4/4 A B ] | C5/2'));
+    expect(barsOf('|:C4/4 D|1 E F:|2 G/2||C')).toEqual(barsOf('|: C4/4 D |1 E F :|2 G/2 || C'));
+  });
+});

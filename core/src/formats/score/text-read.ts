@@ -197,6 +197,8 @@ const tokensOf = (text: string, line: number): Token[] =>
   text
     .replace(/([{}\]])/g, ' $1 ')
     .replace(/(\d:\d{1,2}\[)/g, '$1 ')
+    // Bar lines may touch the notes beside them; a number right behind one is its ending.
+    .replace(/(\|:|:\|:|:\||\|\||\|)(\d+(?:,\d+)*(?=\s|$))?/g, ' $1$2 ')
     .split(/\s+/)
     .filter(Boolean)
     .map((one) => ({ text: one, line }));

@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { numberField, wordField } from '../../rhythm/methods/fields';
 import { CHORD_KINDS, type ChordId, type ChordKind } from './chord-kinds';
 import { above, isInRange, lowestTonic, signatureOf, TONICS, tonicField, tonicName } from './keys';
-import { isTwoHanded, startsFromMiddle } from './melodic-range';
+import { isTwoHanded, startsInOrder } from './melodic-range';
 import type { Pattern } from './pattern';
 import { meterField, PATTERN_METER_NAMES } from './pattern-frame';
 import { type PatternNote, patternPassage } from './pattern-passage';
@@ -73,7 +73,7 @@ export const ARPEGGIO: Pattern<z.infer<typeof Parameters>> = {
       range(parameters.octaves, 0, -1),
     )
       .flatMap(([inversion, octaves]) =>
-        startsFromMiddle(first, octaves, instrument).map((shift) => ({ inversion, octaves, shift })),
+        startsInOrder(first, octaves, instrument).map((shift) => ({ inversion, octaves, shift })),
       )
       .find((one) => fits(one.inversion, one.octaves, one.shift)) ?? { octaves: 1, shift: 0, inversion: 0 };
     const line = (down: number): PatternNote[] =>

@@ -1,8 +1,8 @@
 import { z } from 'zod';
 import { spelledPitch } from '../../formats/score/pitch-spelling';
-import { isDrumKey } from '../../rhythm/drum-kit';
 import { numberField, wordField } from '../../rhythm/methods/fields';
 import type { Hand, Pitch } from '../../schema/notation';
+import { isInRange } from './keys';
 import type { Pattern } from './pattern';
 import { meterField, PATTERN_METER_NAMES } from './pattern-frame';
 import { type PatternNote, patternPassage } from './pattern-passage';
@@ -83,19 +83,13 @@ export const RUDIMENT: Pattern<z.infer<typeof Parameters>> = {
   make(parameters, instrument) {
     const { rudiment, lead, times, meter } = parameters;
     const { name, strokes: text, perBeat } = RUDIMENTS[rudiment];
-    const isKit = instrument.clefs[0] === 'percussion';
-    const limbs = LIMBS[isKit ? parameters.limbs : 'hands'];
+    const isPercussion = instrument.clefs[0] === 'percussion';
+    const limbs = LIMBS[isPercussion ? parameters.limbs : 'hands'];
     const strokes = strokesOf(text, lead);
     const middle: Pitch = { ...instrument.lowest, octave: instrument.lowest.octave + 1 };
     // A pad has one place; a kit has one for each limb.
-    const pitchOf = (hand: Hand): Pitch | null =>
-      !isKit
-        ? middle
-        : parameters.limbs === 'hands'
-          ? null
-          : isDrumKey(limbs[hand].midi)
-            ? spelledPitch(limbs[hand].midi, 0)
-            : null;
+    const isKit = isInRange(spelledPitch(LIMBS.feet.right.midi, 0), instrument);
+    const pitchOf = (hand: Hand): Pitch | null => (!isPercussion ? middle : isKit ? spelledPitch(limbs[hand].midi, 0) : null);
     const noteOf = ({ hand, graces, accent, times: lasts }: Stroke): PatternNote => ({
       pitch: pitchOf(hand),
       marks: limbs[hand].sign ? { sign: limbs[hand].sign } : { hand },
@@ -106,7 +100,7 @@ export const RUDIMENT: Pattern<z.infer<typeof Parameters>> = {
     const [first] = strokes;
     return patternPassage({
       id: 'pattern',
-      title: `${name.charAt(0).toUpperCase()}${name.slice(1)}${parameters.limbs === 'hands' || !isKit ? '' : `, ${limbs.name}`}`,
+      title: `${name.charAt(0).toUpperCase()}${name.slice(1)}${parameters.limbs === 'hands' || !isPercussion ? '' : `, ${limbs.name}`}`,
       about: `${times} times, beginning with the ${lead}.`,
       instrument,
       perBeat,

@@ -6,7 +6,7 @@ import type { MusicalInstrument } from '../../schema/instrument';
 import type { Hand, Marks, Pitch } from '../../schema/notation';
 import { keyboardFinger } from './keyboard-fingering';
 import { above, isInRange, lowestTonic, signatureOf, TONICS, tonicField, tonicName } from './keys';
-import { canSoundTogether, isPolyphonic, isTwoHanded, startsFromMiddle } from './melodic-range';
+import { canSoundTogether, isPolyphonic, isTwoHanded, startsInOrder } from './melodic-range';
 import type { Pattern } from './pattern';
 import { meterField, PATTERN_METER_NAMES } from './pattern-frame';
 import { type PatternNote, patternPassage } from './pattern-passage';
@@ -24,13 +24,22 @@ const INTERVALS: Readonly<Record<number, string>> = {
 };
 /** How many notes lie between the two, where a scale has not seven. */
 const LEFT_OUT = ['none', 'one', 'two', 'three', 'four', 'five', 'six', 'seven', 'eight'];
+/** Who plays, in few words to choose from. */
 const HANDS = {
   one: 'one line',
-  right: 'right hand',
-  left: 'left hand',
-  parallel: 'both hands, parallel',
-  contrary: 'both hands, contrary',
+  right: 'right',
+  left: 'left',
+  parallel: 'both, parallel',
+  contrary: 'both, contrary',
 } as const;
+/** The same in a title. */
+const HAND_WORDS: Record<Hands, string> = {
+  one: '',
+  right: ', right hand',
+  left: ', left hand',
+  parallel: ', hands together',
+  contrary: ', hands in contrary motion',
+};
 type Hands = keyof typeof HANDS;
 /** Octaves that stand for all that the instrument has. */
 const WHOLE_RANGE = 0;
@@ -110,7 +119,7 @@ const linesOf = (parameters: ScaleParameters, kind: ScaleKind, instrument: Music
             hands === 'parallel' ? { degree: degree - inOctave, falls } : { degree: -degree - inOctave, falls: !falls },
         )
       : null;
-    for (const shift of startsFromMiddle(first, octaves, instrument))
+    for (const shift of startsInOrder(first, octaves, instrument))
       if ([...upper, ...(lower ?? [])].every((one) => isPlayable(one, shift)))
         return { octaves, interval, upper, lower, from: { ...first, octave: first.octave + shift } };
   }
@@ -130,9 +139,7 @@ export const SCALE: Pattern<ScaleParameters> = {
     wordField('scale', 'Scale', Object.fromEntries(Object.entries(SCALE_KINDS).map(([id, { name }]) => [id, name]))),
     numberField('octaves', 'Octaves', [1, 2, 3, 4, WHOLE_RANGE], (n) => (n === WHOLE_RANGE ? 'all there are' : String(n))),
     numberField('interval', 'In', Object.keys(INTERVALS).map(Number), (n) => INTERVALS[n] as string),
-    ...(isPolyphonic(instrument)
-      ? [wordField('sound', 'Two notes', { broken: 'one after the other', together: 'at once' })]
-      : []),
+    ...(isPolyphonic(instrument) ? [wordField('sound', 'Two notes', { broken: 'in turn', together: 'at once' })] : []),
     ...(isTwoHanded(instrument) ? [wordField('hands', 'Hands', HANDS)] : []),
     meterField(),
     numberField('perBeat', 'Notes to the beat', [1, 2, 3, 4, 6, 8]),
@@ -168,7 +175,7 @@ export const SCALE: Pattern<ScaleParameters> = {
     };
     const words = [
       interval === 1 ? '' : inOctave === 7 ? ` in ${INTERVALS[interval]}` : `, ${LEFT_OUT[interval - 1]} left out each time`,
-      isPlain === 'one' ? '' : `, ${HANDS[isPlain]}`,
+      HAND_WORDS[isPlain],
     ].join('');
     return patternPassage({
       id: 'pattern',

@@ -1,0 +1,45 @@
+import type { Grid } from '@isochron/core/schema';
+import { markedStaves, stepsBeyond } from './score';
+
+const STEP_PX = 5;
+/** The top of the first staff, and from one to the next, where notes stay near their lines; the package has its lines 40 px lower. */
+const FIRST_TOP = 12;
+const STAFF_HEIGHT = 104;
+/** So many steps above the first staff, between two, and below the last one nothing is in the way; each further one takes its room. */
+const FREE_ABOVE = 7;
+const FREE_BETWEEN = 9;
+const FREE_BELOW = 6;
+const MARKS_HEIGHT = 60;
+/** Each further row of what is written beside notes. */
+export const MARK_ROW = 18;
+
+const beyond = (steps: number, free: number): number => STEP_PX * Math.max(0, steps - free);
+
+/** The tops of a grid's staves, in pixels: high and low notes push them apart. */
+export const staffTops = (grid: Grid): number[] => {
+  const tops: number[] = [];
+  let below = 0;
+  for (const k of grid.staves.keys()) {
+    const reach = stepsBeyond(grid, k + 1);
+    const last = tops.at(-1);
+    tops.push(
+      last === undefined
+        ? FIRST_TOP + beyond(reach.above, FREE_ABOVE)
+        : last + STAFF_HEIGHT + beyond(below + reach.above, FREE_BETWEEN),
+    );
+    below = reach.below;
+  }
+  return tops;
+};
+
+/** How tall the notation of a grid is, in pixels. */
+export const notationHeight = (grid: Grid): number =>
+  (staffTops(grid).at(-1) ?? 0) -
+  FIRST_TOP +
+  STAFF_HEIGHT +
+  MARKS_HEIGHT +
+  MARK_ROW * Math.max(0, markedStaves(grid).length - 1) +
+  beyond(stepsBeyond(grid, grid.staves.length).below, FREE_BELOW);
+
+/** Where dynamics may stand at the lowest, under each staff. */
+export const dynamicsFloors = (grid: Grid): number[] => staffTops(grid).map((top) => top + STAFF_HEIGHT + 4);
