@@ -14,6 +14,20 @@ export const MATERIAL_WORDS = {
     { semitones: number, from: number, to: number },
     (values) => `${step(values)} the hand jumps by ${countWords(values.semitones, 'semitone', 'semitones')}.`,
   ),
+  'danger-shift': say(
+    { semitones: number, from: number, to: number },
+    (values) =>
+      `${step(values)} the hand moves along the string by at least ${countWords(values.semitones, 'semitone', 'semitones')}.`,
+  ),
+  'danger-crossing': say(
+    { to: number },
+    (values) => `Note ${values.to} lies on another string than its neighbours: there and straight back.`,
+  ),
+  'danger-plucked-twice': say(
+    { mark: text, from: number, to: number },
+    (values) => `${step(values)} the same finger (${values.mark}) plucks twice.`,
+  ),
+  'danger-roll-changes': say({ to: number }, (values) => `With note ${values.to} the order of the plucking fingers changes.`),
   'danger-accent-up': say({ to: number }, (values) => `The accent on note ${values.to} falls on an up-stroke.`),
   'danger-many-fingers': say({ from: number, to: number }, (values) => `${step(values)} many fingers change at once.`),
   'danger-repeated-pitch': say(

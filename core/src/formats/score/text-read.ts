@@ -8,9 +8,9 @@ import { adviceOn, adviceOnValue, NOTE, VALUES } from './text-note';
 
 const PART = /^(?:staff\s+([12])\s*)?(?:voice\s+([1-8])\s*)?:(.*)$/i;
 const BAR_LINE = /^(\|:|:\||:\|:|\|\||\|)(\d+(?:,\d+)*)?$/;
-/** Marks as they are typed behind a pitch: @1 a finger, @R @L a hand, @up @down a stroke, @s3 a string, @breath, @! difficult, others a sign. */
+/** Marks as they are typed behind a pitch: @1 or @p a finger, @R @L a hand, @up @down a stroke, @s3 a string, @breath, @! difficult, others a sign. */
 const markOf = (text: string, marks: Marks): void => {
-  if (/^[0-5pimac]$/.test(text)) marks.finger = text;
+  if (/^[0-5pimact]$/.test(text)) marks.finger = text;
   else if (text === 'R') marks.hand = 'right';
   else if (text === 'L') marks.hand = 'left';
   else if (text === 'up' || text === 'down') marks.stroke = text;

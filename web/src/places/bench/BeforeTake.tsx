@@ -1,5 +1,5 @@
 import { Text } from '@chakra-ui/react';
-import { clampBpm, dangerSpots, playAlongReason, rotatedDrills, SLOWER_SHARE } from '@isochron/core/material';
+import { clampBpm, playAlongReason, rotatedDrills, SLOWER_SHARE } from '@isochron/core/material';
 import { configuredGoalBpm, type Selection } from '@isochron/core/planning';
 import type { Drill, Passage } from '@isochron/core/schema';
 import { configForBlock } from '@isochron/core/strategy';
@@ -11,6 +11,7 @@ import { useDescribe } from '../../app/use-describe';
 import { useBench } from '../../stores/bench';
 import { Strip } from '../../strip/Strip';
 import { Notebook } from '../material/Notebook';
+import { useDangerSpots } from '../material/use-danger-spots';
 import { BeginHeader, TURN_S } from './BeginHeader';
 import { ConfigPanel } from './ConfigPanel';
 import { ConfigSentence, type ConfigTopic } from './ConfigSentence';
@@ -49,10 +50,9 @@ export const BeforeTake = ({ passage, part }: { passage: Passage; part: Selectio
   const [open, setOpen] = useState<ConfigTopic['id'] | null>(useLocation().hash === HEARD_BY ? 'input' : null);
   const drill = drills[shownDrill] ?? (drills[0] as Drill);
   const goalBpm = configuredGoalBpm(config);
-  const spots = useMemo(() => {
-    const isStraight = drill.method.id === 'straight' && !drill.also;
-    return isStraight ? new Set(dangerSpots(drill.grid, goalBpm).map(({ index }) => index)) : undefined;
-  }, [drill, goalBpm]);
+  const isStraight = drill.method.id === 'straight' && !drill.also;
+  const dangers = useDangerSpots(isStraight ? drill.grid : null, goalBpm, passage.instrumentId);
+  const spots = useMemo(() => new Set(dangers.map(({ index }) => index)), [dangers]);
 
   // The one that is shown comes first.
   const inOrder = useMemo(

@@ -1,5 +1,5 @@
 import { Text } from '@chakra-ui/react';
-import { barNamesOf, canSwing, dangerSpots, type NoteMove, withMark, withNoteMoved } from '@isochron/core/material';
+import { barNamesOf, canSwing, type NoteMove, withMark, withNoteMoved } from '@isochron/core/material';
 import { variantGrid } from '@isochron/core/planning';
 import type { Marks } from '@isochron/core/schema';
 import { useMemo, useState } from 'react';
@@ -23,6 +23,7 @@ import { PractisePart } from './PractisePart';
 import { SimplifiedList } from './SimplifiedList';
 import { MARK_HELP } from './typed-mark';
 import { useAutosave } from './use-autosave';
+import { useDangerSpots } from './use-danger-spots';
 import { useNewNotes } from './use-new-notes';
 import { useOpenPassage } from './use-open-passage';
 import { useUndoKeys } from './use-undo-keys';
@@ -54,7 +55,7 @@ export const PassagePage = () => {
   const variant = passage?.variants.find(({ id }) => id === variantId) ?? passage?.variants[0] ?? null;
   const grid = useMemo(() => (passage ? variantGrid(passage, variant?.id) : null), [passage, variant]);
   const swings = useMemo(() => grid !== null && canSwing(grid), [grid]);
-  const dangers = useMemo(() => (grid && passage ? dangerSpots(grid, passage.goalBpm) : []), [grid, passage]);
+  const dangers = useDangerSpots(grid, passage?.goalBpm ?? 0, passage?.instrumentId);
   const spots = useMemo(() => new Set(dangers.map(({ index }) => index)), [dangers]);
   const barNames = useMemo(() => (passage ? barNamesOf(passage) : []), [passage]);
 

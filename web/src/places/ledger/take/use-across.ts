@@ -7,10 +7,10 @@ import {
   ofGrid,
   usableRepetitions,
 } from '@isochron/core/analysis';
-import { dangerSpots } from '@isochron/core/material';
 import type { Take } from '@isochron/core/schema';
 import { useMemo } from 'react';
 import { useTakesBefore } from '../../../api/queries/takes';
+import { useDangerSpots } from '../../material/use-danger-spots';
 
 /** What a take's repetitions of one grid say together, with those of the takes before it where these tell more. */
 export const useAcross = (take: Take, played: GridRepetitions) => {
@@ -36,6 +36,7 @@ export const useAcross = (take: Take, played: GridRepetitions) => {
   const finding = findingOf(pooled);
   /** The event that the one weak step leads to, where the finding is one. */
   const spot = finding.code === 'finding-step' ? Number(finding.values.note) : null;
+  const dangers = useDangerSpots(spot === null ? null : grid, take.goalBpm);
   return {
     /** Whether the takes before it were looked at: until then a finding may still become another. */
     isKnown,
@@ -46,7 +47,7 @@ export const useAcross = (take: Take, played: GridRepetitions) => {
     habits,
     finding,
     spot,
-    expected: spot === null ? undefined : dangerSpots(grid, take.goalBpm).find(({ index }) => index === spot),
+    expected: dangers.find(({ index }) => index === spot),
     doubledBpm: repetitions.findLast(({ measures }) => measures.doubledBpm != null)?.measures.doubledBpm,
     isStraight: take.drills.every(({ method, also }) => method.id === 'straight' && !also),
   };
