@@ -136,7 +136,7 @@ test('a passage is transposed with its text, and a bar put in before keeps its m
   for (const key of ['ArrowUp', 'ArrowUp', 'Shift+ArrowDown', 'ArrowRight', 'ArrowDown']) await page.keyboard.press(key);
   await expect(notation('A flat 4, F 4, A 4, B flat 4')).toBeVisible();
   await expect(text).toHaveValue(/Ab4@1\S* F4@2/);
-  await text.fill('title: Tide figure\nmeter: 2/4\nkey: F\ntempo: 80\n\nC5/4 C5 | Ab4/8 F4 A Bb |');
+  await text.fill('title: Tide figure\nmeter: 2/4\nkey: F\ntempo: 80\n\nC5/4 C5 | Ab4@1/8 F4@2 A Bb@4 |');
   await expect(notation('C 5, C 5, A flat 4, F 4, A 4, B flat 4')).toBeVisible();
   await stored(page);
   await expect
@@ -144,7 +144,50 @@ test('a passage is transposed with its text, and a bar put in before keeps its m
       const { notes, variants } = await storedPassage(page, idOnPage(page));
       return notes.map(({ id }) => variants[0]?.marks[id]?.finger ?? '').join(' ');
     })
-    .toBe('  1 2 3 4');
+    // What was taken out of the text is gone.
+    .toBe('  1 2  4');
+});
+
+test('notes and bars are edited on the page by keys, and the text says the same', async ({ page }) => {
+  await page.goto('/material/new');
+  const text = page.getByLabel('The notes as text');
+  await expect(text).toHaveValue(/title: New passage/);
+  await text.fill('title: Quay figure\nmeter: 2/4\nkey: C\ntempo: 80\n\nC4/4 C | D/8 E F G |');
+  const notes = page.getByRole('img', { name: /^Notation of Quay figure/ });
+  await expect(notes).toHaveAccessibleName(/notes 1 to 6/);
+  const note = (n: number) => page.getByRole('button', { name: new RegExp(`^Note ${n}: `) });
+  const press = async (n: number, ...keys: string[]) => {
+    await note(n).focus();
+    for (const key of keys) await page.keyboard.press(key);
+  };
+  await press(1, 'j');
+  await expect(text).toHaveValue(/C4\/4~ C4\/4 \|/);
+  await press(2, 'e', 's', '3');
+  // The sound of a note that is tied to has no place of its own: the second place is the next note.
+  await expect(text).toHaveValue(/D4@3\/8>'/);
+  await press(3, 'Shift+ArrowRight', 'Shift+ArrowRight');
+  await expect(text).toHaveValue(/E4\/4 G4\/8/);
+  await press(4, 'n', 'x');
+  await expect(text).toHaveValue(/E4\/4 r\/8 \|/);
+  await expect(note(3)).toBeFocused();
+  // Bars: the first is cut and put in before what was the second, twice; the focus stays with the notes.
+  await press(1, 'Control+x');
+  await expect(text).toHaveValue(/\n\nD4@3/);
+  await press(1, 'Control+v', 'Control+v');
+  await expect(text).toHaveValue(/C4\/4~ C4\/4 \|\s+C4\/4~ C4\/4 \|\s+D4@3/);
+  await stored(page);
+  expect(await storedPassage(page, idOnPage(page))).toMatchObject({ bars: 3 });
+  await hasNoViolations(page);
+  // A bar that is counted in another beat is not put in, and that is said.
+  await page.getByRole('link', { name: 'Material', exact: true }).click();
+  await expect(page).toHaveURL(/material$/);
+  await expect(page.getByLabel('A file of notation')).toBeAttached();
+  await page.keyboard.press('n');
+  await expect(text).toHaveValue(/title: New passage/);
+  await text.fill('title: Other beat\nmeter: 6/8\nkey: C\ntempo: 80\n\nC4/4. D |');
+  await expect(page.getByRole('img', { name: /^Notation of Other beat: notes 1 to 2/ })).toBeVisible();
+  await press(1, 'Control+v');
+  await expect(page.getByText('The copied bar is counted in another beat than this passage.')).toBeVisible();
 });
 
 test('of a file with several parts the player’s own is chosen by keys, or none', async ({ page }) => {
@@ -200,6 +243,11 @@ test('a pattern is made for the instrument and kept; its sections and the notebo
   await setUpWith(page, { ...simulated(3), playsId: 'snare-drum' });
   await page.goto('/material/patterns');
   await expect.poll(() => picked(page, 'Instrument')).toBe('snare-drum');
+  // Flams lead to their notes and are not measured; their page has room for them.
+  await pick(page, 'Rudiment', { label: 'flams' });
+  await expect(page.getByText('4 times, beginning with the right.')).toBeVisible();
+  await hasNoViolations(page);
+  await pick(page, 'Pattern', { label: 'Sticking' });
   await pick(page, 'Hands', 'RLRRLRLL');
   await pick(page, 'Times', { label: '4' });
   await page.getByRole('button', { name: 'Keep it' }).click();

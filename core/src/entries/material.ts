@@ -23,6 +23,8 @@ export { type ByteSource, readWavHead } from '../formats/wav-head';
 export { shortOf, wavHead, writeWav } from '../formats/wav-write';
 export { barNamesOf, barNumbersOf, barRange } from '../material/bar-numbers';
 export { type DangerSpot, dangerSpots } from '../material/danger-spots';
+export { type CopiedBar, copiedBar, withBar, withoutBar } from '../material/edit-bars';
+export { type NoteEdit, withNoteEdited } from '../material/edit-note';
 export {
   duplicateOf,
   forInstrument,

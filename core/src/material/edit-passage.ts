@@ -7,9 +7,12 @@ import { matchedNotes } from './match-notes';
 
 /**
  * A passage whose notes were written anew: what was there keeps its id ({@link matchedNotes}), and with it its marks in every variant, its
- * figures and its history; what is new gets one that no note had. Marks that were written with the notes go to the first variant.
+ * figures and its history; what is new gets one that no note had. Marks that were written with the notes go to the first variant, and what
+ * was written there before and is no more goes.
+ *
+ * @param read the notes as they were written before, where they were written at all
  */
-export const rewritten = (before: Passage, written: Passage): Passage => {
+export const rewritten = (before: Passage, written: Passage, read: Passage | null = null): Passage => {
   const known = matchedNotes(before.notes, written.notes);
   let last = max(before.notes, ({ id }) => Number(/^n(\d+)/.exec(id)?.[1] ?? 0)) ?? 0;
   const ids = new Map<string, string>();
@@ -31,9 +34,16 @@ export const rewritten = (before: Passage, written: Passage): Passage => {
   }));
   const typed = Object.fromEntries(Object.entries(written.variants[0]?.marks ?? {}).map(([id, marks]) => [idOf(id), marks]));
   const [first, ...others] = kept;
+  const erased = new Set(read ? erasedMarks(before, read, typed) : []);
+  const own = Object.fromEntries(
+    Object.entries(first?.marks ?? {}).flatMap(([id, marks]) => {
+      const left = Object.fromEntries(Object.entries(marks).filter(([kind]) => !erased.has(`${id} ${kind}`)));
+      return Object.keys(left).length > 0 ? [[id, left]] : [];
+    }),
+  );
   const variants =
     Object.keys(typed).length > 0 || first
-      ? [{ id: first?.id ?? FIRST_VARIANT, name: first?.name ?? 'as written', marks: { ...first?.marks, ...typed } }, ...others]
+      ? [{ id: first?.id ?? FIRST_VARIANT, name: first?.name ?? 'as written', marks: { ...own, ...typed } }, ...others]
       : [];
   const sections = before.sections
     .filter(({ fromBar }) => fromBar <= written.bars)
@@ -59,6 +69,17 @@ export const rewritten = (before: Passage, written: Passage): Passage => {
     variants,
     sections,
   };
+};
+
+/** Marks that stood in the text before and stand there no more, each by the note's id and the kind of mark. */
+const erasedMarks = (before: Passage, read: Passage, typed: Readonly<Record<string, Marks>>): string[] => {
+  const known = matchedNotes(before.notes, read.notes);
+  return Object.entries(read.variants[0]?.marks ?? {}).flatMap(([id, marks]) => {
+    const own = known.get(id);
+    return own === undefined
+      ? []
+      : Object.keys(marks).flatMap((kind) => (typed[own]?.[kind as keyof Marks] === undefined ? [`${own} ${kind}`] : []));
+  });
 };
 
 /** A passage with a mark of one of its notes changed in a variant; an empty mark is taken away. A passage without variants gets one. */

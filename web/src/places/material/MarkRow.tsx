@@ -1,8 +1,9 @@
 import { Box } from '@chakra-ui/react';
-import type { NoteMove } from '@isochron/core/material';
-import { beatsNumber, type Grid, type Marks } from '@isochron/core/schema';
+import { beatsNumber, type Grid } from '@isochron/core/schema';
 import type { StripSystem } from '../../strip/strip-layout';
+import { noteKey } from './note-keys';
 import { markWords, typedMark } from './typed-mark';
+import type { NoteEditing } from './use-note-editing';
 
 interface Props {
   grid: Grid;
@@ -10,31 +11,30 @@ interface Props {
   /** The event whose marks are in the tab order. */
   current: number;
   onReach(event: number): void;
-  onMark(event: number, change: Partial<Marks>): void;
-  onMove(event: number, move: NoteMove): void;
+  editing: NoteEditing;
 }
 
-/** What moves a note, by `KeyboardEvent.key`: to the next step, with Shift by a semitone. */
-const MOVES: Readonly<Record<string, readonly [plain: NoteMove, withShift: NoteMove]>> = {
-  ArrowUp: ['step up', 'semitone up'],
-  ArrowDown: ['step down', 'semitone down'],
-};
-
-/** Under each note a place for its marks: letters and digits are written into it, arrows go from note to note or move the note. */
-export const MarkRow = ({ grid, system, current, onReach, onMark, onMove }: Props) => {
+/** Under each note a place for its marks: letters and digits are written into it, arrows go from note to note or move the note, letters edit it. */
+export const MarkRow = ({ grid, system, current, onReach, editing }: Props) => {
   const go = (to: number) => {
     const target = Math.max(0, Math.min(grid.events.length - 1, to));
     onReach(target);
     document.querySelector<HTMLElement>(`[data-mark="${target}"]`)?.focus();
   };
   const onKey = (event: React.KeyboardEvent, index: number) => {
-    if (event.ctrlKey || event.metaKey || event.altKey) return;
-    const moves = MOVES[event.key];
-    if (moves) onMove(index, moves[event.shiftKey ? 1 : 0]);
+    const action = noteKey(event);
+    if (action) {
+      editing.act(index, action);
+      // A note that is gone leaves its place to the next one, or to the last.
+      setTimeout(() => {
+        const left = document.querySelectorAll<HTMLElement>('[data-mark]').length;
+        document.querySelector<HTMLElement>(`[data-mark="${Math.min(index, left - 1)}"]`)?.focus();
+      });
+    } else if (event.ctrlKey || event.metaKey || event.altKey) return;
     else if (event.key === 'ArrowRight') go(index + 1);
     else if (event.key === 'ArrowLeft') go(index - 1);
     else if (event.key === 'Backspace' || event.key === 'Delete')
-      onMark(index, {
+      editing.mark(index, {
         finger: '',
         hand: undefined,
         stick: '',
@@ -47,7 +47,7 @@ export const MarkRow = ({ grid, system, current, onReach, onMark, onMove }: Prop
     else {
       const change = typedMark(event.key);
       if (!change) return;
-      onMark(index, change);
+      editing.mark(index, change);
       go(index + 1);
     }
     event.preventDefault();

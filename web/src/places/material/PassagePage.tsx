@@ -1,7 +1,6 @@
 import { Text } from '@chakra-ui/react';
-import { barNamesOf, canSwing, type NoteMove, withMark, withNoteMoved } from '@isochron/core/material';
+import { barNamesOf, canSwing } from '@isochron/core/material';
 import { variantGrid } from '@isochron/core/planning';
-import type { Marks } from '@isochron/core/schema';
 import { useMemo, useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { useLibrary, usePassage } from '../../api/queries/passages';
@@ -17,6 +16,7 @@ import { LibraryPart } from './LibraryPart';
 import { MarkRow } from './MarkRow';
 import { Notebook } from './Notebook';
 import { NotesAsText } from './NotesAsText';
+import { NOTE_HELP } from './note-keys';
 import { PassageBasics } from './PassageBasics';
 import { PassageHeader } from './PassageHeader';
 import { PractisePart } from './PractisePart';
@@ -24,7 +24,7 @@ import { SimplifiedList } from './SimplifiedList';
 import { MARK_HELP } from './typed-mark';
 import { useAutosave } from './use-autosave';
 import { useDangerSpots } from './use-danger-spots';
-import { useNewNotes } from './use-new-notes';
+import { useNoteEditing } from './use-note-editing';
 import { useOpenPassage } from './use-open-passage';
 import { useUndoKeys } from './use-undo-keys';
 
@@ -42,7 +42,6 @@ export const PassagePage = () => {
   const { saving, trouble } = useAutosave(stored);
   useOpenPassage(isNew, stored, saving);
   useUndoKeys();
-  const changeNotes = useNewNotes();
   const navigate = useNavigate();
   const keys = useMemo(() => {
     const toBench = () => void navigate(`/bench/${passageId}`);
@@ -55,6 +54,7 @@ export const PassagePage = () => {
   const variant = passage?.variants.find(({ id }) => id === variantId) ?? passage?.variants[0] ?? null;
   const grid = useMemo(() => (passage ? variantGrid(passage, variant?.id) : null), [passage, variant]);
   const swings = useMemo(() => grid !== null && canSwing(grid), [grid]);
+  const editing = useNoteEditing(passage, grid, variant?.id);
   const dangers = useDangerSpots(grid, passage?.goalBpm ?? 0, passage?.instrumentId);
   const spots = useMemo(() => new Set(dangers.map(({ index }) => index)), [dangers]);
   const barNames = useMemo(() => (passage ? barNamesOf(passage) : []), [passage]);
@@ -69,14 +69,6 @@ export const PassagePage = () => {
       </>
     );
   }
-  const mark = (event: number, marks: Partial<Marks>) => {
-    const note = grid.events[event]?.notes.at(-1);
-    if (note) change(withMark(passage, variant?.id ?? 'first', note.from, marks));
-  };
-  const move = (event: number, by: NoteMove) => {
-    const note = grid.events[event]?.notes.at(-1);
-    if (note) changeNotes(withNoteMoved(passage, note.from, by));
-  };
   return (
     <>
       <PassageHeader passage={passage} saving={saving} />
@@ -84,7 +76,7 @@ export const PassagePage = () => {
       <SimplifiedList />
       <PassageBasics passage={passage} variant={variant} swings={swings} onChange={change} onVariant={setVariantId} />
       <Text fontSize="15px" color="quiet" marginTop="10px">
-        {MARK_HELP}
+        Marks under the notes: {MARK_HELP}. The note itself: {NOTE_HELP}.
       </Text>
       <Strip
         title={passage.title}
@@ -95,9 +87,7 @@ export const PassagePage = () => {
         notationOnly
         spots={spots}
         barNumbers={barNames}
-        under={(system) => (
-          <MarkRow grid={grid} system={system} current={current} onReach={setCurrent} onMark={mark} onMove={move} />
-        )}
+        under={(system) => <MarkRow grid={grid} system={system} current={current} onReach={setCurrent} editing={editing} />}
       />
       <NotesAsText />
       <Part title="Hear it">

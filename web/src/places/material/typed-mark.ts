@@ -35,4 +35,4 @@ export const markWords = ({ finger, hand, stick, stroke, string, breath, difficu
 
 /** The keys, in words. */
 export const MARK_HELP =
-  '0–5, p i m a: finger · R L: hand · U D: stroke · B: breath · T K: tongue · !: difficult · ← →: from note to note · ↑ ↓: the note a step, with Shift a semitone · Backspace: no mark';
+  '0–5, p i m a: finger · R L: hand · U D: stroke · B: breath · T K: tongue · !: difficult · Backspace: no mark · ← →: from note to note';

@@ -16,7 +16,9 @@ export const useTypedText = (): ((text: string) => Promise<void>) => {
       const isLast = () => useEditor.getState().text === text;
       try {
         const read = await scores.readText(text, before.id);
-        if (isLast()) useEditor.setState({ passage: { ...rewritten(before, read.passage), text }, trouble: '' });
+        // What the text said until now: marks that were taken out of it go, others stay.
+        const said = before.text === undefined ? null : await scores.readText(before.text, before.id);
+        if (isLast()) useEditor.setState({ passage: { ...rewritten(before, read.passage, said?.passage), text }, trouble: '' });
       } catch (error) {
         if (isLast()) useEditor.setState({ trouble: playerMessage(error) });
       }

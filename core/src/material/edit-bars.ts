@@ -1,0 +1,160 @@
+import { max, range } from 'd3-array';
+import type { z } from 'zod';
+import { beats, writeBeats } from '../schema/beats';
+import { barStarts, fifthsAt, meterBeats } from '../schema/frame';
+import type { KeyChangeSchema, Marks, MeterChange } from '../schema/notation';
+import type { Passage, PassageNote, Section } from '../schema/passage';
+import { endOf, withoutLooseEnds } from './loose-ends';
+
+/** A bar that was copied: its meter, and its notes from its beginning on with their marks in each variant. */
+export interface CopiedBar {
+  beatUnit: string;
+  meter: Pick<MeterChange, 'count' | 'unit'>;
+  notes: PassageNote[];
+  marks: Readonly<Record<string, Readonly<Record<string, Marks>>>>;
+}
+
+const meterIn = ({ meters }: Pick<Passage, 'meters'>, at: ReturnType<typeof beats>): CopiedBar['meter'] => {
+  const { count, unit } = meters.findLast((meter) => beats(meter.at).compare(at) <= 0) ?? (meters[0] as MeterChange);
+  return { count, unit };
+};
+
+/** The notes that begin in a bar, from its beginning on. */
+const notesIn = (passage: Passage, bar: number): PassageNote[] => {
+  const starts = barStarts(passage);
+  const [from, to] = [starts[bar] ?? beats(0), starts[bar + 1] ?? beats(0)];
+  return passage.notes
+    .filter(({ at }) => beats(at).compare(from) >= 0 && beats(at).compare(to) < 0)
+    .map((note) => ({ ...note, at: writeBeats(beats(note.at).sub(from)) }));
+};
+
+/** A passage in which no note reaches over a bar's beginning. */
+const cutAt = (passage: Passage, bar: number): Passage => {
+  const line = barStarts(passage)[bar] ?? beats(0);
+  const reachesOver = (note: PassageNote) => beats(note.at).compare(line) < 0 && endOf(note).compare(line) > 0;
+  return {
+    ...passage,
+    notes: passage.notes.map((note) => (reachesOver(note) ? { ...note, length: writeBeats(line.sub(beats(note.at))) } : note)),
+  };
+};
+
+/**
+ * A bar to be put in elsewhere.
+ *
+ * @param bar from 0
+ */
+export const copiedBar = (passage: Passage, bar: number): CopiedBar => {
+  const notes = notesIn(cutAt(passage, bar + 1), bar);
+  const ids = new Set(notes.map(({ id }) => id));
+  return {
+    beatUnit: passage.beatUnit,
+    meter: meterIn(passage, barStarts(passage)[bar] ?? beats(0)),
+    notes,
+    marks: Object.fromEntries(
+      passage.variants.map((variant) => [
+        variant.id,
+        Object.fromEntries(Object.entries(variant.marks).filter(([id]) => ids.has(id))),
+      ]),
+    ),
+  };
+};
+
+/** One bar of a passage taken apart. */
+interface Bar {
+  meter: CopiedBar['meter'];
+  fifths: number;
+  number: number | undefined;
+  notes: PassageNote[];
+}
+
+const takenApart = (passage: Passage): Bar[] => {
+  const starts = barStarts(passage);
+  return range(passage.bars).map((bar) => ({
+    meter: meterIn(passage, starts[bar] ?? beats(0)),
+    fifths: fifthsAt(passage, starts[bar] ?? beats(0)),
+    number: passage.pageBars?.[bar],
+    notes: notesIn(passage, bar),
+  }));
+};
+
+/** Changes where something becomes another from one bar to the next. */
+const changesOf = <Value extends object>(values: readonly Value[], starts: readonly string[]): ({ at: string } & Value)[] =>
+  values.flatMap((value, k) =>
+    k > 0 && JSON.stringify(value) === JSON.stringify(values[k - 1]) ? [] : [{ at: starts[k] as string, ...value }],
+  );
+
+const putTogether = (passage: Passage, bars: readonly Bar[], sections: Section[]): Passage => {
+  const starts = [beats(0)];
+  for (const { meter } of bars) starts.push((starts.at(-1) ?? beats(0)).add(meterBeats(meter, passage.beatUnit)));
+  const written = starts.map(writeBeats);
+  const { pageBars: _, text: __, ...rest } = passage;
+  return withoutLooseEnds({
+    ...rest,
+    bars: bars.length,
+    meters: changesOf(
+      bars.map(({ meter }) => meter as Omit<MeterChange, 'at'>),
+      written,
+    ),
+    keys: changesOf<Omit<z.infer<typeof KeyChangeSchema>, 'at'>>(
+      bars.map(({ fifths }) => ({ fifths })),
+      written,
+    ),
+    ...(passage.pageBars ? { pageBars: bars.map(({ number = 0 }) => number) } : {}),
+    notes: [
+      ...passage.notes.filter(({ at }) => beats(at).compare(0) < 0),
+      ...bars.flatMap(({ notes }, k) =>
+        notes.map((note) => ({ ...note, at: writeBeats(beats(note.at).add(starts[k] as ReturnType<typeof beats>)) })),
+      ),
+    ],
+    sections,
+  });
+};
+
+/**
+ * A passage without one of its bars; what follows moves up, sections with it. As it is where no note would be left.
+ *
+ * @param bar from 0
+ */
+export const withoutBar = (passage: Passage, bar: number): Passage => {
+  const bars = takenApart(cutAt(passage, bar)).filter((_, k) => k !== bar);
+  if (!bars.some(({ notes }) => notes.some(({ grace }) => !grace))) return passage;
+  const sections = passage.sections.flatMap((section): Section[] => {
+    const fromBar = section.fromBar > bar + 1 ? section.fromBar - 1 : section.fromBar;
+    const toBar = section.toBar > bar ? section.toBar - 1 : section.toBar;
+    return toBar < fromBar ? [] : [{ ...section, fromBar, toBar }];
+  });
+  return putTogether(passage, bars, sections);
+};
+
+/**
+ * A passage with a copied bar put in before one of its own; what follows moves on, sections with it. Null where the bar counts another beat.
+ *
+ * @param bar from 0; as many as there are for the end
+ */
+export const withBar = (passage: Passage, bar: number, copied: CopiedBar): Passage | null => {
+  if (copied.beatUnit !== passage.beatUnit) return null;
+  const last = max(passage.notes, ({ id }) => Number(/^n(\d+)/.exec(id)?.[1] ?? 0)) ?? 0;
+  const ids = new Map(copied.notes.map(({ id }, k) => [id, `n${last + k + 1}`]));
+  const notes = copied.notes.flatMap((note): PassageNote[] => {
+    const { slurTo, ...rest } = note;
+    const to = slurTo === undefined ? undefined : ids.get(slurTo);
+    // A staff that is not there has no notes.
+    return note.staff > passage.staves.length
+      ? []
+      : [{ ...rest, id: ids.get(note.id) as string, ...(to ? { slurTo: to } : {}) }];
+  });
+  const bars = takenApart(cutAt(passage, bar));
+  const beside = bars[Math.min(bar, bars.length - 1)] as Bar;
+  const put: Bar = { meter: copied.meter, fifths: beside.fifths, number: beside.number, notes };
+  const variants = passage.variants.map((variant, k) => {
+    const own = copied.marks[variant.id] ?? (k === 0 ? Object.values(copied.marks)[0] : undefined) ?? {};
+    const moved = Object.entries(own).flatMap(([id, marks]) => (ids.has(id) ? [[ids.get(id) as string, marks] as const] : []));
+    return { ...variant, marks: { ...variant.marks, ...Object.fromEntries(moved) } };
+  });
+  const sections = passage.sections.map((section) => ({
+    ...section,
+    fromBar: section.fromBar > bar ? section.fromBar + 1 : section.fromBar,
+    toBar: section.toBar > bar ? section.toBar + 1 : section.toBar,
+  }));
+  return putTogether({ ...passage, variants }, [...bars.slice(0, bar), put, ...bars.slice(bar)], sections);
+};

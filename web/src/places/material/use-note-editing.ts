@@ -1,0 +1,60 @@
+import { copiedBar, withBar, withMark, withNoteEdited, withNoteMoved, withoutBar } from '@isochron/core/material';
+import { barStarts, beatsNumber, type Grid, type Marks, type Passage } from '@isochron/core/schema';
+import { changePassage, useEditor } from '../../stores/editor';
+import { copyBar, pastedBar } from './bar-clip';
+import type { BarAction, noteKey } from './note-keys';
+import { useNewNotes } from './use-new-notes';
+
+type NoteAction = NonNullable<ReturnType<typeof noteKey>>;
+
+/** What is done at a note of the open passage's notation: by its event, to its highest note. */
+export interface NoteEditing {
+  mark(event: number, marks: Partial<Marks>): void;
+  act(event: number, action: NoteAction): void;
+}
+
+const OTHER_BEAT = 'The copied bar is counted in another beat than this passage. Type it, or change the beat in the text.';
+
+/** Edits the open passage from its notation; its text follows. */
+export const useNoteEditing = (passage: Passage | null, grid: Grid | null, variantId: string | undefined): NoteEditing => {
+  const changeNotes = useNewNotes();
+  const noteAt = (event: number) => grid?.events[event]?.notes.at(-1)?.from;
+  const onBar = (whole: Passage, event: number, action: BarAction) => {
+    const at = beatsNumber(grid?.events[event]?.at ?? '0');
+    // A pickup belongs to the first bar.
+    const bar = Math.max(
+      0,
+      barStarts(whole).findLastIndex((start) => start.valueOf() <= at),
+    );
+    if (action === 'paste') {
+      const copied = pastedBar();
+      const pasted = copied && withBar(whole, bar, copied);
+      if (pasted) changeNotes(pasted);
+      else if (copied) useEditor.setState({ trouble: OTHER_BEAT });
+      return;
+    }
+    copyBar(copiedBar(whole, bar));
+    if (action === 'cut') changeNotes(withoutBar(whole, bar));
+  };
+  return {
+    mark: (event, marks) => {
+      const note = noteAt(event);
+      if (!passage || note === undefined) return;
+      const marked = withMark(passage, variantId ?? 'first', note, marks);
+      // What is written in the first way to play stands in the text.
+      const isFirst = variantId === undefined || variantId === passage.variants[0]?.id;
+      if (isFirst) changeNotes(marked);
+      else changePassage(marked);
+    },
+    act: (event, action) => {
+      const note = noteAt(event);
+      if (!passage || note === undefined) return;
+      if ('bar' in action) onBar(passage, event, action.bar);
+      else {
+        const edited =
+          'move' in action ? withNoteMoved(passage, note, action.move) : withNoteEdited(passage, note, action.edit);
+        if (edited !== passage) changeNotes(edited);
+      }
+    },
+  };
+};
