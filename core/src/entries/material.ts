@@ -12,13 +12,14 @@ export { beatsPassing, type Playback, placeAt, playbackOf } from '../beats/playb
 export { type BeatEvenness, beatEvenness } from '../beats/unevenness';
 export { dbVelocity, readMidiMessage, velocityDb } from '../formats/midi-message';
 export { onsetsCsv } from '../formats/onsets-csv';
+export { isCancelled } from '../formats/opposite-phase';
 export { majorKey } from '../formats/score/key-names';
 export { keyAlters } from '../formats/score/pitch-spelling';
 export { textFollowing } from '../formats/score/text-follow';
 export { piecesBetween, type WrittenValue, writtenValue } from '../formats/score/written-values';
 export { readSmf, writeSmf } from '../formats/smf';
 export { type SoundSource, soundInMemory } from '../formats/sound-source';
-export { decodeWav, openWav, readWav } from '../formats/wav';
+export { decodeWav, openWav, readWav, soundHead } from '../formats/wav';
 export { type ByteSource, readWavHead } from '../formats/wav-head';
 export { shortOf, wavHead, writeWav } from '../formats/wav-write';
 export { barNamesOf, barNumbersOf, barRange } from '../material/bar-numbers';

@@ -1,3 +1,4 @@
+import { isCancelled } from '@isochron/core/material';
 import { AppError } from '@isochron/core/schema';
 
 const UNDECODABLE =
@@ -12,7 +13,7 @@ export const decodeSound = async (bytes: ArrayBuffer, sampleRateHz = 48_000): Pr
   }
 };
 
-/** All channels of a sound as one. */
+/** All channels of a sound as one; the first alone where they cancel each other out. */
 export const monoOf = (buffer: AudioBuffer): Float32Array<ArrayBuffer> => {
   const samples = new Float32Array(buffer.length);
   for (let channel = 0; channel < buffer.numberOfChannels; channel += 1) {
@@ -20,5 +21,6 @@ export const monoOf = (buffer: AudioBuffer): Float32Array<ArrayBuffer> => {
     for (let n = 0; n < samples.length; n += 1)
       samples[n] = (samples[n] as number) + (one[n] as number) / buffer.numberOfChannels;
   }
-  return samples;
+  const first = buffer.getChannelData(0);
+  return buffer.numberOfChannels > 1 && isCancelled(samples, first) ? new Float32Array(first) : samples;
 };

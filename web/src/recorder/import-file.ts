@@ -1,5 +1,5 @@
 import { profileOf, toleranceFor } from '@isochron/core/analysis';
-import { constantTempo } from '@isochron/core/material';
+import { constantTempo, soundHead } from '@isochron/core/material';
 import { firstDrill, newPracticeConfig } from '@isochron/core/planning';
 import { AppError, nowMs, type Passage, practiceConfigKey, type Settings, type Take } from '@isochron/core/schema';
 import { makeTake } from '@isochron/core/strategy';
@@ -32,17 +32,30 @@ const TOO_LARGE =
 /** What is not read by parts must fit into memory, decoded. */
 const LARGEST_BYTES = 700_000_000;
 const WAV_FORMS = new Set(['RIFF', 'RF64', 'BW64']);
+/** AIFF and CAF: read by parts as well where they are not compressed. */
+const OTHER_FORMS = new Set(['FORM', 'caff']);
+const HEAD_BYTES = 65_536;
+
+const isReadable = async (file: File): Promise<boolean> => {
+  const start = new Uint8Array(await file.slice(0, HEAD_BYTES).arrayBuffer());
+  try {
+    soundHead({ size: file.size, read: (from, to) => start.subarray(from, to) });
+    return true;
+  } catch {
+    return false;
+  }
+};
 
 const decode = async (bytes: ArrayBuffer): Promise<FileContent> => {
   const buffer = await decodeSound(bytes);
   return { kind: 'sound', samples: monoOf(buffer), sampleRateHz: buffer.sampleRate };
 };
 
-/** What a file holds, by its first bytes: names may be wrong. WAV is left where it is and read by parts. */
+/** What a file holds, by its first bytes: names may be wrong. WAV, AIFF and CAF are left where they are and read by parts. */
 const contentOf = async (file: File): Promise<FileContent> => {
   if (file.size === 0) throw new AppError('The file is empty. Choose a recording with notes in it.');
   const head = new TextDecoder('latin1').decode(await file.slice(0, 4).arrayBuffer());
-  if (WAV_FORMS.has(head)) return { kind: 'wav', file };
+  if (WAV_FORMS.has(head) || (OTHER_FORMS.has(head) && (await isReadable(file)))) return { kind: 'wav', file };
   if (file.size > LARGEST_BYTES) throw new AppError(TOO_LARGE);
   const buffer = await file.arrayBuffer();
   return head === 'MThd' ? { kind: 'midi', bytes: new Uint8Array(buffer) } : decode(buffer);

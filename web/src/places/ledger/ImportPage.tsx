@@ -83,7 +83,7 @@ export const ImportPage = () => {
                 ref={ref}
                 name={name}
                 type="file"
-                accept=".wav,.mid,.midi,audio/*"
+                accept=".wav,.aif,.aiff,.caf,.mid,.midi,audio/*,video/*"
                 width="340px"
                 maxWidth="100%"
                 padding="6px"

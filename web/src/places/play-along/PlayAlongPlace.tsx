@@ -63,7 +63,7 @@ export const PlayAlongPlace = () => {
           <input
             ref={file}
             type="file"
-            accept="audio/*"
+            accept=".aif,.aiff,.caf,audio/*,video/*"
             aria-label="A recording to play along with"
             style={{ display: 'none' }}
             onChange={(event) => {
