@@ -1,6 +1,7 @@
 import { alignLookingFar, type OffsetGuess, SETTLED_OFFSET_S } from '../align/align';
 import { chordReachS, groupChords } from '../align/group-chords';
 import { mergeDoubleAttacks } from '../align/merge-double-attacks';
+import { drumKey } from '../rhythm/drum-kit';
 import { handsOf, pitchesOf } from '../rhythm/grid-shape';
 import { barAt, barStarts } from '../schema/frame';
 import type { Drill, Grid } from '../schema/grid';
@@ -255,29 +256,38 @@ const playedOtherwise = (
   // What sound brings before the first note may be the click itself, unless it is known how that sounds.
   const played = !isHeard(profile) ? before : isCountInSpoilt ? surelyPlayed(before, onsets, profile) : [];
   const on = playedOn(played, found);
-  const pitches = grid.events.map((event) => pitchesOf(event, grid));
+  const keyOf = pitchKeyIn(grid);
+  const pitches = grid.events.map((event) => pitchesOf(event, grid).map(keyOf));
   const secondBar = barStarts(grid)[1]?.valueOf() ?? Number.POSITIVE_INFINITY;
-  return on ?? playedAsOf({ notes, onsets: onsets.filter((one) => !isBefore(one)), nearS, foundS, secondBar, pitches });
+  const since = onsets
+    .filter((one) => !isBefore(one))
+    .map((one) => (one.pitch === undefined ? one : { ...one, pitch: keyOf(one.pitch) }));
+  return on ?? playedAsOf({ notes, onsets: since, nearS, foundS, secondBar, pitches });
 };
 
 /** Seconds a beat where a repetition begins; 0 for a single note. */
 const beatLengthS = ([first, second]: readonly ExpectedNote[]): number =>
   first && second && second.beat > first.beat ? (second.timeS - first.timeS) / (second.beat - first.beat) : 0;
 
+/** By what a pitch is told from another: on percussion staves by the part of the kit. */
+const pitchKeyIn = ({ staves }: Grid): ((midi: number) => number) =>
+  staves.every(({ clef }) => clef === 'percussion') ? drumKey : (midi) => midi;
+
 /** Adds what is known of each note's pitch: chords by their notes, single notes by what was heard. */
 const withPitches = (results: readonly NoteResult[], grid: Grid, isSent: boolean): NoteResult[] => {
   // A drum is written with the key that sounds it; by ear it has no pitch that could be wrong.
   if (!isSent && grid.staves.every(({ clef }) => clef === 'percussion')) return [...results];
+  const keyOf = pitchKeyIn(grid);
   const wantedOf = ({ index }: NoteResult) => {
     const event = grid.events[index];
-    return event ? pitchesOf(event, grid) : [];
+    return event ? pitchesOf(event, grid).map(keyOf) : [];
   };
-  const singles = results.map((result) => (result.members ? null : (result.pitch ?? null)));
+  const singles = results.map(({ members, pitch }) => (members || pitch == null ? null : keyOf(pitch)));
   const checked = checkPitches(singles, results.map(wantedOf), isSent);
   return results.map((result, k) => {
     const wanted = wantedOf(result);
     if (result.members) {
-      const played = result.members.map((member) => member.pitch);
+      const played = result.members.map(({ pitch }) => (pitch === undefined ? undefined : keyOf(pitch)));
       return { ...result, wrongPitch: wanted.length > 0 && !sameNotes(played, wanted) };
     }
     const { cents, wrong } = checked.results[k] as (typeof checked.results)[number];

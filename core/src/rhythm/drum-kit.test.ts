@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { readPassageFile } from '../formats/score/passage-files';
-import { DRUM_KIT, drumPartOf, isDrumKey } from './drum-kit';
+import { DRUM_KIT, drumKey, drumPartOf, isDrumKey } from './drum-kit';
 
 /** A beat as notation programs export it: unpitched notes, each of an instrument whose key is counted from 1. */
 const BEAT = `<score-partwise version="4.0"><part-list><score-part id="P1"><part-name>Drumset</part-name>
@@ -39,4 +39,11 @@ describe('the parts of a kit', () => {
     expect(passage.notes.map(({ pitch }) => drumPartOf(pitch)?.name ?? null)).toEqual(['bass drum', 'snare drum', null]);
     expect(passage.notes[2]?.pitch).toBeNull();
   });
+});
+
+it('either key of a bass drum or a snare is the same drum, others are themselves', () => {
+  expect([35, 36, 38, 40].map(drumKey)).toEqual([35, 35, 38, 38]);
+  // Different drums stay apart, and so do notes that are no drums.
+  expect(new Set([36, 38, 42, 44, 46, 49, 57, 51, 59].map(drumKey)).size).toBe(9);
+  expect(drumKey(100)).toBe(100);
 });

@@ -53,5 +53,11 @@ const BY_KEY = new Map(DRUM_KIT.map((one) => [one.midi, one]));
 /** The part of a kit that a pitch on a percussion staff means; null for any other, which stands where it is written. */
 export const drumPartOf = (pitch: Pitch | null): DrumPart | null => (pitch ? (BY_KEY.get(midiOf(pitch)) ?? null) : null);
 
+/** One key for all that send the same part of a kit: pads send either of the two bass or snare drums. Any other key is itself. */
+export const drumKey = (midi: number): number => {
+  const name = BY_KEY.get(midi)?.name;
+  return DRUM_KIT.find((one) => one.name === name)?.midi ?? midi;
+};
+
 /** Whether a key of General MIDI is a part of the kit. */
 export const isDrumKey = (midi: number): boolean => BY_KEY.has(midi);

@@ -290,9 +290,19 @@ describe('the generated rhythms', () => {
 
   it('of chains join each pattern to the next', () => {
     const five = marked(builtInPassage('five-steps') as Passage);
-    const [drill] = drillsOf(five, 'pattern-chain', { times: 3 });
+    const [drill] = drillsOf(five, 'pattern-chain', { times: 3, returns: false });
     expect(drill?.grid.bars).toBe(6);
     expect(drill?.grid.events.filter(({ role }) => role === 'join')).toHaveLength(1);
+    // The way back is a join as well, to the first pattern once more.
+    const [back] = drillsOf(five, 'pattern-chain', { times: 3 });
+    expect(back?.grid.bars).toBe(7);
+    const joins = back?.grid.events.filter(({ role }) => role === 'join') ?? [];
+    expect(joins.map(({ at, notes }) => [at, notes[0]?.from])).toEqual([
+      ['12', 'n17'],
+      ['24', 'n1'],
+    ]);
+    const [backward] = drillsOf(five, 'pattern-chain', { times: 1, order: 'backward', returns: false });
+    expect(backward?.grid.events[0]?.notes[0]?.from).toBe('n17');
   });
 
   it('of gaps silence the click and mark the return', () => {
