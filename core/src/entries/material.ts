@@ -37,6 +37,7 @@ export {
   withVariantName,
 } from '../material/edit-passage';
 export { hasEveryWord } from '../material/every-word';
+export { forItsPart } from '../material/instrument-of-part';
 export { BUILT_IN_INSTRUMENTS, instrumentOf } from '../material/instruments';
 export {
   LIBRARY_ORDERS,

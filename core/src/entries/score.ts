@@ -5,7 +5,7 @@ import type {} from '../words/describe-reason';
 
 export { formatOf, PASSAGE_FORMATS, type PassageFormat, readPassageFile } from '../formats/score/passage-files';
 export { passageFigures } from '../formats/score/passage-json';
-export { playedSmf } from '../formats/score/played-smf';
+export { clicksInBar, type PlayedIn, playedSmf } from '../formats/score/played-smf';
 export { UnreadableScore } from '../formats/score/score';
 export type { ScorePart } from '../formats/score/score-parts';
 export { passageOfScore, type ReadPassage } from '../formats/score/score-passage';

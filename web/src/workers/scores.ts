@@ -1,7 +1,8 @@
-import type { Grid, Passage, SingleOnset } from '@isochron/core/schema';
+import type { Grid, Passage } from '@isochron/core/schema';
 import {
   formatOf,
   PASSAGE_FORMATS,
+  type PlayedIn,
   passageOfScore,
   playedSmf,
   type ReadPassage,
@@ -19,12 +20,7 @@ export const scores = {
   /** Reads the text notation. Throws with the line and what is wrong with it. */
   readText: (text: string, id: string): ReadPassage => passageOfScore(readText(text), id),
   /** Notes played in against a click, set to the nearest places of the beat. */
-  readPlayed: (
-    notes: readonly SingleOnset[],
-    bpm: number,
-    meter: { count: number; unit: 4 | 8 },
-    id: string,
-  ): Promise<ReadPassage> => readPassageFile(`${id}.mid`, playedSmf(notes, bpm, meter), id),
+  readPlayed: (played: PlayedIn, id: string): Promise<ReadPassage> => readPassageFile(`${id}.mid`, playedSmf(played), id),
   /** Writes a passage as a file of a kind, told by an ending. */
   write(passage: Passage, ending: string): Uint8Array<ArrayBuffer> {
     const format = formatOf(ending) ?? (PASSAGE_FORMATS[0] as (typeof PASSAGE_FORMATS)[number]);

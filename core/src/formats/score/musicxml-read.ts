@@ -287,11 +287,13 @@ export const readMusicXml = (text: string, partId?: string): Score => {
   const [top] = measuresOf.values();
   if (top && top !== taken.measures) withTopStaff(bars, reading, top);
   for (const sentence of leftOut(parts, taken, 'parts')) reading.simplified.add(sentence);
+  const partName = names.get(taken.id)?.trim();
   const usesTwo = bars.some((bar) => bar.notes.some((note) => note.staff === 2));
   const octaves = reading.clefs.get(1)?.octaves ?? 0;
   return {
     title: textOf(childOf(root, 'work'), 'work-title') || textOf(root, 'movement-title'),
     clefs: [reading.clefs.get(1)?.clef ?? 'treble', ...(usesTwo ? [reading.clefs.get(2)?.clef ?? ('bass' as const)] : [])],
+    ...(partName ? { partName } : {}),
     transposition: reading.transposition + 12 * octaves,
     beatUnit: reading.beatUnit,
     bpm: reading.bpm,

@@ -403,7 +403,11 @@ describe('playing in', () => {
       const next = meant[k + 1] ?? at + 1;
       return { timeS, levelDb: -20, pitch: 60 + k, offS: timeS + ((next - at) * 60 * (k % 2 ? 0.85 : 1.04)) / bpm };
     });
-    const { passage, simplified } = await readPassageFile('in.mid', playedSmf(notes, bpm, { count: 4, unit: 4 }), 'in');
+    const { passage, simplified } = await readPassageFile(
+      'in.mid',
+      playedSmf({ notes, bpm, meter: { count: 4, unit: 4 } }),
+      'in',
+    );
     expect(passage.notes.map(({ at }) => at)).toEqual(['0', '1/2', '1', '5/4', '3/2', '7/4', '2', '3', '4']);
     expect(passage.notes.slice(0, 8).map(({ length }) => length)).toEqual(['1/2', '1/2', '1/4', '1/4', '1/4', '1/4', '1', '1']);
     expect(passage).toMatchObject({ goalBpm: 90, bars: 2 });

@@ -14,6 +14,8 @@ import { unfoldedOrder } from './unfold';
 export interface ReadPassage {
   passage: Passage;
   simplified: string[];
+  /** What the part is called that was taken, where the file says so. */
+  partName?: string;
   /** What can be taken of the file instead, this among it; empty where there is nothing to choose. */
   parts: readonly ScorePart[];
 }
@@ -181,7 +183,8 @@ export const passageOfScore = (score: Score, id: string): ReadPassage => {
       message.endsWith('.') ? message : 'This cannot be read as a passage: it is damaged, or not for one player.',
     );
   }
-  return { passage: parsed.data, simplified: [...new Set(simplified)], parts: score.parts ?? [] };
+  const { parts = [], partName } = score;
+  return { passage: parsed.data, simplified: [...new Set(simplified)], parts, ...(partName ? { partName } : {}) };
 };
 
 /** The beat that the file names, where bars are whole numbers of it; else the one that its meter is counted in. */

@@ -54,6 +54,8 @@ export interface ScoreBar {
 export interface Score {
   title: string;
   clefs: Clef[];
+  /** What the part is called that this is, where the file says so. */
+  partName?: string;
   /** Semitones from the written pitch to the sounding one. */
   transposition: number;
   /** The note value of the beat, where the file says so. */

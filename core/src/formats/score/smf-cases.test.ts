@@ -1,5 +1,6 @@
 import { writeMidi } from 'midi-file';
 import { describe, expect, it } from 'vitest';
+import { chance } from '../../stats/random';
 import { readPassageFile } from './passage-files';
 
 const TICKS = 96;
@@ -8,6 +9,7 @@ const TICKS = 96;
 const fileOf = (
   notes: readonly (readonly [from: number, to: number])[],
   meters: readonly (readonly [tick: number, count: number, unit: number])[] = [[0, 4, 4]],
+  ticksPerBeat = TICKS,
 ): Uint8Array => {
   const events = [
     ...meters.map(([tick, numerator, denominator]) => ({
@@ -24,7 +26,7 @@ const fileOf = (
   const track = events.map(({ tick, event }, k) => ({ deltaTime: tick - (events[k - 1]?.tick ?? 0), ...event }));
   const tracks = [[...track, { deltaTime: 0, type: 'endOfTrack' }]];
   return new Uint8Array(
-    writeMidi({ header: { format: 0, numTracks: 1, ticksPerBeat: TICKS }, tracks } as Parameters<typeof writeMidi>[0]),
+    writeMidi({ header: { format: 0, numTracks: 1, ticksPerBeat }, tracks } as Parameters<typeof writeMidi>[0]),
   );
 };
 const read = (bytes: Uint8Array) => readPassageFile('case.mid', bytes, 'case');
@@ -89,6 +91,31 @@ describe('the first bar of a MIDI file', () => {
     );
     expect(passage.pickup).toBe('0');
     expect(passage.meters.map(({ count }) => count)).toEqual([3, 4]);
+  });
+});
+
+describe('a MIDI file that was played in', () => {
+  /** Quarters and pairs of eighths as a hand plays them, up to a twentieth of a beat off, in so many ticks a beat. */
+  const hand = (ticksPerBeat: number) => {
+    const { uniform } = chance(7);
+    const beats = [0, 1, 1.5, 2, 3, 4, 4.5, 5, 6, 6.5, 7, 8, 9, 9.5, 10, 11];
+    return beats.map((beat, k) => {
+      const at = Math.max(0, beat + 0.1 * (uniform() - 0.5));
+      return [at, at + 0.8 * ((beats[k + 1] ?? 12) - beat)].map((one) => Math.round(one * ticksPerBeat)) as [number, number];
+    });
+  };
+
+  it.each([24, 48, 96, 120, 480, 960])('is set to its places where a beat has %i ticks', async (ticks) => {
+    const { passage, simplified } = await read(fileOf(hand(ticks), [[0, 4, 4]], ticks));
+    expect(passage.notes.map(({ at }) => at).join(' ')).toBe('0 1 3/2 2 3 4 9/2 5 6 13/2 7 8 9 19/2 10 11');
+    expect(simplified[0]).toMatch(/^The notes were played in/);
+  });
+
+  it.each([48, 96, 480])('is told from one that was written with tuplets and short notes, at %i ticks', async (ticks) => {
+    // A quarter, a triplet, a dotted eighth with its sixteenth, four thirty-seconds after a dotted eighth, an upbeat of a sixteenth.
+    const beats = [0, 1, 4 / 3, 5 / 3, 2, 2.75, 3, 3.5, 3.625, 3.75, 3.875, 4, 5.75, 6, 7];
+    const notes = beats.map((beat, k) => [beat, beats[k + 1] ?? 8].map((one) => Math.round(one * ticks)) as [number, number]);
+    expect((await read(fileOf(notes, [[0, 4, 4]], ticks))).simplified).toEqual([]);
   });
 });
 

@@ -46,7 +46,7 @@ export interface SmfPart extends ScorePart {
 }
 
 /** What a track is called; undefined where it has no name. */
-const trackName = (events: readonly MidiEvent[]): string | undefined => {
+export const trackName = (events: readonly MidiEvent[]): string | undefined => {
   const named = events.find(({ type }) => type === 'trackName');
   return named?.type === 'trackName' ? named.text.trim() : undefined;
 };

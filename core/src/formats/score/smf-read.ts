@@ -1,4 +1,4 @@
-import { bisector } from 'd3-array';
+import { bisector, group, sum } from 'd3-array';
 import type Fraction from 'fraction.js';
 import type { MidiData } from 'midi-file';
 import { beats } from '../../schema/beats';
@@ -8,11 +8,14 @@ import { quantised } from './quantise';
 import { MAX_BARS, type Score, type ScoreBar, type ScoreNote, UnreadableScore } from './score';
 import { chosenPart, leftOut, offered } from './score-parts';
 import { closedUp, endAsWritten } from './smf-lengths';
-import { DRUM_CHANNEL, isOf, notesOf, partsIn, type SmfNote, titleOf } from './smf-parts';
+import { DRUM_CHANNEL, isOf, notesOf, partsIn, type SmfNote, titleOf, trackName } from './smf-parts';
 
 const DAMAGED = 'This is not a Standard MIDI File, or it is damaged. Export it again as .mid and try once more.';
-/** Written music has its notes at places like these; played music has not. */
+/** Written music has the notes of a beat at places like these; played music has not, or only because a file counts few ticks. */
 const WRITTEN_DIVISORS = [1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 12, 14, 16, 20, 24, 32, 40, 48];
+/** Up to this division one note of a beat is enough; a finer one is meant where so many parts of its places have a note. */
+const PLAIN_DIVISION = 8;
+const FILLED_SHARE = 1 / 3;
 const WRITTEN_SHARE = 0.98;
 /** Ticks by which all notes may stand off. */
 const SHIFTS = [0, 1, 2];
@@ -69,9 +72,13 @@ export const readSmfScore = (bytes: Uint8Array, partId?: string): Score => {
     .sort((a, b) => a.tick - b.tick || Number(isLower(a)) - Number(isLower(b)) || b.pitch - a.pitch);
 
   const quartersAt = (tick: number) => beats(tick).div(ticksPerBeat);
-  const isWritten = (tick: number) => WRITTEN_DIVISORS.some((divisor) => (tick * divisor) % ticksPerBeat === 0);
-  const writtenShare = (some: readonly SmfNote[], by: number) =>
-    some.filter(({ tick }) => tick >= by && isWritten(tick - by)).length / some.length;
+  const writtenShare = (some: readonly SmfNote[], by: number) => {
+    const beatsOf = group(
+      some.filter(({ tick }) => tick >= by),
+      ({ tick }) => Math.floor((tick - by) / ticksPerBeat),
+    );
+    return sum(beatsOf.values(), (own) => (isWrittenBeat(own, by, ticksPerBeat) ? own.length : 0)) / some.length;
+  };
   const shift = SHIFTS.reduce((best, one) => (writtenShare(notes, one) > writtenShare(notes, best) ? one : best));
   const isPlayed = writtenShare(notes, shift) < WRITTEN_SHARE;
   if (!isPlayed && shift !== 0) {
@@ -111,11 +118,12 @@ export const readSmfScore = (bytes: Uint8Array, partId?: string): Score => {
     ),
   );
   const tempos = metas.flatMap(({ event }) => (event.type === 'setTempo' ? [event.microsecondsPerBeat] : []));
+  const isDrums = notes.every(({ channel }) => channel === DRUM_CHANNEL);
   const title = titleOf(file.tracks, all, taken);
+  const partName = isDrums ? 'drums' : trackName(file.tracks[upper?.track ?? 0] ?? []);
   if (tempos.length > 1) simplified.add('Tempo changes are left out: the tempo is yours to choose.');
 
   const keyAt = (at: Fraction) => (holdingAt(keys, at) ?? keys[0])?.fifths ?? 0;
-  const isDrums = notes.every(({ channel }) => channel === DRUM_CHANNEL);
   const placed = notes.map((note, k) => ({
     at: (ats[k] as Fraction).div(4),
     length: (ends[k] as Fraction).sub(ats[k] as Fraction).div(4),
@@ -153,12 +161,20 @@ export const readSmfScore = (bytes: Uint8Array, partId?: string): Score => {
   return {
     title,
     clefs: lower ? [clefOf(1), clefOf(2)] : [clefOf(1)],
+    ...(partName ? { partName } : {}),
     transposition: 0,
     ...(tempos[0] ? { bpm: Math.round(600_000_000 / tempos[0]) / 10, bpmUnit: '1/4' } : {}),
     bars: bars.bars,
     ...offered(parts),
     simplified: [...simplified],
   };
+};
+
+/** Whether the notes of one beat stand where written ones would: at plain places, or at those of a tuplet that they fill. */
+const isWrittenBeat = (own: readonly SmfNote[], by: number, ticksPerBeat: number): boolean => {
+  const places = [...new Set(own.map(({ tick }) => tick - by))];
+  const division = WRITTEN_DIVISORS.find((divisor) => places.every((tick) => (tick * divisor) % ticksPerBeat === 0));
+  return division !== undefined && (division <= PLAIN_DIVISION || places.length >= FILLED_SHARE * division);
 };
 
 /** A signed byte, as key signatures have it. */

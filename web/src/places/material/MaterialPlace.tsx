@@ -1,11 +1,20 @@
 import { Box, Field, Flex, Input, Link, Text } from '@chakra-ui/react';
-import { LIBRARY_ORDERS, type LibraryEntry, type LibraryOrder, libraryEntries, searchLibrary } from '@isochron/core/material';
+import {
+  forItsPart,
+  instrumentOf,
+  LIBRARY_ORDERS,
+  type LibraryEntry,
+  type LibraryOrder,
+  libraryEntries,
+  searchLibrary,
+} from '@isochron/core/material';
 import type { ScorePart } from '@isochron/core/score';
 import { createColumnHelper } from '@tanstack/react-table';
 import { useMemo, useRef, useState } from 'react';
 import { Link as RouterLink, useNavigate } from 'react-router';
 import { useLibrary, useNotebook, usePassageWriter } from '../../api/queries/passages';
 import { usePracticeConfigs } from '../../api/queries/practice';
+import { useSettings } from '../../api/settings';
 import { Action } from '../../app/Action';
 import { DataTable } from '../../app/DataTable';
 import { ChoiceField } from '../../app/fields';
@@ -80,6 +89,7 @@ export const MaterialPlace = () => {
   const { practiceConfigs } = usePracticeConfigs();
   const { solutions } = useNotebook();
   const { store } = usePassageWriter();
+  const { settings } = useSettings();
   const navigate = useNavigate();
   const columns = useColumns();
   const search = useRef<HTMLInputElement>(null);
@@ -106,11 +116,12 @@ export const MaterialPlace = () => {
     setReading(stopper);
     try {
       const id = newPassageId(chosen.name.replace(/\.[^.]+$/, ''));
-      const { passage, simplified, parts } = await readScoreFile(chosen, id, stopper.signal, partId);
+      const { passage: read, simplified, parts, partName } = await readScoreFile(chosen, id, stopper.signal, partId);
       if (parts.length > 1 && partId === undefined) {
         setAsked({ file: chosen, parts });
         return;
       }
+      const passage = forItsPart(read, partName, instrumentOf(settings.playsId, settings.instruments));
       await store(passage, 0);
       await navigate(`/material/${passage.id}`, { state: { simplified } });
     } catch (error) {

@@ -1,6 +1,7 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
 import { type Click, forInstrument, instrumentOf } from '@isochron/core/material';
 import { type SingleOnset, TempoSchema } from '@isochron/core/schema';
+import { clicksInBar } from '@isochron/core/score';
 import { useEffect, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { usePassageWriter } from '../../api/queries/passages';
@@ -21,8 +22,24 @@ const METERS = {
   '4/4': { count: 4, unit: 4 },
   '3/4': { count: 3, unit: 4 },
   '2/4': { count: 2, unit: 4 },
+  '5/4': { count: 5, unit: 4 },
+  '7/4': { count: 7, unit: 4 },
+  '2/2': { count: 2, unit: 2 },
+  '3/2': { count: 3, unit: 2 },
+  '3/8': { count: 3, unit: 8 },
+  '5/8': { count: 5, unit: 8 },
   '6/8': { count: 6, unit: 8 },
+  '7/8': { count: 7, unit: 8 },
+  '9/8': { count: 9, unit: 8 },
+  '12/8': { count: 12, unit: 8 },
 } as const;
+/** Where the hands may be told apart: the lowest key of the right one, by MIDI. */
+const SPLITS = { one: null, C3: 48, F3: 53, A3: 57, C4: 60, E4: 64, G4: 67, C5: 72 } as const;
+type SplitName = keyof typeof SPLITS;
+const SPLIT_CHOICES = (Object.keys(SPLITS) as SplitName[]).map((name) => ({
+  value: name,
+  name: name === 'one' ? 'no, one staff' : `left below ${name}`,
+}));
 type MeterName = keyof typeof METERS;
 /** The click goes on for so many bars at most. */
 const MAX_BARS = 200;
@@ -42,6 +59,9 @@ export const RecordPage = () => {
   const navigate = useNavigate();
   const [tempoBpm, setTempoBpm] = useState(60);
   const [meterName, setMeterName] = useState<MeterName>('4/4');
+  const [chosenSplit, setSplitName] = useState<SplitName | null>(null);
+  const plays = instrumentOf(settings.playsId, settings.instruments);
+  const splitName = chosenSplit ?? (plays.clefs.length === 2 ? 'C4' : 'one');
   const [count, setCount] = useState(0);
   const [state, setState] = useState<'idle' | 'opening' | 'recording' | 'writing'>('idle');
   const [trouble, setTrouble] = useState('');
@@ -78,8 +98,7 @@ export const RecordPage = () => {
         },
         onLost: (message) => setTrouble(message),
       });
-      const { count: beatsOf, unit } = METERS[meterName];
-      const perBar = unit === 8 ? beatsOf / 3 : beatsOf;
+      const perBar = clicksInBar(METERS[meterName]);
       const beatS = 60 / tempoBpm;
       const startS = engine.nowS() + LEAD_S;
       const downbeatS = startS + perBar * beatS;
@@ -113,8 +132,11 @@ export const RecordPage = () => {
     await close();
     try {
       const id = newPassageId('played-in');
-      const { passage, simplified } = await scores.readPlayed(notes, tempoBpm, METERS[meterName], id);
-      await store(forInstrument({ ...passage, title: 'Played in' }, instrumentOf(settings.playsId, settings.instruments)), 0);
+      const { passage, simplified } = await scores.readPlayed(
+        { notes, bpm: tempoBpm, meter: METERS[meterName], splitAt: SPLITS[splitName] },
+        id,
+      );
+      await store(forInstrument({ ...passage, title: 'Played in' }, plays), 0);
       await navigate(`/material/${id}`, { state: { simplified } });
     } catch (error) {
       setTrouble(playerMessage(error));
@@ -126,8 +148,8 @@ export const RecordPage = () => {
   return (
     <>
       <PageTitle title="Play one in">
-        One bar of count-in, then play your MIDI instrument against the click. It is written at the nearest places of the beat,
-        and can be corrected as text.
+        One bar of count-in, then play your MIDI instrument against the click; an upbeat may begin in the count-in. It is
+        written at the nearest places of the beat, and can be corrected as text.
       </PageTitle>
       <Notice>{trouble}</Notice>
       <Flex gap="14px 26px" align="flex-end" flexWrap="wrap">
@@ -138,6 +160,13 @@ export const RecordPage = () => {
           value={meterName}
           choices={(Object.keys(METERS) as MeterName[]).map((name) => ({ value: name, name }))}
           onChange={setMeterName}
+        />
+        <ChoiceField<SplitName>
+          label="Two hands"
+          width="180px"
+          value={splitName}
+          choices={SPLIT_CHOICES}
+          onChange={setSplitName}
         />
         <Action
           onClick={toggle}
