@@ -1,7 +1,7 @@
 import { Box } from '@chakra-ui/react';
 import { memo, useEffect, useRef, useState } from 'react';
 import { drawNotation, type NotationProps } from './draw-notation';
-import { notationWords } from './score';
+import { notationWords } from './notation-words';
 import { notationHeight } from './staff-places';
 
 /** The notation above a system of the strip, each note over its column. Drawn by VexFlow; loaded when first needed. */

@@ -6,8 +6,8 @@ import { gracePx, type StripSystem } from '../strip/strip-layout';
 import { drawStaff } from './draw-staff';
 import { COLOUR, type Context } from './ink';
 import { KEY_SIGN_PX, keyChangeSigns } from './key-change';
-import { markedStaves } from './score';
 import { dynamicsFloors, MARK_ROW, notationHeight } from './staff-places';
+import { markedStaves } from './staff-reach';
 
 /** What is drawn: one system of a grid, and what is written around its notes. */
 export interface NotationProps {

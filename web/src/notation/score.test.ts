@@ -4,8 +4,10 @@ import type { Clef, Grid, GridEvent, Passage } from '@isochron/core/schema';
 import { passageOfScore, readText } from '@isochron/core/score';
 import { describe, expect, it } from 'vitest';
 import { keyChangeSigns } from './key-change';
-import { markedStaves, notationScore, notationWords, pitchKey, stepsBeyond, tupletGroups } from './score';
+import { notationWords } from './notation-words';
+import { notationScore, pitchKey, tupletGroups } from './score';
 import { staffTops } from './staff-places';
+import { markedStaves, stepsBeyond } from './staff-reach';
 
 const gridOf = (id: string): Grid => firstDrill(builtInPassage(id) as Passage).grid;
 const symbols = (id: string, staff = 1) => notationScore(gridOf(id), staff)[0] ?? [];
@@ -90,6 +92,29 @@ describe('the notation', () => {
     const hands = symbols('rolling-threes').map((symbol) => symbol.mark);
     expect(hands.slice(0, 4)).toEqual(['R', 'L', 'R', 'L']);
     expect(symbols('long-short-walk')[0]?.mark).toBe('');
+  });
+
+  it('gives notes of a chord that are held over others a line of their own, without rests, and the marks to those that move', () => {
+    const { passage } = passageOfScore(readText('meter: 4/4\nC4@1/1 |'), 'held');
+    const [first] = passage.notes;
+    const note = (id: string, at: string, length: string, name: string) => ({ ...first, id, at, length, pitch: pitch(name) });
+    const linesOf = (...notes: ReturnType<typeof note>[]) => {
+      const held = { ...passage, variants: [{ id: 'first', name: 'f', marks: { a: { finger: '1' } } }], notes } as Passage;
+      return notationScore(passageGrid(held)).map((line) =>
+        line
+          .map(
+            ({ value, isRest, pitches, mark }) => `${isRest ? 'r' : pitches.map((one) => one?.step).join('+')}/${value}${mark}`,
+          )
+          .join(' '),
+      );
+    };
+    const moving = [note('b', '0', '1', 'E4'), note('c', '1', '1', 'F4'), note('d', '2', '2', 'G4')];
+    expect(linesOf(note('a', '0', '2', 'C4'), ...moving)).toEqual(['E/41 F/4 G/2', 'C/2']);
+    // Held above the moving ones, its line is the upper one.
+    expect(linesOf(note('a', '0', '2', 'C5'), ...moving)).toEqual(['C/2', 'E/41 F/4 G/2']);
+    // As long as the others, or hardly longer, it is one chord with them.
+    expect(linesOf(note('a', '0', '1', 'C4'), ...moving)).toEqual(['C+E/41 F/4 G/2']);
+    expect(linesOf(note('a', '0', '5/4', 'C4'), ...moving)).toHaveLength(1);
   });
 
   it('puts each hand on its staff', () => {

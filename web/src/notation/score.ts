@@ -1,15 +1,8 @@
-import { drumPartOf, piecesBetween, placesIn, type WrittenValue, writtenValue } from '@isochron/core/material';
-import {
-  barStarts,
-  beats,
-  type Clef,
-  type Exact,
-  type Grid,
-  type GridEvent,
-  type GridNote,
-  type Pitch,
-} from '@isochron/core/schema';
-import { extent } from 'd3-array';
+import { piecesBetween, placesIn, type WrittenValue, writtenValue } from '@isochron/core/material';
+import { barStarts, beats, type Exact, type Grid, type GridEvent, type GridNote, type Pitch } from '@isochron/core/schema';
+import { group } from 'd3-array';
+import { markOf } from './note-mark';
+import { stepsUp } from './staff-reach';
 
 /** One notated symbol: a note, a chord or a rest, as it is drawn. Positions are beats from the first downbeat. */
 export interface ScoreSymbol extends WrittenValue {
@@ -32,23 +25,6 @@ export interface ScoreSymbol extends WrittenValue {
   event: number | null;
 }
 
-const HAND_LETTERS = { left: 'L', right: 'R' } as const;
-const STROKE_SIGNS = { up: '↑', down: '↓' } as const;
-
-/** What is written beside a note; hands only where the staves do not tell them. */
-const markOf = ({ marks }: GridNote, writesHands: boolean): string =>
-  [
-    marks.finger ?? marks.stick ?? '',
-    marks.string ? `s${marks.string}` : '',
-    marks.stroke ? STROKE_SIGNS[marks.stroke] : '',
-    marks.sign ?? '',
-    marks.hand && writesHands && !marks.finger ? HAND_LETTERS[marks.hand] : '',
-    marks.breath ? '’' : '',
-    marks.difficult ? '!' : '',
-  ]
-    .filter(Boolean)
-    .join('\u2009');
-
 /** The notes of one voice at one place: they are one symbol. */
 interface Sounded {
   at: Exact;
@@ -56,6 +32,8 @@ interface Sounded {
   notes: GridNote[];
   event: GridEvent;
   index: number;
+  /** All that its voice has at this place: what is written beside them stands with the notes that are struck on first. */
+  marked: GridNote[];
 }
 
 /** A stretch of beats cut where symbols must not reach across: at bar lines, and at beats where it begins between them. */
@@ -130,7 +108,7 @@ const voiceSymbols = (sounded: readonly Sounded[], grid: Grid, lines: readonly E
     const limit = room && length.compare(room) > 0 ? room : length;
     const end = one.at.add(limit);
     const all = pieces(one.at, end);
-    const marks = [...new Set(one.notes.map((note) => markOf(note, grid.staves.length === 1)))].filter(Boolean).join('\u2009');
+    const marks = [...new Set(one.marked.map((note) => markOf(note, grid.staves.length === 1)))].filter(Boolean).join('\u2009');
     const [lead] = one.notes as [GridNote];
     all.forEach(({ at, length: own, written }, n) => {
       const isFirst = n === 0;
@@ -142,7 +120,7 @@ const voiceSymbols = (sounded: readonly Sounded[], grid: Grid, lines: readonly E
         pitches: one.notes.map((note) => note.pitch),
         voice: lead.voice,
         tied: n < all.length - 1,
-        hasAccent: isFirst && one.event.accent && one.event.notes.at(-1)?.staff === staff,
+        hasAccent: isFirst && one.marked.length > 0 && one.event.accent && one.event.notes.at(-1)?.staff === staff,
         ...(isFirst && lead.articulation ? { articulation: lead.articulation } : {}),
         ...(isFirst && lead.dynamic ? { dynamic: lead.dynamic } : {}),
         ...(isFirst && lead.slur ? { slur: lead.slur } : {}),
@@ -174,31 +152,58 @@ export const notationScore = (grid: Grid, staff = 1): ScoreSymbol[][] => {
 
 const SCORES = new WeakMap<Grid, Map<number, ScoreSymbol[][]>>();
 
+/** A note of a chord that is held so many times as long as another is written in a line of its own. */
+const HELD = 1.5;
+/** How far the line of held notes lies from that of its voice: above it or below. */
+const BESIDE = 0.1;
+
+/** The notes of a voice at one place: those that move on first, and those that are held over them, higher or lower. */
+const movingAndHeld = (notes: readonly GridNote[]): { moving: GridNote[]; above: GridNote[]; below: GridNote[] } => {
+  const least = notes.map(lengthOf).reduce((shortest, one) => (one.lt(shortest) ? one : shortest));
+  const isHeld = (note: GridNote) => lengthOf(note).valueOf() >= HELD * least.valueOf();
+  const moving = notes.filter((note) => !isHeld(note));
+  const top = Math.max(...moving.map(({ pitch }) => (pitch ? stepsUp(pitch) : 0)));
+  const held = notes.filter(isHeld);
+  const isAbove = ({ pitch }: GridNote) => pitch !== null && stepsUp(pitch) > top;
+  return { moving, above: held.filter(isAbove), below: held.filter((note) => !isAbove(note)) };
+};
+
+const lengthOf = ({ length }: GridNote): Exact => beats(length);
+
 const scoreOf = (grid: Grid, staff: number): ScoreSymbol[][] => {
-  const lines = barStarts(grid);
-  const voices = new Map<number, Sounded[]>();
+  const bars = barStarts(grid);
+  const lines = new Map<number, Sounded[]>();
   grid.events.forEach((event, index) => {
     const at = beats(event.at);
-    const own = new Map<string, GridNote[]>();
-    for (const note of event.notes.filter((one) => one.staff === staff)) {
-      const key = `${note.voice}`;
-      own.set(key, [...(own.get(key) ?? []), note]);
-    }
-    for (const [voice, notes] of own) {
-      // A chord whose notes end apart is written as long as its shortest, which is what is struck again first.
-      const shortest = notes.map((note) => beats(note.length)).reduce((least, one) => (one.compare(least) < 0 ? one : least));
-      const line = voices.get(Number(voice)) ?? [];
-      line.push({ at, end: at.add(shortest), notes, event, index });
-      voices.set(Number(voice), line);
+    const voices = group(
+      event.notes.filter((one) => one.staff === staff),
+      ({ voice }) => voice,
+    );
+    for (const [voice, own] of voices) {
+      const { moving, above, below } = movingAndHeld(own);
+      const parts: [line: number, notes: GridNote[], marked: GridNote[]][] = [
+        [voice, moving, own],
+        [voice - BESIDE, above, []],
+        [voice + BESIDE, below, []],
+      ];
+      for (const [line, notes, marked] of parts) {
+        if (notes.length === 0) continue;
+        const shortest = notes.map(lengthOf).reduce((least, one) => (one.lt(least) ? one : least));
+        const sounded = lines.get(line) ?? [];
+        sounded.push({ at, end: at.add(shortest), notes, event, index, marked });
+        lines.set(line, sounded);
+      }
     }
   });
-  return [...voices]
-    .sort(([a], [b]) => a - b)
-    .map(([, sounded], k) => {
-      const symbols = voiceSymbols(sounded, grid, lines, staff);
-      // Rests of a second voice are drawn only where it sounds in the same bar.
-      return k === 0 ? symbols : symbols.filter((symbol) => !symbol.isRest || hasNoteInBar(symbol, symbols, lines));
-    });
+  const inOrder = [...lines].sort(([a], [b]) => a - b);
+  const leading = inOrder.find(([line]) => Number.isInteger(line))?.[0];
+  return inOrder.map(([line, sounded]) => {
+    const symbols = voiceSymbols(sounded, grid, bars, staff);
+    if (line === leading) return symbols;
+    // Rests of a second voice are drawn only where it sounds in the same bar, those of held notes never.
+    const isRestDrawn = (rest: ScoreSymbol) => Number.isInteger(line) && hasNoteInBar(rest, symbols, bars);
+    return symbols.filter((symbol) => !symbol.isRest || isRestDrawn(symbol));
+  });
 };
 
 /** Which bar a place lies in, counted from 0; -1 before the first downbeat. */
@@ -213,43 +218,6 @@ const SIGNS: Record<number, string> = { [-2]: 'bb', [-1]: 'b', 0: '', 1: '#', 2:
 
 /** A pitch as the notation package writes it: middle C is "c/4". */
 export const pitchKey = ({ step, alter, octave }: Pitch): string => `${step.toLowerCase()}${SIGNS[alter] ?? ''}/${octave}`;
-
-const LETTERS = 'CDEFGAB';
-/** Steps of the scale, all octaves counted through from C0. */
-const stepsUp = ({ step, octave }: Pick<Pitch, 'step' | 'octave'>): number => 7 * octave + LETTERS.indexOf(step);
-/** What stands on the lowest line of a staff, by its clef. */
-const LOWEST_LINE: Record<Exclude<Clef, 'percussion'>, number> = {
-  treble: stepsUp({ step: 'E', octave: 4 }),
-  bass: stepsUp({ step: 'G', octave: 2 }),
-  alto: stepsUp({ step: 'F', octave: 3 }),
-  tenor: stepsUp({ step: 'D', octave: 3 }),
-};
-/** From the lowest of five lines to the highest. */
-const STAFF_STEPS = 8;
-
-/** How many lines and spaces the written notes of a staff reach above and below its five lines; 0 where none does. */
-export const stepsBeyond = (
-  { staves, events }: Pick<Grid, 'staves' | 'events'>,
-  staff: number,
-): { above: number; below: number } => {
-  const clef = staves[staff - 1]?.clef ?? 'treble';
-  // The parts of a kit have places in and beside the lines.
-  if (clef === 'percussion') return { above: 0, below: 0 };
-  const line = LOWEST_LINE[clef];
-  const steps = events.flatMap(({ notes }) =>
-    notes.flatMap((note) => (note.pitch && note.staff === staff ? [stepsUp(note.pitch) - line] : [])),
-  );
-  const [least = 0, most = 0] = extent(steps);
-  return { above: Math.max(0, most - STAFF_STEPS), below: Math.max(0, -least) };
-};
-
-/** The staves beside whose notes something is written, from 1. */
-export const markedStaves = ({ staves, events }: Pick<Grid, 'staves' | 'events'>): number[] =>
-  staves
-    .map((_, k) => k + 1)
-    .filter((staff) =>
-      events.some(({ notes }) => notes.some((note) => note.staff === staff && markOf(note, staves.length === 1) !== '')),
-    );
 
 /** Neighbouring symbols of one tuplet, by their places in a voice: as many as fill it. */
 export const tupletGroups = (
@@ -283,18 +251,3 @@ const sameTuplet = (a: ScoreSymbol['tuplet'], b: ScoreSymbol['tuplet']): boolean
 const isPlain = (length: Exact, byThrees = true): boolean =>
   (byThrees ? [length, length.div(3)] : [length]).some(({ n, d }) => isPowerOfTwo(n) && isPowerOfTwo(d));
 const isPowerOfTwo = (value: bigint): boolean => value > 0n && (value & (value - 1n)) === 0n;
-
-/** What a screen reader says of a grid's notes from one event up to another. */
-export const notationWords = ({ events, staves }: Grid, from: number, to: number): string => {
-  const drum = (staff: number, pitch: Pitch) =>
-    staves[staff - 1]?.clef === 'percussion' ? drumPartOf(pitch)?.name : undefined;
-  const named = events
-    .slice(from, Math.min(to, from + 16))
-    .map((event) =>
-      event.notes.map(({ staff, pitch }) => (pitch ? (drum(staff, pitch) ?? spoken(pitch)) : 'note')).join(' and '),
-    );
-  return `notes ${from + 1} to ${to}: ${named.join(', ')}${to - from > 16 ? ' …' : ''}`;
-};
-
-const ALTER_WORDS: Record<number, string> = { [-2]: ' double flat', [-1]: ' flat', 0: '', 1: ' sharp', 2: ' double sharp' };
-const spoken = ({ step, alter, octave }: Pitch): string => `${step}${ALTER_WORDS[alter] ?? ''} ${octave}`;

@@ -1,5 +1,5 @@
 import type { Grid } from '@isochron/core/schema';
-import { markedStaves, stepsBeyond } from './score';
+import { markedStaves, stepsBeyond } from './staff-reach';
 
 const STEP_PX = 5;
 /** The top of the first staff, and from one to the next, where notes stay near their lines; the package has its lines 40 px lower. */

@@ -1,0 +1,40 @@
+import type { Clef, Grid, Pitch } from '@isochron/core/schema';
+import { extent } from 'd3-array';
+import { markOf } from './note-mark';
+
+const LETTERS = 'CDEFGAB';
+/** Steps of the scale, all octaves counted through from C0. */
+export const stepsUp = ({ step, octave }: Pick<Pitch, 'step' | 'octave'>): number => 7 * octave + LETTERS.indexOf(step);
+/** What stands on the lowest line of a staff, by its clef. */
+const LOWEST_LINE: Record<Exclude<Clef, 'percussion'>, number> = {
+  treble: stepsUp({ step: 'E', octave: 4 }),
+  bass: stepsUp({ step: 'G', octave: 2 }),
+  alto: stepsUp({ step: 'F', octave: 3 }),
+  tenor: stepsUp({ step: 'D', octave: 3 }),
+};
+/** From the lowest of five lines to the highest. */
+const STAFF_STEPS = 8;
+
+/** How many lines and spaces the written notes of a staff reach above and below its five lines; 0 where none does. */
+export const stepsBeyond = (
+  { staves, events }: Pick<Grid, 'staves' | 'events'>,
+  staff: number,
+): { above: number; below: number } => {
+  const clef = staves[staff - 1]?.clef ?? 'treble';
+  // The parts of a kit have places in and beside the lines.
+  if (clef === 'percussion') return { above: 0, below: 0 };
+  const line = LOWEST_LINE[clef];
+  const steps = events.flatMap(({ notes }) =>
+    notes.flatMap((note) => (note.pitch && note.staff === staff ? [stepsUp(note.pitch) - line] : [])),
+  );
+  const [least = 0, most = 0] = extent(steps);
+  return { above: Math.max(0, most - STAFF_STEPS), below: Math.max(0, -least) };
+};
+
+/** The staves beside whose notes something is written, from 1. */
+export const markedStaves = ({ staves, events }: Pick<Grid, 'staves' | 'events'>): number[] =>
+  staves
+    .map((_, k) => k + 1)
+    .filter((staff) =>
+      events.some(({ notes }) => notes.some((note) => note.staff === staff && markOf(note, staves.length === 1) !== '')),
+    );
