@@ -95,8 +95,9 @@ const readLabels = async (file: string | undefined): Promise<Map<number, string>
 const evenEvents = (count: number, perBeat: number): GridEvent[] =>
   Array.from({ length: count }, (_, k) => {
     const length = `1/${perBeat}`;
-    return { at: `${k}/${perBeat}`, length, accent: false, notes: [{ pitch: null, length, staff: 1, voice: 1, marks: {} }] };
-  }) as unknown as GridEvent[];
+    const note = { from: `n${k + 1}`, pitch: null, length, staff: 1 as const, voice: 1, marks: {} };
+    return { at: `${k}/${perBeat}`, length, accent: false, notes: [note] };
+  });
 
 /** What is to be played: the notes of a score at the tempo, or an even run. */
 const askedFor = async (values: { score?: string; labels?: string; bpm?: string; 'per-beat'?: string; beats?: string }) => {
@@ -117,9 +118,16 @@ const askedFor = async (values: { score?: string; labels?: string; bpm?: string;
   }
   const run = evenRun(values);
   const notes = evenGridNotes({ ...run, startS: 0 });
-  const meters = [{ at: '0', count: Math.ceil(run.beats), unit: 4 }];
-  const events = withLabels(evenEvents(notes.length, run.notesPerBeat));
-  return { tempoBpm: run.tempoBpm, notes, grid: { events, meters, beatUnit: '1/4', bars: 1 } as unknown as Grid };
+  const grid: Grid = {
+    beatUnit: '1/4',
+    pickup: '0',
+    meters: [{ at: '0', count: Math.ceil(run.beats), unit: 4 }],
+    keys: [{ at: '0', fifths: 0 }],
+    staves: [{ clef: 'treble' }],
+    bars: 1,
+    events: withLabels(evenEvents(notes.length, run.notesPerBeat)),
+  };
+  return { tempoBpm: run.tempoBpm, notes, grid };
 };
 
 /** `isochron assess`: measures, verdicts, what repetitions say together, and the decisions that follow, from onset times alone. */
