@@ -190,6 +190,21 @@ test('notes and bars are edited on the page by keys, and the text says the same'
   await expect(page.getByText('The copied bar is counted in another beat than this passage.')).toBeVisible();
 });
 
+test('both hands’ notes are marked by keys, each in a row of its own', async ({ page }) => {
+  const before = await storedPassage(page, 'hands-together');
+  await page.goto('/material/hands-together');
+  await page.getByRole('button', { name: 'Note 2, lower staff: L' }).focus();
+  for (const key of ['3', '2', 'ArrowUp']) await page.keyboard.press(key);
+  await expect(page.getByRole('button', { name: 'Note 2, lower staff: 3L' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Note 3, lower staff: 2L' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Note 2, upper staff: R' })).toBeVisible();
+  // The arrow moved the left hand's fourth note, and only that.
+  await expect(page.getByLabel('The notes as text')).toHaveValue(/E3@3\S* G3@2\S* F3/);
+  await hasNoViolations(page);
+  await stored(page);
+  await page.request.put('/api/passages/hands-together', { data: before });
+});
+
 test('of a file with several parts the player’s own is chosen by keys, or none', async ({ page }) => {
   const tune = (number: number, title: string, notes: string) => `X:${number}\nT:${title}\nM:2/4\nL:1/8\nK:C\n${notes}|\n\n`;
   const buffer = Buffer.from(

@@ -1,5 +1,5 @@
 import { Box } from '@chakra-ui/react';
-import { beatsNumber, type Grid } from '@isochron/core/schema';
+import { beatsNumber, type Grid, type GridEvent } from '@isochron/core/schema';
 import type { StripSystem } from '../../strip/strip-layout';
 import { noteKey } from './note-keys';
 import { markWords, typedMark } from './typed-mark';
@@ -8,33 +8,45 @@ import type { NoteEditing } from './use-note-editing';
 interface Props {
   grid: Grid;
   system: StripSystem;
+  /** Whose notes are marked here. */
+  staff: number;
   /** The event whose marks are in the tab order. */
   current: number;
   onReach(event: number): void;
   editing: NoteEditing;
 }
 
-/** Under each note a place for its marks: letters and digits are written into it, arrows go from note to note or move the note, letters edit it. */
-export const MarkRow = ({ grid, system, current, onReach, editing }: Props) => {
-  const go = (to: number) => {
-    const target = Math.max(0, Math.min(grid.events.length - 1, to));
+const STAFF_NAMES = ['upper', 'lower'] as const;
+
+const placeOf = (staff: number, event: number) => `[data-mark="${staff}/${event}"]`;
+
+/** Under each note of a staff a place for its marks: letters and digits are written into it, arrows go from note to note or move the note, letters edit it. */
+export const MarkRow = ({ grid, system, staff, current, onReach, editing }: Props) => {
+  const isOneOfTwo = grid.staves.length > 1;
+  const noteOf = (event: GridEvent) => event.notes.findLast((note) => note.staff === staff);
+  const own = grid.events.flatMap((event, index) => (noteOf(event) ? [index] : []));
+  // Where the other hand alone plays, the next note of this one can be reached.
+  const reachable = own.find((index) => index >= current) ?? own.at(-1);
+  const go = (from: number, by: 1 | -1) => {
+    const target = own[own.indexOf(from) + by];
+    if (target === undefined) return;
     onReach(target);
-    document.querySelector<HTMLElement>(`[data-mark="${target}"]`)?.focus();
+    document.querySelector<HTMLElement>(placeOf(staff, target))?.focus();
   };
   const onKey = (event: React.KeyboardEvent, index: number) => {
     const action = noteKey(event);
     if (action) {
-      editing.act(index, action);
+      editing.act(index, staff, action);
       // A note that is gone leaves its place to the next one, or to the last.
       setTimeout(() => {
-        const left = document.querySelectorAll<HTMLElement>('[data-mark]').length;
-        document.querySelector<HTMLElement>(`[data-mark="${Math.min(index, left - 1)}"]`)?.focus();
+        const left = [...document.querySelectorAll<HTMLElement>(`[data-mark^="${staff}/"]`)];
+        (left.find(({ dataset }) => Number(dataset.mark?.split('/')[1]) >= index) ?? left.at(-1))?.focus();
       });
     } else if (event.ctrlKey || event.metaKey || event.altKey) return;
-    else if (event.key === 'ArrowRight') go(index + 1);
-    else if (event.key === 'ArrowLeft') go(index - 1);
+    else if (event.key === 'ArrowRight') go(index, 1);
+    else if (event.key === 'ArrowLeft') go(index, -1);
     else if (event.key === 'Backspace' || event.key === 'Delete')
-      editing.mark(index, {
+      editing.mark(index, staff, {
         finger: '',
         hand: undefined,
         stick: '',
@@ -47,33 +59,40 @@ export const MarkRow = ({ grid, system, current, onReach, editing }: Props) => {
     else {
       const change = typedMark(event.key);
       if (!change) return;
-      editing.mark(index, change);
-      go(index + 1);
+      editing.mark(index, staff, change);
+      go(index, 1);
     }
     event.preventDefault();
     event.stopPropagation();
   };
   return (
-    <Box position="relative" height="34px" width={`${system.width}px`} role="group" aria-label="Marks of the notes">
+    <Box
+      position="relative"
+      height="34px"
+      width={`${system.width}px`}
+      role="group"
+      aria-label={isOneOfTwo ? `Marks of the notes, ${STAFF_NAMES[staff - 1]} staff` : 'Marks of the notes'}
+    >
       {grid.events.slice(system.from, system.to).map((event, k) => {
         const index = system.from + k;
-        const marks = event.notes.at(-1)?.marks ?? {};
-        const words = markWords(marks);
+        const note = noteOf(event);
+        if (!note) return null;
+        const words = markWords(note.marks);
         return (
           <Box
             as="button"
-            key={event.notes[0]?.from ?? index}
+            key={note.from}
             position="absolute"
             left={`${system.beatX(beatsNumber(event.at)) - 12}px`}
             width="24px"
             height="30px"
             fontSize="14px"
             border="1px solid"
-            borderColor={index === current ? 'now' : words ? 'transparent' : 'rule'}
+            borderColor={index === reachable ? 'now' : words ? 'transparent' : 'rule'}
             borderRadius="control"
-            data-mark={index}
-            tabIndex={index === current ? 0 : -1}
-            aria-label={`Note ${index + 1}: ${words || 'no mark'}`}
+            data-mark={`${staff}/${index}`}
+            tabIndex={index === reachable ? 0 : -1}
+            aria-label={`Note ${index + 1}${isOneOfTwo ? `, ${STAFF_NAMES[staff - 1]} staff` : ''}: ${words || 'no mark'}`}
             onFocus={() => onReach(index)}
             onKeyDown={(pressed) => onKey(pressed, index)}
           >

@@ -30,6 +30,7 @@ import { useUndoKeys } from './use-undo-keys';
 
 /** What is heard first, as a share of the goal. */
 const HEARD_SHARE = 0.7;
+const STAVES = [1, 2];
 
 /** A passage's page: its notation with marks, its variants and sections, what may go wrong in it, its notebook, and ways in and out. */
 export const PassagePage = () => {
@@ -87,7 +88,19 @@ export const PassagePage = () => {
         notationOnly
         spots={spots}
         barNumbers={barNames}
-        under={(system) => <MarkRow grid={grid} system={system} current={current} onReach={setCurrent} editing={editing} />}
+        under={(system) =>
+          STAVES.slice(0, grid.staves.length).map((staff) => (
+            <MarkRow
+              key={staff}
+              grid={grid}
+              system={system}
+              staff={staff}
+              current={current}
+              onReach={setCurrent}
+              editing={editing}
+            />
+          ))
+        }
       />
       <NotesAsText />
       <Part title="Hear it">

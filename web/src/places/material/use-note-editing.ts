@@ -7,10 +7,10 @@ import { useNewNotes } from './use-new-notes';
 
 type NoteAction = NonNullable<ReturnType<typeof noteKey>>;
 
-/** What is done at a note of the open passage's notation: by its event, to its highest note. */
+/** What is done at a note of the open passage's notation: by its event, to the highest note of a staff. */
 export interface NoteEditing {
-  mark(event: number, marks: Partial<Marks>): void;
-  act(event: number, action: NoteAction): void;
+  mark(event: number, staff: number, marks: Partial<Marks>): void;
+  act(event: number, staff: number, action: NoteAction): void;
 }
 
 const OTHER_BEAT = 'The copied bar is counted in another beat than this passage. Type it, or change the beat in the text.';
@@ -18,7 +18,7 @@ const OTHER_BEAT = 'The copied bar is counted in another beat than this passage.
 /** Edits the open passage from its notation; its text follows. */
 export const useNoteEditing = (passage: Passage | null, grid: Grid | null, variantId: string | undefined): NoteEditing => {
   const changeNotes = useNewNotes();
-  const noteAt = (event: number) => grid?.events[event]?.notes.at(-1)?.from;
+  const noteAt = (event: number, staff: number) => grid?.events[event]?.notes.findLast((note) => note.staff === staff)?.from;
   const onBar = (whole: Passage, event: number, action: BarAction) => {
     const at = beatsNumber(grid?.events[event]?.at ?? '0');
     // A pickup belongs to the first bar.
@@ -37,8 +37,8 @@ export const useNoteEditing = (passage: Passage | null, grid: Grid | null, varia
     if (action === 'cut') changeNotes(withoutBar(whole, bar));
   };
   return {
-    mark: (event, marks) => {
-      const note = noteAt(event);
+    mark: (event, staff, marks) => {
+      const note = noteAt(event, staff);
       if (!passage || note === undefined) return;
       const marked = withMark(passage, variantId ?? 'first', note, marks);
       // What is written in the first way to play stands in the text.
@@ -46,8 +46,8 @@ export const useNoteEditing = (passage: Passage | null, grid: Grid | null, varia
       if (isFirst) changeNotes(marked);
       else changePassage(marked);
     },
-    act: (event, action) => {
-      const note = noteAt(event);
+    act: (event, staff, action) => {
+      const note = noteAt(event, staff);
       if (!passage || note === undefined) return;
       if ('bar' in action) onBar(passage, event, action.bar);
       else {
