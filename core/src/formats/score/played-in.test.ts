@@ -7,7 +7,7 @@ import { clicksInBar, type PlayedIn, playedSmf } from './played-smf';
 /** Notes at beats of the click, each a little off, as long as they are apart. */
 const playedAt = (beats: readonly number[], bpm: number, pitches: readonly number[] = [60]): SingleOnset[] =>
   beats.map((beat, k) => {
-    const off = 0.02 * (k % 2 === 0 ? 1 : -1);
+    const off = 0.023 * (k % 2 === 0 ? 1 : -1);
     const next = beats[k + 1] ?? beat + 1;
     const [timeS, offS] = [beat + off, next - 0.02].map((at) => (at * 60) / bpm) as [number, number];
     return { timeS, offS, levelDb: -20, pitch: pitches[k % pitches.length] };

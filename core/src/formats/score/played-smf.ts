@@ -2,7 +2,8 @@ import { least } from 'd3-array';
 import { type MidiEvent, writeMidi } from 'midi-file';
 import type { SingleOnset } from '../../schema/measures';
 
-const TICKS = 480;
+/** Twice a prime: what was played lies at a place of written music by chance alone on the beat and in its middle. */
+const TICKS = 998;
 /** How long a note lasts of which nothing says when it ended, in beats. */
 const UNENDED = 0.5;
 /** Notes this much before the first beat are its own, a little early; earlier ones are an upbeat. */

@@ -11,9 +11,11 @@ import { closedUp, endAsWritten } from './smf-lengths';
 import { DRUM_CHANNEL, isOf, notesOf, partsIn, type SmfNote, titleOf, trackName } from './smf-parts';
 
 const DAMAGED = 'This is not a Standard MIDI File, or it is damaged. Export it again as .mid and try once more.';
-/** Written music has the notes of a beat at places like these; played music has not, or only because a file counts few ticks. */
+/** Written music has its notes at places like these; played music has not, or only because a file counts few ticks a beat. */
 const WRITTEN_DIVISORS = [1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 12, 14, 16, 20, 24, 32, 40, 48];
-/** Up to this division one note of a beat is enough; a finer one is meant where so many parts of its places have a note. */
+/** Up to so many ticks a beat, all of them binary and by threes, every tick is such a place, and that alone tells nothing. */
+const FEW_TICKS = 48;
+/** Up to this division one note of a beat is enough then; a finer one is meant where so many parts of its places have a note. */
 const PLAIN_DIVISION = 8;
 const FILLED_SHARE = 1 / 3;
 const WRITTEN_SHARE = 0.98;
@@ -72,11 +74,12 @@ export const readSmfScore = (bytes: Uint8Array, partId?: string): Score => {
     .sort((a, b) => a.tick - b.tick || Number(isLower(a)) - Number(isLower(b)) || b.pitch - a.pitch);
 
   const quartersAt = (tick: number) => beats(tick).div(ticksPerBeat);
+  const isPlace = (tick: number) => WRITTEN_DIVISORS.some((divisor) => (tick * divisor) % ticksPerBeat === 0);
+  const isCoarse = ticksPerBeat <= FEW_TICKS;
   const writtenShare = (some: readonly SmfNote[], by: number) => {
-    const beatsOf = group(
-      some.filter(({ tick }) => tick >= by),
-      ({ tick }) => Math.floor((tick - by) / ticksPerBeat),
-    );
+    const late = some.filter(({ tick }) => tick >= by);
+    if (!isCoarse) return late.filter(({ tick }) => isPlace(tick - by)).length / some.length;
+    const beatsOf = group(late, ({ tick }) => Math.floor((tick - by) / ticksPerBeat));
     return sum(beatsOf.values(), (own) => (isWrittenBeat(own, by, ticksPerBeat) ? own.length : 0)) / some.length;
   };
   const shift = SHIFTS.reduce((best, one) => (writtenShare(notes, one) > writtenShare(notes, best) ? one : best));

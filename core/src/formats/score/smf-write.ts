@@ -7,6 +7,7 @@ import { commonDenominator } from './written-values';
 
 /** More ticks a quarter than this a file cannot say. */
 const MAX_TICKS = 32_767;
+const USUAL_TICKS = 480;
 const UNPITCHED = 60;
 const VELOCITY = 80;
 const ACCENTED = 104;
@@ -23,7 +24,8 @@ export const writeSmfScore = (passage: Passage): Uint8Array => {
   const changes = [...passage.meters, ...passage.keys].map(({ at }) => beats(at).add(pickup).mul(unit));
   const needed = commonDenominator([...places, ...changes, pickup.mul(unit)]);
   const least = needed * Math.max(1, Math.ceil(24 / needed));
-  const ticksPerBeat = least <= MAX_TICKS ? least : 10_080;
+  // A multiple that other programs use as well: of few ticks it could not be told whether they were written or played.
+  const ticksPerBeat = least <= MAX_TICKS / 2 ? least * Math.ceil(USUAL_TICKS / least) : 10_080;
   const tickOf = (quarters: ReturnType<typeof beats>) => Math.round(quarters.mul(ticksPerBeat).valueOf());
   const atTick = (at: string) => tickOf(beats(at).add(pickup).mul(unit));
 
