@@ -148,9 +148,9 @@ export const SCALE: Pattern<ScaleParameters> = {
     const { tonic, scale, hands, meter, perBeat } = parameters;
     const kind: ScaleKind = SCALE_KINDS[scale];
     const instrument = hands === 'left' && given.clefs[1] ? { ...given, clefs: [given.clefs[1]] } : given;
-    const isPlain = isTwoHanded(given) ? hands : 'one';
-    const wholeRange = parameters.octaves === WHOLE_RANGE && parameters.interval === 1 && isPlain === 'one';
-    const { octaves, interval, upper, lower, from } = linesOf({ ...parameters, hands: isPlain }, kind, given);
+    const played = isTwoHanded(given) ? hands : 'one';
+    const wholeRange = parameters.octaves === WHOLE_RANGE && parameters.interval === 1 && played === 'one';
+    const { octaves, interval, upper, lower, from } = linesOf({ ...parameters, hands: played }, kind, given);
     const pitchAt = pitchesOf(from, kind);
     const inOctave = kind.notes.length;
     const reach = (by: 1 | -1) => {
@@ -159,14 +159,13 @@ export const SCALE: Pattern<ScaleParameters> = {
       return degree;
     };
     const degrees = wholeRange ? throughRange(reach(-1), reach(1)) : upper;
-    const mode = FINGERED[scale];
+    // Harps have other fingers, and intervals as well.
+    const mode = given.profileId === 'struck' && interval === 1 ? FINGERED[scale] : undefined;
     const notesOf = (line: readonly Degree[], hand: Hand | null): PatternNote[] => {
       const all = line.map(({ degree }) => degree);
       const ends = [Math.min(...all), Math.max(...all)] as const;
       const fingersOf = (degree: number): Marks =>
-        hand && mode && interval === 1 && given.profileId === 'struck'
-          ? { finger: String(keyboardFinger(mode, midiOf(from) % 12, hand, degree, ends)) }
-          : {};
+        hand && mode ? { finger: String(keyboardFinger(mode, midiOf(from) % 12, hand, degree, ends)) } : {};
       return line.map(({ degree, falls, with: other }) => ({
         pitch: pitchAt(degree, falls),
         ...(other === undefined ? {} : { with: pitchAt(other, falls) }),
@@ -175,7 +174,7 @@ export const SCALE: Pattern<ScaleParameters> = {
     };
     const words = [
       interval === 1 ? '' : inOctave === 7 ? ` in ${INTERVALS[interval]}` : `, ${LEFT_OUT[interval - 1]} left out each time`,
-      HAND_WORDS[isPlain],
+      HAND_WORDS[played],
     ].join('');
     return patternPassage({
       id: 'pattern',
@@ -186,8 +185,8 @@ export const SCALE: Pattern<ScaleParameters> = {
       meter,
       fifths: signatureOf(tonic, kind.away),
       goalBpm: 100,
-      variant: isPlain === 'one' ? '' : 'usual fingering',
-      notes: notesOf(degrees, isPlain === 'one' ? null : isPlain === 'left' ? 'left' : 'right'),
+      variant: mode ? 'usual fingering' : 'as written',
+      notes: notesOf(degrees, played === 'one' ? null : played === 'left' ? 'left' : 'right'),
       ...(lower ? { lower: notesOf(lower, 'left') } : {}),
       parameters: { ...parameters, interval, octaves: wholeRange ? WHOLE_RANGE : octaves },
       generator: 'scale',
