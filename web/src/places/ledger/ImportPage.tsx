@@ -23,7 +23,7 @@ const CLICKS = [
   { value: 'without', name: 'without a click' },
 ] as const;
 
-const NO_FILE = 'Choose a file first: a WAV, a Standard MIDI File, or any other sound that this browser plays.';
+const NO_FILE = 'Choose a file first: a WAV, AIFF or CAF, a Standard MIDI File, or any other sound that this browser plays.';
 
 const FormSchema = z.object({
   file: z.instanceof(File, { message: NO_FILE }),
