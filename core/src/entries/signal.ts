@@ -3,8 +3,8 @@
 // Reasons are made by codes that the dictionaries name.
 import type {} from '../words/describe-reason';
 
+export { UnreadableWav } from '../formats/sound-head';
 export * from '../formats/wav';
-export { UnreadableWav } from '../formats/wav-head';
 export * from '../formats/wav-write';
 export * from '../signal/click-onsets';
 export * from '../signal/click-removal';

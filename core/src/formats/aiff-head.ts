@@ -10,7 +10,7 @@ import {
   type SoundHead,
   soundOf,
   UnreadableWav,
-} from './wav-head';
+} from './sound-head';
 
 const DAMAGED = 'The AIFF file is damaged: its format is cut short. Export it again.';
 

@@ -10,7 +10,7 @@ import {
   type SoundHead,
   soundOf,
   UnreadableWav,
-} from './wav-head';
+} from './sound-head';
 
 const IS_FLOAT = 1;
 const IS_LITTLE_ENDIAN = 2;

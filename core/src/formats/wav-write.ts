@@ -1,4 +1,4 @@
-import { PCM } from './wav-head';
+import { PCM } from './sound-head';
 
 const SHORT_BYTES = 2;
 /** Beyond this a plain file cannot say how long it is. */

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { UnreadableWav } from './sound-head';
 import { openWav, readWav } from './wav';
-import { UnreadableWav } from './wav-head';
 import { wavHead, writeWav } from './wav-write';
 
 /** Writes a WAV of any coding from scratch, by the RIFF specification. */

@@ -2,18 +2,9 @@ import { readAiffHead } from './aiff-head';
 import { readCafHead } from './caf-head';
 import { A_LAW_SAMPLES, MU_LAW_SAMPLES } from './g711';
 import { isCancelled } from './opposite-phase';
+import { A_LAW, type ByteSource, chunkName, FLOAT, MU_LAW, PCM, type SampleFormat, type SoundHead } from './sound-head';
 import type { SoundSource } from './sound-source';
-import {
-  A_LAW,
-  type ByteSource,
-  chunkName,
-  FLOAT,
-  MU_LAW,
-  PCM,
-  readWavHead,
-  type SampleFormat,
-  type SoundHead,
-} from './wav-head';
+import { readWavHead } from './wav-head';
 
 /** A decoded recording: one channel of samples between −1 and 1. */
 export interface Recording {
