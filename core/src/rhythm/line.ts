@@ -67,3 +67,6 @@ export const withLine = (grid: Grid, changed: (line: GridEvent[]) => GridEvent[]
   const [line, others] = byVoice(grid.events, leadingVoice(grid));
   return { ...grid, events: merged([...changed(line), ...others]) };
 };
+
+/** A grid of the leading voice alone. */
+export const lineAlone = (grid: Grid): Grid => ({ ...grid, events: byVoice(grid.events, leadingVoice(grid))[0] });

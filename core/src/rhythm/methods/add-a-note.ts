@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { lineOf } from '../line';
 import { cutGrid } from '../reshape/cut';
 import { rangeField } from './fields';
 import { makeDrill } from './make-drill';
@@ -22,11 +23,9 @@ export const ADD_A_NOTE: Method<z.infer<typeof Parameters>> = {
   fields: [rangeField('from', 'From note', 1, 20_000), rangeField('upTo', 'Up to so many notes', 2, 64)],
   drills: (grid, parameters) => {
     const from = Math.min(parameters.from, Math.max(1, grid.events.length - 1)) - 1;
-    const most = Math.min(parameters.upTo, grid.events.length - from);
-    return Array.from({ length: Math.max(1, most - 1) }, (_, k) =>
-      makeDrill('add-a-note', parameters, cutGrid(grid, from, Math.min(grid.events.length, from + k + 2)), {
-        count: Math.min(most, k + 2),
-      }),
-    );
+    // A note more is one of the leading voice: what others have until then comes with it.
+    const added = lineOf(grid).filter((index) => index > from);
+    const ends = added.length > 0 ? added.slice(0, parameters.upTo - 1) : [grid.events.length - 1];
+    return ends.map((last, k) => makeDrill('add-a-note', parameters, cutGrid(grid, from, last + 1), { count: k + 2 }));
   },
 };

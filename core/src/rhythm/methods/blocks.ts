@@ -1,6 +1,8 @@
+import { range } from 'd3-array';
 import { z } from 'zod';
 import { beats, writeBeats } from '../../schema/beats';
 import type { GridEvent, GridNote } from '../../schema/grid';
+import { withLine } from '../line';
 import { midiOf } from '../pitch';
 import { endOf } from '../reshape/fill-bars';
 import { numberField } from './fields';
@@ -22,7 +24,19 @@ const asChord = (events: readonly GridEvent[], length: string): GridNote[] => {
   return [...notes.values()].sort((a, b) => height(a) - height(b));
 };
 
-/** Each group struck together as one chord: the hand learns its shape before the notes follow one another. */
+/** The events of a line in groups, each struck at once and held to the next. */
+const inBlocks = (line: readonly GridEvent[], size: number): GridEvent[] => {
+  const groups = range(0, line.length, size).map((from) => line.slice(from, from + size));
+  return groups.map((group, k): GridEvent => {
+    const first = group[0] as GridEvent;
+    const next = groups[k + 1]?.[0];
+    const end = next ? beats(next.at) : endOf(group.at(-1) as GridEvent);
+    const length = writeBeats(end.sub(beats(first.at)));
+    return { at: first.at, length, accent: first.accent, notes: asChord(group, length) };
+  });
+};
+
+/** Each group of the leading voice struck together as one chord, over the others as they are written: the hand learns its shape before the notes follow one another. */
 export const BLOCKS: Method<z.infer<typeof Parameters>> = {
   id: 'blocks',
   name: 'Blocks',
@@ -34,16 +48,13 @@ export const BLOCKS: Method<z.infer<typeof Parameters>> = {
   fields: [numberField('size', 'Notes in a block', [2, 3, 4, 5, 6])],
   drills: (grid, parameters) => {
     const { size } = parameters;
-    const groups = Array.from({ length: Math.ceil(grid.events.length / size) }, (_, k) =>
-      grid.events.slice(k * size, (k + 1) * size),
-    );
-    const events = groups.map((group, k): GridEvent => {
-      const first = group[0] as GridEvent;
-      const next = groups[k + 1]?.[0];
-      const end = next ? beats(next.at) : endOf(group.at(-1) as GridEvent);
-      const length = writeBeats(end.sub(beats(first.at)));
-      return { at: first.at, length, accent: first.accent, notes: asChord(group, length) };
-    });
-    return [makeDrill('blocks', parameters, { ...grid, events }, { size })];
+    return [
+      makeDrill(
+        'blocks',
+        parameters,
+        withLine(grid, (line) => inBlocks(line, size)),
+        { size },
+      ),
+    ];
   },
 };

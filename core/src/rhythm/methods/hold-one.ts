@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { beats, writeBeats } from '../../schema/beats';
 import type { Grid, GridEvent, GridNote } from '../../schema/grid';
+import { lineAlone } from '../line';
 import { midiOf } from '../pitch';
 import { fillBars, plainFrame } from '../reshape/fill-bars';
 import { usualStep } from '../reshape/runs';
@@ -15,8 +16,9 @@ const Parameters = z.object({
 
 const height = ({ notes }: GridEvent) => (notes[0]?.pitch ? midiOf(notes[0].pitch) : 0);
 
-/** The different notes of a grid's beginning, as many as asked for, from the lowest up. */
-const handOf = ({ events }: Grid, size: number): GridEvent[] => {
+/** The different notes with which the leading voice begins, as many as asked for, from the lowest up: what one hand has under it. */
+const handOf = (grid: Grid, size: number): GridEvent[] => {
+  const { events } = lineAlone(grid);
   const seen = new Map<number, GridEvent>();
   for (const event of events) if (!seen.has(height(event)) && seen.size < size) seen.set(height(event), event);
   return [...seen.values()].sort((a, b) => height(a) - height(b));

@@ -230,3 +230,46 @@ describe('methods on music in ten meters, with two voices', () => {
     expect(drill?.grid.events.slice(0, 5).map(({ at }) => at)).toEqual(['0', '3/8', '1/2', '7/8', '1']);
   });
 });
+
+describe('methods on two voices', () => {
+  const grid = gridOf(
+    passageOfScore(readText('meter: 4/4\nvoice 1: C5/8 D E F G A B C6 | C6/1 |\nvoice 2: C3/4. G3/8 C3/2 | C3/1 |'), 'two')
+      .passage,
+  );
+  /** What a voice plays: place, steps and length of each. */
+  const voiceIn = (drill: Drill | undefined, voice: number) =>
+    (drill?.grid.events ?? []).flatMap(({ at, notes }) => {
+      const own = notes.filter((note) => note.voice === voice);
+      return own.length > 0 ? [`${at} ${own.map(({ pitch }) => pitch?.step).join('')} ${own[0]?.length}`] : [];
+    });
+  const BELOW = ['0 C 3/2', '3/2 G 1/2', '2 C 2', '4 C 4'];
+
+  it('strike blocks of the upper one over the lower as it is written', () => {
+    const [drill] = drillsOf(grid, 'blocks', { size: 4 });
+    expect(voiceIn(drill, 1)).toEqual(['0 CDEF 2', '2 GABC 2', '4 C 4']);
+    expect(voiceIn(drill, 2)).toEqual(BELOW);
+  });
+
+  it('outline the upper one and leave the lower as it is written', () => {
+    const [beatsOnly, halves, all] = drillsOf(grid, 'outline');
+    expect(voiceIn(beatsOnly, 1)).toEqual(['0 C 1', '1 E 1', '2 G 1', '3 B 1', '4 C 4']);
+    for (const drill of [beatsOnly, halves, all]) expect(drill ? voiceIn(drill, 2) : BELOW).toEqual(BELOW);
+  });
+
+  it('add a note of the upper one, and what the lower has until then', () => {
+    const drills = drillsOf(grid, 'add-a-note', { upTo: 4 });
+    expect(drills.map((drill) => [voiceIn(drill, 1).length, voiceIn(drill, 2).length])).toEqual([
+      [2, 1],
+      [3, 1],
+      [4, 2],
+    ]);
+  });
+
+  it('hold one of the notes that one hand has', () => {
+    const steps = drillsOf(grid, 'hold-one', { size: 5 }).map(({ grid: { events } }) =>
+      events[0]?.notes.map(({ pitch }) => pitch?.octave),
+    );
+    expect(steps).toHaveLength(5);
+    expect(new Set(steps.flat())).toEqual(new Set([5]));
+  });
+});

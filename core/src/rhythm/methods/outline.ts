@@ -2,6 +2,7 @@ import type Fraction from 'fraction.js';
 import { z } from 'zod';
 import { beats, writeBeats } from '../../schema/beats';
 import type { Grid, GridEvent } from '../../schema/grid';
+import { withLine } from '../line';
 import { firstBeat, isOn, type Place, placesIn } from '../metric';
 import { fillBars, lasting, plainFrame } from '../reshape/fill-bars';
 import { usualStep } from '../reshape/runs';
@@ -16,15 +17,17 @@ const Parameters = z.object({
   stops: z.boolean().default(false),
 });
 
-/** Chosen events, each held to the next of them. */
-const held = (grid: Grid, isChosen: (event: GridEvent, k: number) => boolean): Grid => {
-  const chosen = grid.events.filter(isChosen);
-  const events = chosen.map((event, k) => {
-    const next = chosen[k + 1];
-    return next ? lasting(event, beats(next.at).sub(beats(event.at))) : event;
+/** Chosen events of the leading voice, each held to the next of them; other voices stay as they are written. */
+const held = (grid: Grid, isChosen: (event: GridEvent, isLast: boolean) => boolean): Grid => {
+  const whole = withLine(grid, (line) => {
+    const chosen = line.filter((event, k) => isChosen(event, k === line.length - 1));
+    return chosen.map((event, k) => {
+      const next = chosen[k + 1];
+      return next ? lasting(event, beats(next.at).sub(beats(event.at))) : event;
+    });
   });
-  const first = beats((events[0] as GridEvent).at);
-  return { ...grid, pickup: first.compare(0) < 0 ? writeBeats(first.neg()) : '0', events };
+  const first = beats((whole.events[0] as GridEvent).at);
+  return { ...whole, pickup: first.compare(0) < 0 ? writeBeats(first.neg()) : '0' };
 };
 
 /** Every beat's notes at their tempo, and a beat of rest after each. */
@@ -66,15 +69,14 @@ export const OUTLINE: Method<z.infer<typeof Parameters>> = {
   ],
   drills: (grid, { stage, stops }) => {
     const placeOf = placesIn(grid);
-    const last = grid.events.length - 1;
     /** Notes so far apart from their bar line, and the one that it ends on. */
-    const every = (length: (place: Place) => Fraction) => (event: GridEvent, k: number) => {
+    const every = (length: (place: Place) => Fraction) => (event: GridEvent, isLast: boolean) => {
       const place = placeOf(beats(event.at));
-      return k === last || isOn(place, length(place));
+      return isLast || isOn(place, length(place));
     };
     const step = beats(usualStep(grid));
     const isSlow = ({ beat }: Place) => step.compare(beat) >= 0;
-    const stages: [number, (event: GridEvent, k: number) => boolean][] = [
+    const stages: [number, (event: GridEvent, isLast: boolean) => boolean][] = [
       [1, every((place) => (isSlow(place) ? place.bar : place.beat))],
       [2, every(() => step.mul(2))],
       [3, () => true],
@@ -83,7 +85,7 @@ export const OUTLINE: Method<z.infer<typeof Parameters>> = {
     const seen = new Set<string>();
     const made = stages.flatMap(([number, isChosen]) => {
       const chosen = held(grid, isChosen);
-      const key = chosen.events.map(({ at }) => at).join();
+      const key = chosen.events.map(({ at, notes }) => `${at} ${notes.length}`).join();
       const place = placeOf(beats(0));
       const isAcross = number === 2 && !isSlow(place) && isByThrees(step, place.beat);
       if (seen.has(key) || isAcross) return [];
