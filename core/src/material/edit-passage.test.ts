@@ -41,6 +41,23 @@ describe('notes that are written anew', () => {
     expect(fingers('title: Two\nmeter: 2/4\nG4/8 A B G |')).toBe('G A B G');
   });
 
+  it('lose the marks that are taken out of the text, and keep those that never stood in it', () => {
+    const fingersAfter = (text: string, read: typeof before | null) => {
+      const { variants, notes } = rewritten(before, typed(text), read);
+      return notes.map(({ id }) => variants[0]?.marks[id]?.finger ?? '-').join('');
+    };
+    const without = 'title: One\nmeter: 2/4\nC4@1/8 D E@3 F@4 |';
+    expect(fingersAfter(without, before)).toBe('1-34');
+    // The text had said nothing of the second note, which was marked elsewhere.
+    expect(fingersAfter(without, typed(without))).toBe('1234');
+    expect(fingersAfter(without, null)).toBe('1234');
+    // Where a note goes and another comes, its mark is not taken for one that was erased.
+    expect(fingersAfter('title: One\nmeter: 2/4\nC4@1/8 E@3 F@4 G |', before)).toBe('134-');
+    const two = withMark(before, 'first', idAt(before, '1/2'), { breath: true });
+    const after = rewritten(two, typed(without), before);
+    expect(after.variants[0]?.marks[idAt(before, '1/2')]).toEqual({ breath: true });
+  });
+
   it('never get an id back that was taken out', () => {
     const shorter = rewritten(before, typed('title: Two\nmeter: 2/4\nC4/8 E F r |'));
     const longer = rewritten(shorter, typed('title: Two\nmeter: 2/4\nC4/8 E A F |'));

@@ -16,9 +16,9 @@ export const useTypedText = (): ((text: string) => Promise<void>) => {
       const isLast = () => useEditor.getState().text === text;
       try {
         const read = await scores.readText(text, before.id);
-        // What the text said until now: marks that were taken out of it go, others stay.
-        const said = before.text === undefined ? null : await scores.readText(before.text, before.id);
-        if (isLast()) useEditor.setState({ passage: { ...rewritten(before, read.passage, said?.passage), text }, trouble: '' });
+        // What the text said until now: marks that were taken out of it go, others stay. One that was never typed says them all.
+        const said = before.text === undefined ? before : (await scores.readText(before.text, before.id)).passage;
+        if (isLast()) useEditor.setState({ passage: { ...rewritten(before, read.passage, said), text }, trouble: '' });
       } catch (error) {
         if (isLast()) useEditor.setState({ trouble: playerMessage(error) });
       }
