@@ -17,7 +17,13 @@ export const useTypedText = (): ((text: string) => Promise<void>) => {
       try {
         const read = await scores.readText(text, before.id);
         // What the text said until now: marks that were taken out of it go, others stay. One that was never typed says them all.
-        const said = before.text === undefined ? before : (await scores.readText(before.text, before.id)).passage;
+        const said =
+          before.text === undefined
+            ? before
+            : await scores.readText(before.text, before.id).then(
+                ({ passage }) => passage,
+                () => null,
+              );
         if (isLast()) useEditor.setState({ passage: { ...rewritten(before, read.passage, said), text }, trouble: '' });
       } catch (error) {
         if (isLast()) useEditor.setState({ trouble: playerMessage(error) });
