@@ -288,6 +288,21 @@ describe('the generated rhythms', () => {
     }
   });
 
+  it('shared between two have a third in any rhythm', () => {
+    const thirds = (third: string) => {
+      const [drill] = of('two-voices', { third, bars: 1 });
+      return drill?.grid.events
+        .filter(({ notes }) => notes.some(({ voice }) => voice === 3))
+        .map(({ at }) => at)
+        .join(' ');
+    };
+    expect(thirds('beats')).toBe('0 1 2 3');
+    expect(thirds('x..x..x.')).toBe('0 3/4 3/2 2 11/4 7/2');
+    expect(thirds('.x')).toBe('1/4 3/4 5/4 7/4 9/4 11/4 13/4 15/4');
+    // A third without a stroke is none: all is as it usually is.
+    expect(thirds('....')).toBe('0 1 2 3 4 5 6 7');
+  });
+
   it('of chains join each pattern to the next', () => {
     const five = marked(builtInPassage('five-steps') as Passage);
     const [drill] = drillsOf(five, 'pattern-chain', { times: 3, returns: false });

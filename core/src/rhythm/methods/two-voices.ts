@@ -10,10 +10,27 @@ import { numberField, wordField, yesNoField } from './fields';
 import { makeDrill } from './make-drill';
 import type { Method } from './method';
 
+const ON_BEATS = 'beats';
+/** Thirds that are offered; any other can be given to the command. */
+const THIRDS = {
+  [ON_BEATS]: 'on the beats',
+  'x.': 'every other note',
+  '.x': 'between them',
+  'x..x..x.': 'three, three, two',
+  '....x...': 'on the fifth of eight',
+  'x..x.xx..x.x': 'threes against it',
+} as const;
+
 const Parameters = z.object({
   /** Notes that are shared out. */
   notes: z.number().int().min(2).max(8).default(4),
   feel: z.enum(['straight', 'swung']).default('straight'),
+  /** What stays: on the beats, or over the notes of a bar an x for a stroke and a dot for none, again and again. */
+  third: z
+    .string()
+    .regex(/^(?:beats|[x.]*x[x.]*)$/)
+    .max(32)
+    .default(ON_BEATS),
   bars: z.number().int().min(1).max(8).default(2),
   /** Every other bar is soft. */
   levels: z.boolean().default(false),
@@ -27,8 +44,8 @@ const swung = (at: ReturnType<typeof beats>, step: ReturnType<typeof beats>) => 
   return inside.equals(0) ? at : pair.mul(whole).add(inside.mul('4/3'));
 };
 
-/** One bar in which a figure of notes goes over and over, each in its limb, with a steady third on every beat. */
-const barOf = (grid: Grid, isRight: readonly boolean[], feel: 'straight' | 'swung'): Grid => {
+/** One bar in which a figure of notes goes over and over, each in its limb, with a third that stays. */
+const barOf = (grid: Grid, isRight: readonly boolean[], feel: 'straight' | 'swung', third: string): Grid => {
   const one = { ...plainFrame(grid), bars: 1, events: [] as GridEvent[] };
   const length = barStarts(one).at(-1) as ReturnType<typeof beats>;
   const step = beats(usualStep(grid));
@@ -51,34 +68,36 @@ const barOf = (grid: Grid, isRight: readonly boolean[], feel: 'straight' | 'swun
       marks: { hand },
     };
     const rest = length.sub(at);
-    const third: GridNote[] = isOn({ inBar: at, bar: length, beat })
-      ? [{ ...own, length: writeBeats(beat.compare(rest) > 0 ? rest : beat), voice: 3, marks: { sign: '•' } }]
-      : [];
-    return { at: writeBeats(at), length: sounding, accent: false, notes: [own, ...third] };
+    const isStruck = third === ON_BEATS ? isOn({ inBar: at, bar: length, beat }) : third[k % third.length] === 'x';
+    // Off the beats it is as short as the figure's notes.
+    const held = third === ON_BEATS ? (beat.compare(rest) > 0 ? rest : beat) : next.sub(at);
+    const steady: GridNote[] = isStruck ? [{ ...own, length: writeBeats(held), voice: 3, marks: { sign: '•' } }] : [];
+    return { at: writeBeats(at), length: sounding, accent: false, notes: [own, ...steady] };
   });
   return { ...one, staves: [{ clef: 'percussion' }], events };
 };
 
-/** Every way to share a figure's notes between two limbs, over a steady third: 2 to the number of notes of them. */
+/** Every way to share a figure's notes between two limbs, over a third that stays: 2 to the number of notes of them. */
 export const TWO_VOICES: Method<z.infer<typeof Parameters>> = {
   id: 'two-voices',
   name: 'Shared between two',
-  about: 'A figure shared between two hands or feet in every way there is, over a third that stays on the beat.',
+  about: 'A figure shared between two hands or feet in every way there is, over a third that stays.',
   category: 'even',
   stage: 'anew',
   needs: 'two-limbs',
   parameters: Parameters,
   fields: [
     numberField('notes', 'Notes in the figure', [2, 3, 4, 5, 6, 8]),
+    wordField('third', 'The third', THIRDS),
     wordField('feel', 'Feel', { straight: 'straight', swung: 'swung' }),
     numberField('bars', 'Bars of each', [1, 2, 4, 8]),
     yesNoField('levels', 'Every other bar soft'),
   ],
   drills: (grid, parameters) => {
-    const { notes, feel, bars, levels } = parameters;
+    const { notes, feel, third, bars, levels } = parameters;
     return Array.from({ length: 2 ** notes }, (_, number) => {
       const isRight = Array.from({ length: notes }, (_one, k) => (number & (1 << (notes - 1 - k))) === 0);
-      const whole = looped(barOf(grid, isRight, feel), bars);
+      const whole = looped(barOf(grid, isRight, feel, third), bars);
       const barLength = (barStarts(whole)[1] ?? beats(1)).valueOf();
       const isSoft = ({ at }: GridEvent) => levels && Math.floor(beats(at).valueOf() / barLength) % 2 === 1;
       const events = whole.events.map((event) => ({
