@@ -68,14 +68,17 @@ export const DayPage = () => {
   const { takes, isLoading } = useTakesOfDay(day);
   const weak = mostOftenWeak(practice.weak.filter((one) => monthFrom <= one.day && one.day <= day));
   const weakTitle = passages.find(({ id }) => id === weak?.config.passageId)?.title;
-  const goTo = (next: string) => {
+  const goBy = (days: number) => {
+    // Keys come faster than a page is drawn: the address knows already where the last one led.
+    const there = window.location.pathname.split('/').at(-1) ?? '';
+    const next = dayAt(dayIndex(A_DAY.test(there) ? there : day) + days);
     if (next <= today) void navigate(`/ledger/day/${next}`);
   };
   usePageKeys({
-    ArrowLeft: () => goTo(dayAt(dayIndex(day) - 1)),
-    ArrowRight: () => goTo(dayAt(dayIndex(day) + 1)),
-    ArrowUp: () => goTo(dayAt(dayIndex(day) - 7)),
-    ArrowDown: () => goTo(dayAt(dayIndex(day) + 7)),
+    ArrowLeft: () => goBy(-1),
+    ArrowRight: () => goBy(1),
+    ArrowUp: () => goBy(-7),
+    ArrowDown: () => goBy(7),
   });
   const playedS = (of: string) => practice.days.filter((one) => one.day === of).reduce((sum, one) => sum + one.playedS, 0);
   return (
