@@ -2,10 +2,11 @@
 import { buildWeb } from './build-web.mjs';
 import { run } from './setup.mjs';
 
-export const testInBrowser = () => {
+/** `retries`: how often a test that fails is tried once more, with a server and data of its own; what needed that is said by the caller. */
+export const testInBrowser = ({ retries = 0 } = {}) => {
   buildWeb();
   console.log('The interface in a browser …');
-  run('npx', ['playwright', 'test', '-c', 'e2e', '--project', 'live']);
+  run('npx', ['playwright', 'test', '-c', 'e2e', '--project', 'live', '--retries', String(retries)]);
 };
 
 if (import.meta.filename === process.argv[1]) testInBrowser();
