@@ -21,7 +21,7 @@ const Parameters = z.object({
   perBeat: z.number().int().min(1).max(6).default(4),
 });
 
-/** Orders that are offered; any other can be typed on the command line. */
+/** Orders that are offered; any other can be stored with a passage, there is no field to type one. */
 const ORDERS = ['12345432', '13243545', '15243524', '14253524', '12132314', '54535251', '1353', '1525'];
 
 /** Five neighbouring notes under five fingers in a chosen order, at one place or climbing. */

@@ -11,7 +11,7 @@ import { makeDrill } from './make-drill';
 import type { Method } from './method';
 
 const ON_BEATS = 'beats';
-/** Thirds that are offered; any other can be given to the command. */
+/** Thirds that are offered; any other can be stored with a practice, there is no field to type one. */
 const THIRDS = {
   [ON_BEATS]: 'on the beats',
   'x.': 'every other note',
