@@ -38,7 +38,7 @@ export type { RunBlock, SessionRun } from '../schema/block-run';
 export { SessionRunSchema } from '../schema/block-run';
 export * from '../schema/day-plan';
 export { withPresentNames } from '../schema/former-names';
-export { barStarts, fifthsAt } from '../schema/frame';
+export { barAt, barStarts, fifthsAt } from '../schema/frame';
 export type { ClickPlan, Drill, Grid, GridEvent, GridNote, MethodUse } from '../schema/grid';
 export { IdSchema, NameIdSchema, ZoneSchema } from '../schema/ids';
 export { InstrumentSchema, type MarkKind, type MusicalInstrument } from '../schema/instrument';

@@ -218,19 +218,19 @@ export const dangerSpots = (
     const gapS = (((positions[k + 1] as number) - (positions[k] as number)) * 60) / tempoBpm;
     return { from: grid.events[k] as GridEvent, to, index: k + 1, gapS };
   });
-  const told = DANGERS.filter(
-    ({ isMet, usualShare = USUAL_SHARE }) =>
-      steps.filter((step) => isMet(step, around)).length <= Math.max(1, usualShare * steps.length),
-  );
+  const told = DANGERS.flatMap((danger) => {
+    const met = new Set(steps.filter((step) => danger.isMet(step, around)));
+    return met.size <= Math.max(1, (danger.usualShare ?? USUAL_SHARE) * steps.length) ? [{ danger, met }] : [];
+  });
   return steps.flatMap((step): DangerSpot[] => {
-    const met = told.find((danger) => danger.isMet(step, around));
-    if (!met) return [];
+    const surest = told.find(({ met }) => met.has(step))?.danger;
+    if (!surest) return [];
     const { index } = step;
     return [
       {
         index,
-        why: met.why(step, around),
-        drill: [{ id: 'around', parameters: stretchAround(index, grid.events.length) }, met.helps],
+        why: surest.why(step, around),
+        drill: [{ id: 'around', parameters: stretchAround(index, grid.events.length) }, surest.helps],
       },
     ];
   });

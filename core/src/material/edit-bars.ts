@@ -1,4 +1,4 @@
-import { max, range } from 'd3-array';
+import { bisector, max, range } from 'd3-array';
 import type { z } from 'zod';
 import { beats, writeBeats } from '../schema/beats';
 import { barStarts, fifthsAt, meterBeats } from '../schema/frame';
@@ -19,14 +19,19 @@ const meterIn = ({ meters }: Pick<Passage, 'meters'>, at: ReturnType<typeof beat
   return { count, unit };
 };
 
-/** The notes that begin in a bar, from its beginning on. */
-const notesIn = (passage: Passage, bar: number): PassageNote[] => {
+/** The notes that begin in each bar, from its beginning on; those of a pickup are in none. */
+const notesByBar = (passage: Passage): PassageNote[][] => {
   const starts = barStarts(passage);
-  const [from, to] = [starts[bar] ?? beats(0), starts[bar + 1] ?? beats(0)];
-  return passage.notes
-    .filter(({ at }) => beats(at).compare(from) >= 0 && beats(at).compare(to) < 0)
-    .map((note) => ({ ...note, at: writeBeats(beats(note.at).sub(from)) }));
+  const bars = range(passage.bars).map((): PassageNote[] => []);
+  for (const note of passage.notes) {
+    const at = beats(note.at);
+    const bar = startOf.right(starts, at.valueOf()) - 1;
+    bars[bar]?.push({ ...note, at: writeBeats(at.sub(starts[bar] ?? 0)) });
+  }
+  return bars;
 };
+
+const startOf = bisector((start: ReturnType<typeof beats>) => start.valueOf());
 
 /** A passage in which no note reaches over a bar's beginning. */
 const cutAt = (passage: Passage, bar: number): Passage => {
@@ -44,7 +49,7 @@ const cutAt = (passage: Passage, bar: number): Passage => {
  * @param bar from 0
  */
 export const copiedBar = (passage: Passage, bar: number): CopiedBar => {
-  const notes = notesIn(cutAt(passage, bar + 1), bar);
+  const notes = notesByBar(cutAt(passage, bar + 1))[bar] ?? [];
   const ids = new Set(notes.map(({ id }) => id));
   return {
     beatUnit: passage.beatUnit,
@@ -69,11 +74,11 @@ interface Bar {
 
 const takenApart = (passage: Passage): Bar[] => {
   const starts = barStarts(passage);
-  return range(passage.bars).map((bar) => ({
+  return notesByBar(passage).map((notes, bar) => ({
     meter: meterIn(passage, starts[bar] ?? beats(0)),
     fifths: fifthsAt(passage, starts[bar] ?? beats(0)),
     number: passage.pageBars?.[bar],
-    notes: notesIn(passage, bar),
+    notes,
   }));
 };
 

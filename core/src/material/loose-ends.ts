@@ -1,18 +1,13 @@
 import { group } from 'd3-array';
-import { midiOf } from '../rhythm/pitch';
 import { beats } from '../schema/beats';
 import type { Passage, PassageNote } from '../schema/passage';
+import { samePitch } from '../schema/passage-faults';
 
 /** What belongs to one line of a passage: a voice of a staff. */
 export const isSameLine = (a: PassageNote, b: PassageNote): boolean => a.staff === b.staff && a.voice === b.voice;
 
 /** Where a note ends, in beats. */
 export const endOf = ({ at, length }: PassageNote) => beats(at).add(beats(length));
-
-const isSamePitch = (a: PassageNote, b: PassageNote): boolean =>
-  a.pitch === null
-    ? b.pitch === null
-    : b.pitch !== null && midiOf(a.pitch) === midiOf(b.pitch) && a.pitch.step === b.pitch.step;
 
 /** A passage some of whose notes were taken out or moved: ties, slurs and marks that led to what is not there any more go as well. */
 export const withoutLooseEnds = (passage: Passage): Passage => {
@@ -22,7 +17,7 @@ export const withoutLooseEnds = (passage: Passage): Passage => {
   );
   const there = new Set(passage.notes.map(({ id }) => id));
   const leadsOn = (note: PassageNote) =>
-    (starts.get(endOf(note).toFraction()) ?? []).some((other) => isSameLine(other, note) && isSamePitch(other, note));
+    (starts.get(endOf(note).toFraction()) ?? []).some((other) => isSameLine(other, note) && samePitch(other.pitch, note.pitch));
   const notes = passage.notes.map((note) => {
     const { tie, slurTo, ...rest } = note;
     return {

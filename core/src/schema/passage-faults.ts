@@ -27,7 +27,9 @@ const twice = (ids: readonly string[]): string | undefined => {
   return ids.find((id) => seen.size === seen.add(id).size);
 };
 
-const samePitch = (a: Pitch | null, b: Pitch | null) => a?.step === b?.step && a?.alter === b?.alter && a?.octave === b?.octave;
+/** Whether two pitches are written alike; notes without pitch are. */
+export const samePitch = (a: Pitch | null, b: Pitch | null) =>
+  a?.step === b?.step && a?.alter === b?.alter && a?.octave === b?.octave;
 
 /** What is wrong with the frame: without a sound frame the notes cannot be looked at. */
 const frameFaults = (frame: Frame): string[] => {

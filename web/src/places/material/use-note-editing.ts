@@ -1,5 +1,5 @@
 import { copiedBar, withBar, withMark, withNoteEdited, withNoteMoved, withoutBar } from '@isochron/core/material';
-import { barStarts, beatsNumber, type Grid, type Marks, type Passage } from '@isochron/core/schema';
+import { barAt, barStarts, beatsNumber, type Grid, type Marks, type Passage } from '@isochron/core/schema';
 import { changePassage, useEditor } from '../../stores/editor';
 import { copyBar, pastedBar } from './bar-clip';
 import type { BarAction, noteKey } from './note-keys';
@@ -20,12 +20,7 @@ export const useNoteEditing = (passage: Passage | null, grid: Grid | null, varia
   const changeNotes = useNewNotes();
   const noteAt = (event: number, staff: number) => grid?.events[event]?.notes.findLast((note) => note.staff === staff)?.from;
   const onBar = (whole: Passage, event: number, action: BarAction) => {
-    const at = beatsNumber(grid?.events[event]?.at ?? '0');
-    // A pickup belongs to the first bar.
-    const bar = Math.max(
-      0,
-      barStarts(whole).findLastIndex((start) => start.valueOf() <= at),
-    );
+    const bar = barAt(barStarts(whole), beatsNumber(grid?.events[event]?.at ?? '0')) - 1;
     if (action === 'paste') {
       const copied = pastedBar();
       const pasted = copied && withBar(whole, bar, copied);
