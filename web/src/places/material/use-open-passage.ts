@@ -1,6 +1,6 @@
 import { forInstrument, instrumentOf } from '@isochron/core/material';
 import type { Passage } from '@isochron/core/schema';
-import { useEffect } from 'react';
+import { useEffect, useRef } from 'react';
 import { useNavigate } from 'react-router';
 import { useSettings } from '../../api/settings';
 import { closeEditor, openEditor, readDraft, useEditor } from '../../stores/editor';
@@ -16,26 +16,36 @@ const STARTING_TEXT = 'title: New passage\nmeter: 4/4\nkey: C\ntempo: 100\n\nC4/
  */
 export const useOpenPassage = (isNew: boolean, stored: Passage | null, saving: Saving): void => {
   const scores = useScores();
-  const { settings } = useSettings();
+  const { settings, loaded, message } = useSettings();
   const navigate = useNavigate();
+  const opened = useRef('');
+  const asked = isNew ? 'new' : (stored?.id ?? '');
   useEffect(() => {
+    // Once a passage is open, nothing that comes later may take back what was done to it.
+    if (useEditor.getState().passage?.id === asked) opened.current = asked;
+    if (!asked || opened.current === asked) return;
+    let isLeft = false;
+    const begin = (passage: Passage, text: string, from: number) => {
+      if (isLeft) return;
+      opened.current = asked;
+      openEditor(passage, text, from);
+    };
     const openNew = async () => {
       const { passage } = await scores.readText(STARTING_TEXT, newPassageId('typed'));
       const instrument = instrumentOf(settings.playsId, settings.instruments);
-      openEditor(forInstrument({ ...passage, text: STARTING_TEXT }, instrument), STARTING_TEXT, 0);
+      begin(forInstrument({ ...passage, text: STARTING_TEXT }, instrument), STARTING_TEXT, 0);
     };
     const open = async (from: Passage) => {
       const draft = readDraft(from.id);
-      if (draft) {
-        openEditor(draft.passage, draft.text, from.revision);
-        return;
-      }
-      const written = from.text ?? new TextDecoder().decode(await scores.write(from, '.txt'));
-      openEditor(from, written, from.revision);
+      if (draft) begin(draft.passage, draft.text, from.revision);
+      else begin(from, from.text ?? new TextDecoder().decode(await scores.write(from, '.txt')), from.revision);
     };
-    if (isNew) void openNew();
-    else if (stored && useEditor.getState().passage?.id !== stored.id) void open(stored);
-  }, [isNew, stored, scores, settings.playsId, settings.instruments]);
+    if (stored) void open(stored);
+    else if (loaded || message) void openNew();
+    return () => {
+      isLeft = true;
+    };
+  }, [asked, stored, scores, settings.playsId, settings.instruments, loaded, message]);
   useEffect(() => closeEditor, []);
   const id = useEditor(({ passage }) => passage?.id);
   useEffect(() => {
