@@ -12,9 +12,26 @@ import { openBench, setUpWith, simulated, verdictOf } from '../e2e/bench-page';
 import { chromiumWith } from '../e2e/chromium';
 import { spawnServer } from '../server/src/testing/spawn-server';
 
-const REPETITIONS = 8;
-/** Four bars of semiquavers, but for the last beat. */
-const SIXTY_NOTES = `title: Sixty\nmeter: 4/4\ntempo: 300\n${'C4/16 D E F G F E D '.repeat(7)}C D E G r/4 |`;
+/** Bars of semiquavers, but for the last beat. */
+const runOf = (bars: number): string =>
+  `title: Run\nmeter: 4/4\ntempo: 300\n${'C4/16 D E F G F E D C D E F G F E D | '.repeat(bars - 1)}C4/16 D E F G F E D C D E G r/4 |`;
+
+/** What is played: its notes, where it begins, and how often. */
+const PLAYED = [
+  { id: 'five-steps', notes: 17, startBpm: 120, repetitions: 8 },
+  { id: 'run-of-60', notes: 60, startBpm: 120, repetitions: 8 },
+  { id: 'run-of-508', notes: 508, startBpm: 240, repetitions: 4 },
+];
+
+interface Decided extends PerformanceMark {
+  detail: { tookMs: number; afterLastNoteS: number; afterEndS: number };
+}
+declare global {
+  interface Window {
+    /** When each verdict was painted, as the browser tells it (Element Timing API). */
+    painted: number[];
+  }
+}
 
 const folder = await mkdtemp(join(tmpdir(), 'isochron-bench-'));
 const server = await spawnServer(folder);
@@ -22,31 +39,43 @@ const BASE = server.origin;
 try {
   const browser = await chromium.launch(chromiumWith());
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  await page.addInitScript(() => {
+    window.painted = [];
+    new PerformanceObserver((list) => {
+      for (const entry of list.getEntries()) window.painted.push(entry.startTime);
+    }).observe({ type: 'element', buffered: true });
+  });
   await setUpWith(page, simulated(3), BASE);
-  const { passage } = await readPassageFile('sixty.txt', new TextEncoder().encode(SIXTY_NOTES), 'sixty');
-  await page.request.put(`${BASE}/api/passages/sixty?from=0`, { data: passage });
+  for (const { id, notes } of PLAYED.slice(1)) {
+    const text = new TextEncoder().encode(runOf((notes + 4) / 16));
+    const { passage } = await readPassageFile(`${id}.txt`, text, id);
+    await page.request.put(`${BASE}/api/passages/${id}?from=0`, { data: passage });
+  }
   console.log(
     '| passage, strategy | verdict painted after the last gridline, median (slowest) | deciding, announcing, scheduling, median (slowest) | before the end of the repetition, least |\n|---|---|---|---|',
   );
-  for (const [passageId, notes] of [
-    ['five-steps', 17],
-    ['sixty', 60],
-  ] as const)
+  for (const { id: passageId, notes, startBpm, repetitions } of PLAYED)
     for (const strategyId of ['half-speed-climb', 'adaptive'] as const) {
       await page.request.patch(`${BASE}/api/practice-configs/${passageId}.first.whole`, { data: { strategyId } });
-      await openBench(page, passageId, 300, 120, BASE);
+      await openBench(page, passageId, 300, startBpm, BASE);
       await page.keyboard.press('Enter');
-      for (let repetition = 0; repetition < REPETITIONS; repetition += 1) await verdictOf(page, repetition);
+      for (let repetition = 0; repetition < repetitions; repetition += 1) await verdictOf(page, repetition);
       await page.waitForTimeout(500);
-      // No function with a name goes to the page: the name would be kept by a helper that is not there.
-      const [shown = [], decided = []] = await page.evaluate(
-        (names) => names.map((name) => performance.getEntriesByName(name).map((entry) => (entry as PerformanceMark).detail)),
-        ['isochron:verdict-shown', 'isochron:decided'],
-      );
+      const [painted, decided] = await page.evaluate(() => [
+        window.painted,
+        performance.getEntriesByName('isochron:decided').map((mark) => ({ atMs: mark.startTime, ...(mark as Decided).detail })),
+      ]);
+      // The word is painted for the first time after it was decided.
+      const delaysMs = decided.map(({ atMs, afterLastNoteS }, index) => {
+        const paintedMs = painted[index] ?? Number.NaN;
+        if (!(paintedMs > atMs))
+          throw new Error(`Verdict ${index + 1} of ${passageId} was not seen painted after it was decided.`);
+        return paintedMs - atMs + 1000 * afterLastNoteS;
+      });
       const told = (values: readonly number[]) => `${median(values).toFixed(0)} ms (${Math.max(...values).toFixed(0)} ms)`;
       const cells = [
         `${notes} notes, ${strategyId}`,
-        told(shown.map(({ afterLastNoteS }) => 1000 * afterLastNoteS)),
+        told(delaysMs),
         told(decided.map(({ tookMs }) => tookMs)),
         `${Math.min(...decided.map(({ afterEndS }) => -1000 * afterEndS)).toFixed(0)} ms`,
       ];

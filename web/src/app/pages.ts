@@ -2,7 +2,7 @@ import { AppError } from '@isochron/core/schema';
 import type { ComponentType } from 'react';
 import type { RouteObject } from 'react-router';
 import { isAnyTakePlayed } from '../recorder/take-locks';
-import { after } from './after';
+import { after, whenIdle } from './after';
 
 /** A page: where it is, and what loads it. */
 interface Page {
@@ -48,11 +48,6 @@ export const pageRoute = ({ path, load }: Page): RouteObject => ({
 });
 
 const LOOK_AGAIN_MS = 5000;
-const idle = () =>
-  new Promise<void>((resolve) => {
-    if ('requestIdleCallback' in window) window.requestIdleCallback(() => resolve());
-    else setTimeout(resolve, 200);
-  });
 
 /**
  * Loads the pages that were not opened yet, one after the other: the server may be stopped while the page is open, and a take begins
@@ -61,7 +56,7 @@ const idle = () =>
  */
 export const loadAllPages = async (): Promise<void> => {
   for (const { load } of PAGES) {
-    await idle();
+    await whenIdle(LOOK_AGAIN_MS);
     while (await isAnyTakePlayed()) await after(LOOK_AGAIN_MS);
     await load();
   }

@@ -78,16 +78,15 @@ const beginningOf = ({ beginning, audio }: RunningTake): LoopEvent => {
   };
 };
 
-/** Told to the benchmark: when it was decided, announced and the next clicks handed on, and, two frames on, when the verdict is painted. */
-const markDecided = (repetition: number, heardMs: number, { audio }: RunningTake, { plan }: LoopState) => {
-  const lastNoteS = plan?.notes.at(-1)?.timeS ?? 0;
-  const detail = { repetition, tookMs: performance.now() - heardMs, afterEndS: audio.nowS() - (plan?.endS ?? 0) };
+/** Told to the benchmark: when it was decided, announced and the next clicks handed on, after the last note and before the end. */
+const markDecided = (heardMs: number, { audio }: RunningTake, { plan }: LoopState) => {
+  const nowS = audio.nowS();
+  const detail = {
+    tookMs: performance.now() - heardMs,
+    afterLastNoteS: nowS - (plan?.notes.at(-1)?.timeS ?? 0),
+    afterEndS: nowS - (plan?.endS ?? 0),
+  };
   performance.mark('isochron:decided', { detail });
-  requestAnimationFrame(() =>
-    requestAnimationFrame(() => {
-      performance.mark('isochron:verdict-shown', { detail: { repetition, afterLastNoteS: audio.nowS() - lastNoteS } });
-    }),
-  );
 };
 
 export const useBench = create<Bench>((set, get) => {
@@ -149,7 +148,7 @@ export const useBench = create<Bench>((set, get) => {
     notePlayed();
     const heardMs = performance.now();
     dispatch({ type: 'analysed', analysed, nowS: running.audio.nowS() });
-    markDecided(repetition, heardMs, running, loop);
+    markDecided(heardMs, running, loop);
   };
 
   return {

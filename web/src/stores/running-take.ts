@@ -13,11 +13,15 @@ import {
 } from '@isochron/core/schema';
 import { type LoopState, makeTake, snapshotOf } from '@isochron/core/strategy';
 import { shownPracticeConfig, showPracticeConfig } from '../api/queries/practice';
+import { whenIdle } from '../app/after';
 import { openTakeAudio, type TakeAudio } from '../audio/take-audio';
 import { notKeptWords } from '../recorder/not-kept';
 import { beginTake, endTake, keepForSending, sendUnsent } from '../recorder/outbox';
 import { forgetTake, holdChunks } from '../recorder/unsent';
 import { presentPracticeSession, stand } from './practice-session';
+
+/** How long what was measured may wait until it is kept in the browser. */
+const KEPT_WITHIN_MS = 200;
 
 /** What a take is begun with. */
 export interface Beginning {
@@ -97,6 +101,12 @@ export const startTake = async (
 
   const keep = async (loop: LoopState, complete: boolean): Promise<void> => {
     if (loop.repetitions.length === 0) return;
+    if (!complete) {
+      // The verdict is drawn first.
+      await whenIdle(KEPT_WITHIN_MS);
+      // Meanwhile it has ended, and is kept whole.
+      if (endedAt !== null) return;
+    }
     const snapshot = {
       takeId,
       repetitions: loop.repetitions.length,

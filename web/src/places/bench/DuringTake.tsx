@@ -1,10 +1,9 @@
-import { Box, Flex, Grid, Heading, Text } from '@chakra-ui/react';
+import { Box, Flex, Grid, Text } from '@chakra-ui/react';
 import { isWithoutClick } from '@isochron/core/material';
 import type { Selection } from '@isochron/core/planning';
 import type { Passage } from '@isochron/core/schema';
-import { chosenCount, problemQuestions, strategyOf } from '@isochron/core/strategy';
-import { drillName } from '@isochron/core/words';
-import { useMemo } from 'react';
+import { chosenCount, problemQuestions } from '@isochron/core/strategy';
+import { useDeferredValue, useMemo } from 'react';
 import { useShallow } from 'zustand/react/shallow';
 import { useToldEase } from '../../api/light-day';
 import { useSettings } from '../../api/settings';
@@ -13,8 +12,9 @@ import { Notice } from '../../app/Notice';
 import { useDescribe } from '../../app/use-describe';
 import { TAP_EVENT } from '../../audio/inputs/tap';
 import { useBench } from '../../stores/bench';
-import { bpm, signed, tempoWords } from '../../words';
+import { tempoWords } from '../../words';
 import { AFTER_BREAK_WORDS, nextAfterBreak } from './after-break';
+import { BlockWords } from './BlockWords';
 import { Distraction } from './Distraction';
 import { easeActs, easeHints } from './ease-keys';
 import { Figures } from './Figures';
@@ -23,58 +23,12 @@ import { KeyHints } from './KeyHints';
 import { NothingHeard } from './NothingHeard';
 import { PauseDrills } from './PauseDrills';
 import { RestReminder } from './RestReminder';
-import { RunWords } from './RunWords';
 import { TempoNow } from './TempoNow';
 import { type BenchActs, useBenchKeys } from './use-bench-keys';
 import { VerdictLine } from './VerdictLine';
 
-/** What a strategy asks for in between, and what to do. */
-const WAY_WORDS = {
-  sweep: 'A sweep: follow the click up; stop where it will not go.',
-  burst: 'A burst: one group, as fast as it goes, loose.',
-  retake: 'The place where it broke off.',
-} as const;
 const COUNT_IN_WORDS = ['one bar', 'two bars', 'three bars', 'four bars'];
 const ROWS_SHOWN = 8;
-
-/** What block this is: the right third of the Bench. */
-const BlockWords = ({ passage }: { passage: Passage }) => {
-  const loop = useBench((bench) => bench.loop);
-  const peakDb = useBench((bench) => bench.peakDb);
-  const { settings } = useSettings();
-  // A sweep is meant to break, a burst to be wild: neither is a failure.
-  const own = loop.repetitions.filter(({ drill }) => !loop.drills[drill]?.repetitionKind);
-  const clean = own.filter(({ verdict }) => verdict.outcome === 'clean').length;
-  const played = own.length;
-  const chosen = chosenCount(loop.drills);
-  return (
-    <Box fontSize="17px" color="quiet" minWidth="200px">
-      <Heading as="h1" fontFamily="heading" fontWeight="500" fontSize="22px" lineHeight="1.25" color="ink">
-        {passage.title}
-      </Heading>
-      {loop.drill?.repetitionKind ? (
-        <Text color="ink" fontSize="20px" lineHeight="1.25" data-testid="way">
-          {WAY_WORDS[loop.drill.repetitionKind]}
-        </Text>
-      ) : (
-        loop.drill &&
-        chosen > 1 && (
-          <Text color="ink" fontSize="20px" lineHeight="1.25" data-testid="drill">
-            {loop.drillIndex + 1} of {chosen}: {drillName(loop.drill, settings)}
-          </Text>
-        )
-      )}
-      <RunWords />
-      <Text>{strategyOf(loop.decisions.strategy.id).name}</Text>
-      <Text>
-        goal {bpm(loop.target.goalBpm)} · from {bpm(loop.target.startBpm)}
-      </Text>
-      {loop.drill?.playAlong && <Text>along with “{loop.drill.playAlong.title}”</Text>}
-      <Text>{played === 0 ? 'first repetition' : `${played} played, ${clean} clean`}</Text>
-      <Text>input {peakDb === null ? '–' : `${signed(peakDb, 0)} dB`}</Text>
-    </Box>
-  );
-};
 
 /** The Bench while a take is on: tempo, verdict and reason large; the strip over the whole width. */
 export const DuringTake = ({ passage, part }: { passage: Passage; part: Selection }) => {
@@ -89,6 +43,9 @@ export const DuringTake = ({ passage, part }: { passage: Passage; part: Selectio
       calibrated: bench.calibrated,
     })),
   );
+  // The verdict is on screen first; what stands around it follows.
+  const calmLoop = useDeferredValue(loop);
+  const calmLast = calmLoop.repetitions.at(-1);
   const { settings } = useSettings();
   const last = loop.repetitions.at(-1);
   const shown = useMemo(
@@ -116,6 +73,23 @@ export const DuringTake = ({ passage, part }: { passage: Passage; part: Selectio
     [send, tellEase, stepBpm, hasDrills, hasBroken, afterBreak],
   );
   useBenchKeys(acts);
+  const givenEase = last?.ease ?? null;
+  const hints = useMemo(
+    () => [
+      { keyName: '↑', does: 'faster', act: acts.faster },
+      { keyName: '↓', does: 'slower', act: acts.slower },
+      ...(acts.next ? [{ keyName: 'N', does: 'next drill', act: acts.next }] : []),
+      ...(acts.before ? [{ keyName: 'P', does: 'the one before', act: acts.before }] : []),
+      ...(acts.afterBreak
+        ? [{ keyName: 'B', does: `broken off: ${AFTER_BREAK_WORDS[afterBreak]}`, act: acts.afterBreak }]
+        : []),
+      { keyName: 'R', does: 'finish loose', act: acts.finish },
+      ...easeHints(tellEase, givenEase),
+      { keyName: 'A', does: 'again', act: acts.again },
+      { keyName: 'Esc', does: 'stop', act: acts.stop },
+    ],
+    [acts, afterBreak, tellEase, givenEase],
+  );
 
   return (
     <Flex direction="column" gap="12px">
@@ -135,7 +109,7 @@ export const DuringTake = ({ passage, part }: { passage: Passage; part: Selectio
           )}
         </Box>
         <Box display={{ base: 'none', md: 'block' }} gridColumn={{ md: '2', xl: 'auto' }}>
-          <BlockWords passage={passage} />
+          <BlockWords passage={passage} loop={calmLoop} />
         </Box>
       </Grid>
       <Notice>{trouble || remark}</Notice>
@@ -150,11 +124,7 @@ export const DuringTake = ({ passage, part }: { passage: Passage; part: Selectio
       )}
       {loop.phase === 'problem' && <PauseDrills passage={passage} part={part} />}
       {loop.drill?.distraction && loop.phase !== 'problem' && <Distraction taskId={loop.drill.method.parameters.task} />}
-      {last && loop.phase !== 'problem' && (
-        <Box order={{ base: 3, md: 0 }}>
-          <Figures measures={last.measures} calibrated={calibrated} />
-        </Box>
-      )}
+      {calmLast && calmLoop.phase !== 'problem' && <Figures measures={calmLast.measures} calibrated={calibrated} />}
       {loop.drill && (
         <FollowedStrip
           title={passage.title}
@@ -180,25 +150,7 @@ export const DuringTake = ({ passage, part }: { passage: Passage; part: Selectio
         </Box>
       )}
       <Flex justify="space-between" align="center" gap="12px 20px" flexWrap="wrap" order={4}>
-        <KeyHints
-          hints={[
-            { keyName: '↑', does: 'faster', act: acts.faster },
-            { keyName: '↓', does: 'slower', act: acts.slower },
-            ...(hasDrills
-              ? [
-                  { keyName: 'N', does: 'next drill', act: acts.next },
-                  { keyName: 'P', does: 'the one before', act: acts.before },
-                ]
-              : []),
-            ...(hasBroken
-              ? [{ keyName: 'B', does: `broken off: ${AFTER_BREAK_WORDS[afterBreak]}`, act: acts.afterBreak }]
-              : []),
-            { keyName: 'R', does: 'finish loose', act: acts.finish },
-            ...easeHints(tellEase, last?.ease ?? null),
-            { keyName: 'A', does: 'again', act: acts.again },
-            { keyName: 'Esc', does: 'stop', act: acts.stop },
-          ]}
-        />
+        <KeyHints hints={hints} />
         <Flex gap="12px">
           {loop.phase === 'problem' && (
             <Action onClick={() => send({ type: 'resume' })}>Go on at {tempoWords(loop.tempo)}</Action>

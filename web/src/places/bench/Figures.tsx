@@ -1,6 +1,7 @@
 import { Flex, Text } from '@chakra-ui/react';
 import type { Estimate } from '@isochron/core/analysis';
 import type { Measures } from '@isochron/core/schema';
+import { memo } from 'react';
 import { estimateWords, figure, signed } from '../../words';
 
 const plain = (value: number): string => value.toFixed(1).replace('-', '−');
@@ -11,7 +12,7 @@ const margin = (estimate: Estimate | null): string =>
     : `${plain(estimate.low)} to ${plain(estimate.high)}`;
 
 /** The measures of one repetition in a row, each with the range it is known to. */
-export const Figures = ({ measures, calibrated }: { measures: Measures; calibrated: boolean }) => {
+export const Figures = memo(({ measures, calibrated }: { measures: Measures; calibrated: boolean }) => {
   const items = [
     { name: 'accuracy', value: figure(measures.accuracyPct, '%', 0), range: '' },
     { name: 'spread', value: estimateWords(measures.spreadMs, 'ms'), range: margin(measures.spreadMs) },
@@ -36,6 +37,7 @@ export const Figures = ({ measures, calibrated }: { measures: Measures; calibrat
   return (
     <Flex
       as="dl"
+      order={{ base: 3, md: 0 }}
       gap={{ base: '10px 22px', md: '30px' }}
       flexWrap="wrap"
       aria-label="Measures of the last repetition"
@@ -64,4 +66,4 @@ export const Figures = ({ measures, calibrated }: { measures: Measures; calibrat
       ))}
     </Flex>
   );
-};
+});

@@ -46,7 +46,7 @@ export const FollowedStrip = (props: Omit<ComponentProps<typeof Strip>, 'beat' |
   const { settings } = useSettings();
   const plan = useBench(({ loop }) => loop.plan);
   const isPlaying = useBench(({ loop }) => loop.phase === 'playing');
-  const beat = useBeat(plan);
+  const beat = useDeferredValue(useBeat(plan));
   const sounding = useDeferredValue(useSounding(plan));
   const grid = useDeferredValue(props.grid);
   const repetitions = useDeferredValue(props.repetitions);

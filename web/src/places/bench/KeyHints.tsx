@@ -1,4 +1,5 @@
 import { chakra, Flex, Text } from '@chakra-ui/react';
+import { memo } from 'react';
 
 const Key = chakra('kbd', {
   base: {
@@ -26,7 +27,7 @@ export interface KeyHint {
 }
 
 /** What the keys do here. On a phone or a tablet the same words are touched. */
-export const KeyHints = ({ hints }: { hints: readonly KeyHint[] }) => (
+export const KeyHints = memo(({ hints }: { hints: readonly KeyHint[] }) => (
   <Flex as="ul" gap="2px 18px" flexWrap="wrap" align="center" listStyleType="none" padding="0" fontSize="16px" color="quiet">
     {hints.map(({ keyName, does, act }) => {
       const words = (
@@ -47,4 +48,4 @@ export const KeyHints = ({ hints }: { hints: readonly KeyHint[] }) => (
       );
     })}
   </Flex>
-);
+));
