@@ -6,7 +6,7 @@ import { STEADY } from '../schema/skill';
 import { chance } from '../stats/random';
 import type { ExpectedNote } from '../time/repetition-plan';
 import { constantTempo } from '../time/tempo-map';
-import { align, alignAtOffset, MAX_OFFSET_S, SETTLED_OFFSET_S, UNKNOWN_OFFSET } from './align';
+import { align, alignAtOffset, alignWhereGood, EQUALLY_GOOD, MAX_OFFSET_S, SETTLED_OFFSET_S, UNKNOWN_OFFSET } from './align';
 
 const notes = evenGridNotes({ tempoBpm: 120, notesPerBeat: 4, beats: 4, startS: 0 });
 
@@ -25,6 +25,22 @@ const exhaustive = (expected: readonly ExpectedNote[], onsets: readonly number[]
 };
 
 describe('alignment', () => {
+  it('tried only where it may be good, finds all that are as good as the best of the offsets', () => {
+    const uneven = notes.map((note, k) => ({ ...note, timeS: note.timeS + 0.03 * (k % 3), intervalS: 0.08 + 0.02 * (k % 4) }));
+    const many = fc
+      .array(fc.double({ min: -0.4, max: 2.4, noNaN: true }), { maxLength: 30 })
+      .map((list) => list.sort((a, b) => a - b));
+    const offsets = fc.array(fc.double({ min: -0.3, max: 0.3, noNaN: true }), { minLength: 1, maxLength: 12 });
+    fc.assert(
+      fc.property(many, offsets, fc.constantFrom(notes, uneven), (times, tried, expected) => {
+        const all = tried.map((offsetS) => alignAtOffset(expected, times, offsetS));
+        const least = Math.min(...all.map(({ cost }) => cost));
+        expect(alignWhereGood(expected, times, tried)).toEqual(all.filter(({ cost }) => cost <= least + EQUALLY_GOOD));
+      }),
+      { numRuns: 500 },
+    );
+  });
+
   it('costs as little as the best of all pairings on small cases', () => {
     const small = notes.slice(0, 5);
     const onsets = fc

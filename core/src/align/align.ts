@@ -25,7 +25,7 @@ export interface Alignment {
 const PAIR_REACH = 2 * UNPAIRED_COST;
 
 /** Half of the shorter interval beside a note, in seconds. */
-const halfIntervalS = (notes: readonly ExpectedNote[], index: number): number =>
+export const halfIntervalS = (notes: readonly ExpectedNote[], index: number): number =>
   0.5 * Math.min((notes[index] as ExpectedNote).intervalS, notes[index - 1]?.intervalS ?? Number.POSITIVE_INFINITY);
 
 /**
@@ -98,6 +98,47 @@ const candidateOffsets = (
   return [nearS, ...cells.map((cell) => cell.sum / cell.count)];
 };
 
+/** Offsets whose costs differ by no more explain a repetition equally well: within half the cost of one unpaired note. */
+export const EQUALLY_GOOD = UNPAIRED_COST / 2;
+/** What sums in another order may differ by. */
+export const ROUNDING = 1e-9;
+
+/** What pairing a note that is due at a time can be worth at most: as much as with the onset nearest to it. */
+export const mostWorth = (onsetsS: readonly number[], dueS: number, halfS: number): number => {
+  const next = bisectLeft(onsetsS, dueS);
+  const apartS = Math.min(
+    (onsetsS[next] ?? Number.POSITIVE_INFINITY) - dueS,
+    dueS - (onsetsS[next - 1] ?? Number.NEGATIVE_INFINITY),
+  );
+  return Math.max(0, PAIR_REACH - apartS / halfS);
+};
+
+/** What a pairing at an offset costs at least: as much as if every note had the onset nearest to it for itself. */
+const leastCostAt = (notes: readonly ExpectedNote[], onsetsS: readonly number[], offsetS: number): number =>
+  notes.reduce(
+    (cost, note, row) => cost - mostWorth(onsetsS, note.timeS + offsetS, halfIntervalS(notes, row)),
+    UNPAIRED_COST * (notes.length + onsetsS.length),
+  );
+
+/** The alignments at those of some offsets that may be as good as the best of them, in the order of the offsets. */
+export const alignWhereGood = (
+  notes: readonly ExpectedNote[],
+  onsetsS: readonly number[],
+  offsetsS: readonly number[],
+): Alignment[] => {
+  const bounds = offsetsS.map((offsetS) => leastCostAt(notes, onsetsS, offsetS));
+  const order = bounds.map((_, index) => index).sort((a, b) => (bounds[a] as number) - (bounds[b] as number));
+  const tried: (Alignment | undefined)[] = offsetsS.map(() => undefined);
+  let least = Number.POSITIVE_INFINITY;
+  for (const index of order) {
+    if ((bounds[index] as number) > least + EQUALLY_GOOD + ROUNDING) break;
+    const alignment = alignAtOffset(notes, onsetsS, offsetsS[index] as number);
+    least = Math.min(least, alignment.cost);
+    tried[index] = alignment;
+  }
+  return tried.flatMap((alignment) => (alignment && alignment.cost <= least + EQUALLY_GOOD ? [alignment] : []));
+};
+
 /**
  * Pairs onsets with expected notes. Monotonic, by least total cost of distances, missed notes and extra onsets, over a
  * constant offset within the guess's reach. Where several offsets fit about equally well (even notes shifted by a
@@ -110,10 +151,7 @@ export const align = (
 ): Alignment => {
   const { nearS } = guess;
   if (onsetsS.length === 0) return alignAtOffset(notes, onsetsS, nearS);
-  const tried = candidateOffsets(notes, onsetsS, guess).map((offset) => alignAtOffset(notes, onsetsS, offset));
-  const least = Math.min(...tried.map((alignment) => alignment.cost));
-  // Equally good: within the cost of one unpaired note.
-  const good = tried.filter((alignment) => alignment.cost <= least + UNPAIRED_COST / 2);
+  const good = alignWhereGood(notes, onsetsS, candidateOffsets(notes, onsetsS, guess));
   const nearest = good.reduce((best, one) => (Math.abs(one.offsetS - nearS) < Math.abs(best.offsetS - nearS) ? one : best));
   const shortestS = shortestIntervalMs(notes) / 1000;
   const sameShift = good.filter((one) => Math.abs(one.offsetS - nearest.offsetS) < shortestS / 2);

@@ -1,6 +1,7 @@
 import { type Alignment, align, alignAtOffset, CLEARLY_BETTER, SETTLED_OFFSET_S, UNPAIRED_COST } from '../align/align';
 import type { Onset, PlayedAs } from '../schema/measures';
 import type { ExpectedNote } from '../time/repetition-plan';
+import { type Hypothesis, likelyStumbles } from './stumbles';
 
 /** What was played, and what it is held against. */
 export interface Performance {
@@ -28,20 +29,8 @@ const EXPLAINED_MORE = 3;
 const CLAIMED_HEARD = 3;
 const heardOf = (onsetOf: Alignment['onsetOf']): number => onsetOf.filter((which) => which !== null).length;
 
-/** So many of the places where a stumble may have been are looked at closely. */
-const LIKELY = 6;
-
 /** Explanations whose costs differ by less than one note's are equally good. */
 const AS_GOOD = 0.5;
-
-/** Another way in which the notes may have been played: where they would lie. `of` tells which note each one is. */
-interface Hypothesis {
-  playedAs: PlayedAs;
-  notes: ExpectedNote[];
-  of: number[];
-  /** So many of its last notes are what it claims: some of them must have sounded. */
-  claimed?: number;
-}
 
 const wrongPitches = (
   { onsetOf }: Alignment,
@@ -91,21 +80,6 @@ const fromSecondBar = ({ notes, onsets, nearS, secondBar }: Performance): Hypoth
   ];
 };
 
-/** A note played again, or waited for, and the rest a step late: for each note that may be the one. */
-const stumbles = ({ notes }: Performance): Hypothesis[] => {
-  const lastS = (notes.at(-1) as ExpectedNote).timeS;
-  return notes.slice(0, -1).map((note, index) => {
-    const late = notes.slice(index).map((one) => ({ ...one, timeS: one.timeS + note.intervalS }));
-    const heard = [...notes.slice(0, index + 1), ...late].filter(({ timeS }) => timeS <= lastS + SETTLED_OFFSET_S);
-    return {
-      playedAs: { kind: 'stumble', note: index },
-      notes: heard,
-      of: heard.map((_, k) => (k <= index ? k : k - 1)),
-      claimed: heard.length - index - 1,
-    };
-  });
-};
-
 /**
  * Whether a repetition was played in another way than asked, which is no failure of evenness: at half or double the tempo, without its
  * first bar, or with the rest a step late from a note on. Null where it was played as asked, or where nothing of this explains it.
@@ -141,15 +115,12 @@ export const playedAsOf = (performance: Performance): PlayedAs | null => {
     atTempo(performance, 'double-tempo', 0.5),
     ...fromSecondBar(performance),
   ];
-  const likely = stumbles(performance)
-    .flatMap((one) =>
-      offsets.map((offset) => ({ one, offset, cost: alignAtOffset(one.notes, timesOf(heardBy(offset)), offset).cost })),
-    )
-    .sort((a, b) => a.cost - b.cost)
-    .slice(0, LIKELY);
   const tried = [
     ...elsewhere.flatMap((one) => offsets.map((offset) => fitted(one, offset))),
-    ...likely.map(({ one, offset }) => fitted(one, offset)),
+    ...likelyStumbles(
+      notes,
+      offsets.map((offset) => ({ offset, onsetsS: timesOf(heardBy(offset)) })),
+    ).map(({ one, offset }) => fitted(one, offset)),
   ];
   const explained = tried.filter(({ notes: own, left, fit, claimed }) => {
     if (claimed !== undefined && heardOf(fit.onsetOf.slice(own.length - claimed)) < CLAIMED_HEARD) return false;

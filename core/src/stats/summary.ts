@@ -1,3 +1,5 @@
+import { max, quickselect } from 'd3-array';
+
 /** The values added up; 0 for none. */
 export const total = (values: readonly number[]): number => values.reduce((sum, value) => sum + value, 0);
 
@@ -21,11 +23,14 @@ export const sampleSd = (values: readonly number[]): number => {
 };
 
 /** Median; the mean of the middle two for an even count. NaN for an empty list. */
-export const median = (values: readonly number[]): number => {
+export const median = (values: ArrayLike<number>): number => {
   if (values.length === 0) return Number.NaN;
-  const sorted = [...values].sort((a, b) => a - b);
-  const middle = sorted.length >> 1;
-  return sorted.length % 2 ? (sorted[middle] as number) : ((sorted[middle - 1] as number) + (sorted[middle] as number)) / 2;
+  // Slopes of all pairs are many: what is not needed is not sorted.
+  const parted = Float64Array.from(values);
+  const middle = parted.length >> 1;
+  quickselect(parted, middle);
+  const upper = parted[middle] as number;
+  return parted.length % 2 ? upper : ((max(parted.subarray(0, middle)) as number) + upper) / 2;
 };
 
 /**
@@ -79,14 +84,17 @@ const ALL_PAIRS = 1500;
  * A 53, 386–392.
  */
 export const theilSenSlope = (x: readonly number[], y: readonly number[]): number => {
-  const slopes: number[] = [];
+  const slopes = new Float64Array(x.length > ALL_PAIRS ? x.length : (x.length * (x.length - 1)) / 2);
+  let count = 0;
   const slope = (i: number, j: number) => {
     const run = (x[j] as number) - (x[i] as number);
-    if (run !== 0) slopes.push(((y[j] as number) - (y[i] as number)) / run);
+    if (run === 0) return;
+    slopes[count] = ((y[j] as number) - (y[i] as number)) / run;
+    count += 1;
   };
   if (x.length > ALL_PAIRS) {
     const apart = Math.ceil(x.length / 2);
     for (let i = 0; i + apart < x.length; i += 1) slope(i, i + apart);
   } else for (let i = 0; i < x.length; i += 1) for (let j = i + 1; j < x.length; j += 1) slope(i, j);
-  return median(slopes);
+  return median(slopes.subarray(0, count));
 };
