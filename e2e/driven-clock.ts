@@ -178,6 +178,15 @@ const install = (): void => {
   }, 1000);
 
   // Audio.
+  /** Told the frame of the first click after a microphone was opened. */
+  let tellFirstClick: (frame: number) => void = () => {};
+  const post = MessagePort.prototype.postMessage;
+  MessagePort.prototype.postMessage = function (this: MessagePort, ...what: unknown[]) {
+    const [message] = what as [{ type?: string; sounds?: { frame: number }[] } | null];
+    const first = message?.type === 'play' ? message.sounds?.[0] : undefined;
+    if (first) tellFirstClick(first.frame);
+    return post.apply(this, what as Parameters<typeof post>);
+  };
   const playing = new Set<DrivenContext>();
   /** Tells whether it is reached; null while the page keeps to real time. */
   let goal: (() => boolean) | null = null;
@@ -218,23 +227,28 @@ const install = (): void => {
     }
     async step(frames: number) {
       if (!this.nextStep) return;
+      // What a microphone is to hear is there before the clock goes on.
+      while (this.loading > 0) await realMs(5);
       await this.nextStep;
       this.nextStep = this.suspendAfter(frames);
       await super.resume();
       await this.nextStep;
     }
-    /** What a microphone hears is a file; it begins when it is listened to, again and again. Without one it is silent. */
+    /** What a microphone hears is a file; it begins with the first click, and again and again. Without one it is silent. */
     createMediaStreamSource() {
       const microphone = this.createBufferSource();
       if (!('microphoneHears' in window)) return microphone;
       microphone.loop = true;
       this.loading += 1;
+      const firstClick = new Promise<number>((resolve) => {
+        tellFirstClick = resolve;
+      });
       void fetch('/driven-microphone.wav')
         .then((answer) => answer.arrayBuffer())
         .then((bytes) => this.decodeAudioData(bytes))
         .then((sound) => {
           microphone.buffer = sound;
-          microphone.start();
+          void firstClick.then((frame) => microphone.start(frame / RATE_HZ));
         })
         .finally(() => {
           this.loading -= 1;

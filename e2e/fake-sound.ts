@@ -1,16 +1,22 @@
 import { join } from 'node:path';
+import { chance } from '@isochron/core/analysis';
 import { builtInPassage, constantTempo, planRepetition } from '@isochron/core/material';
 import { firstDrill } from '@isochron/core/planning';
 import { type Passage, STEADY } from '@isochron/core/schema';
-import { PLUCKED_STRING, renderPlaying, simulatePlaying } from '@isochron/core/simulation';
+import { PLUCKED_STRING, renderPlaying, STRUCK_BAR, simulatePlaying } from '@isochron/core/simulation';
+import { tidewheelStudy } from '../server/src/demo/tidewheel-study';
 
 const FOLDER = join(import.meta.dirname, '..', 'test-results', 'sound');
 export const PLANTED_WAV = join(FOLDER, 'planted.wav');
+/** Someone who stops on the way, in a room that goes on sounding. */
+export const BROKEN_WAV = join(FOLDER, 'broken.wav');
 
 export const SAMPLE_RATE_HZ = 48_000;
 export const PLANTED_TEMPO_BPM = 60;
 /** From the opening of the microphone to the first note: the lead of the first click and one bar of four. */
 const FIRST_NOTE_S = 4.85;
+/** By the driven clock, by which the sound begins with the first click; with some delay of the devices. */
+const FIRST_DRIVEN_NOTE_S = 4.06;
 
 const drill = firstDrill(builtInPassage('five-steps') as Passage);
 const tempo = constantTempo(PLANTED_TEMPO_BPM);
@@ -122,4 +128,48 @@ export const plantedTake = () => {
     },
     shortestIntervalMs: 60_000 / PLANTED_TEMPO_BPM / 4,
   };
+};
+
+/** The room falls by 60 dB in so long; so many reflections of it are heard, of so much of the sound's own power together. */
+const REVERBERATION_S = 0.5;
+const REFLECTIONS = 200;
+const REFLECTED = 0.5;
+
+/** A sound as a room gives it back: itself, and reflections at chance moments that die away. */
+const inRoom = (sound: Float32Array): Float32Array => {
+  const room = chance(7);
+  const reflections = Array.from({ length: REFLECTIONS }, () => {
+    const laterS = 0.004 + room.uniform() * REVERBERATION_S;
+    return { laterS, level: room.normal() * 10 ** ((-3 * laterS) / REVERBERATION_S) };
+  });
+  const scale = Math.sqrt(REFLECTED / reflections.reduce((sum, { level }) => sum + level ** 2, 0));
+  const heard = Float32Array.from(sound);
+  for (const { laterS, level } of reflections) {
+    const later = Math.round(laterS * SAMPLE_RATE_HZ);
+    for (let n = later; n < heard.length; n += 1)
+      heard[n] = (heard[n] as number) + scale * level * (sound[n - later] as number);
+  }
+  return heard;
+};
+
+/** At how many notes the player of {@link brokenTake} stops. */
+export const BROKEN_AT = 40;
+
+/** The first notes of the longest passage at the planted tempo, in a room, then nothing more but the room and its noise. */
+export const brokenTake = (): Float32Array => {
+  const study = firstDrill(tidewheelStudy());
+  const plan = planRepetition({ drill: study, tempo, startS: FIRST_DRIVEN_NOTE_S - 4 });
+  const played = simulatePlaying(plan.notes.slice(0, BROKEN_AT), { ...STEADY, spreadMs: 8, placementMs: 0 }, tempo, 42);
+  return inRoom(
+    renderPlaying({
+      played,
+      grid: study.grid,
+      tempo,
+      instrument: STRUCK_BAR,
+      sampleRateHz: SAMPLE_RATE_HZ,
+      lengthS: 40,
+      seed: 42,
+      noiseDb: -58,
+    }),
+  );
 };

@@ -1,6 +1,6 @@
 import { newestTake, openBench, setUpWith, verdictOf } from './bench-page';
 import { playFor } from './driven-clock';
-import { PLANTED_TEMPO_BPM, PLANTED_WAV } from './fake-sound';
+import { BROKEN_AT, BROKEN_WAV, PLANTED_TEMPO_BPM, PLANTED_WAV } from './fake-sound';
 import { expect, test } from './test';
 
 test.describe('a microphone that hears notes', () => {
@@ -63,6 +63,22 @@ test.describe('a microphone that hears notes', () => {
     const take = await newestTake(page);
     await page.goto(`/ledger/${take?.id}`);
     await expect(page.getByText(/Sound is missing at \d+\.\d to \d+\.\d s/)).toBeVisible();
+  });
+});
+
+test.describe('a microphone in a room where someone stops', () => {
+  test.use({ microphone: BROKEN_WAV });
+
+  test('the break is heard and told by its bar, and it is counted in again', async ({ page }) => {
+    await setUpWith(page, { input: 'microphone' });
+    await openBench(page, 'tidewheel', 90, PLANTED_TEMPO_BPM);
+    await page.keyboard.press('Enter');
+    const broken = await verdictOf(page, 0);
+    expect(broken).toMatchObject({ outcome: 'broken', action: 'hold', nextBpm: PLANTED_TEMPO_BPM });
+    expect(broken.text).toContain(`You held on for ${BROKEN_AT} notes of 497; it broke off in bar 3 of it.`);
+    await expect(page.getByTestId('phase')).toHaveText('Count-in');
+    await page.keyboard.press('Escape');
+    await expect(page.getByTestId('ended')).toBeVisible();
   });
 });
 
