@@ -5,6 +5,7 @@ import { BUILT_IN_PASSAGES, writeSmf, writeWav } from '@isochron/core/material';
 import { DEFAULT_SETTINGS, type Onset } from '@isochron/core/schema';
 import { PASSAGE_FORMATS } from '@isochron/core/score';
 import { zipSync } from 'fflate';
+import SOUNDS from '../../core/src/formats/fixtures/sounds.json' with { type: 'json' };
 import { DATABASE_NAME, MANIFEST_NAME, type Manifest, recordingName } from '../../server/src/backup/manifest';
 import { makeOne, PRACTICE_SESSION } from '../../server/src/testing/made-takes';
 
@@ -56,7 +57,12 @@ export const SEEDS: Record<string, () => Uint8Array[]> = {
   midi: () => scoreSeeds('midi'),
   abc: () => scoreSeeds('abc'),
   text: () => [...scoreSeeds('text'), ...TEXTS.map(encoded)],
-  wav: () => [writeWav(SOUND, 48_000), writeWav(SOUND.subarray(0, 3), 8000)],
+  // WAV, AIFF and CAF in every coding that FFmpeg writes as well.
+  wav: () => [
+    writeWav(SOUND, 48_000),
+    writeWav(SOUND.subarray(0, 3), 8000),
+    ...Object.values(SOUNDS).map((sound) => Buffer.from(sound, 'base64')),
+  ],
   'onsets-midi': () => [writeSmf(ONSETS), ...fixtures(['.mid'])],
   'midi-message': () => [Uint8Array.of(0x90, 60, 100), Uint8Array.of(0x80, 60, 0), Uint8Array.of(0xb0, 64, 127)],
   'tempo-log': () => [

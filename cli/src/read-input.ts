@@ -9,6 +9,7 @@ import {
   UnreadableWav,
 } from '@isochron/core/signal';
 import { readBytes } from './parse-call';
+import { isFlac, readFlac } from './read-flac';
 import { UsageError } from './usage';
 
 /** Click times in seconds from a text file, one a line; empty lines are skipped. */
@@ -33,7 +34,7 @@ export const familyOf = (name: string | undefined): Family | null => {
 const CLICKS_REMAIN =
   'isochron: The clicks could not be taken out for certain, so some may be among the notes. Record with a count-in, or use headphones.';
 
-/** The onsets of a WAV file, without those of the clicks; remarks go to standard error. */
+/** The onsets of a file of sound, without those of the clicks; remarks go to standard error. */
 export const readOnsets = async (
   file: string,
   clicksFile: string | undefined,
@@ -42,7 +43,7 @@ export const readOnsets = async (
 ): Promise<Onset[]> => {
   const bytes = await readBytes(file);
   try {
-    const { samples, sampleRateHz, notes } = readWav(bytes);
+    const { samples, sampleRateHz, notes } = isFlac(bytes) ? await readFlac(bytes) : readWav(bytes);
     for (const note of notes) console.error(`isochron: ${note}`);
     if (!clicksFile) return detectOnsets(samples, sampleRateHz, options);
     const found = detectOnsetsBesideClicks(samples, sampleRateHz, await readClicks(clicksFile), firstNoteS, options);

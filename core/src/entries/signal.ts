@@ -3,7 +3,7 @@
 // Reasons are made by codes that the dictionaries name.
 import type {} from '../words/describe-reason';
 
-export { UnreadableWav } from '../formats/sound-head';
+export { CUT, PCM, soundOf, UnreadableWav } from '../formats/sound-head';
 export * from '../formats/wav';
 export * from '../formats/wav-write';
 export * from '../signal/click-onsets';

@@ -96,12 +96,12 @@ export const soundHead = (source: ByteSource): SoundHead => {
 };
 
 /**
- * Opens a WAV, AIFF or CAF file of 8 to 32-bit integers, 32/64-bit floats, A-law or µ-law, at 8 to 192 kHz, to be read by parts. Several channels are
+ * Opens a WAV, AIFF or CAF file, or any bytes whose head is told, of 8 to 32-bit integers, 32/64-bit floats, A-law or µ-law, at 8 to 192 kHz, to be read by parts. Several channels are
  * averaged into one. A sound that is shorter than announced is read as far as it goes, and said in `notes`.
  * Throws {@link UnreadableWav} otherwise; see {@link readWavHead} for the forms.
  */
-export const openWav = (source: ByteSource): SoundSource => {
-  const { format, at, frames, notes } = soundHead(source);
+export const openWav = (source: ByteSource, head: SoundHead = soundHead(source)): SoundSource => {
+  const { format, at, frames, notes } = head;
   const frameBytes = format.bytesPerSample * format.channels;
   const within = (frame: number) => at + Math.min(frames, Math.max(0, frame)) * frameBytes;
   const bytesOf = (from: number, to: number) => source.read(within(from), Math.max(within(from), within(to)));
@@ -116,10 +116,10 @@ export const openWav = (source: ByteSource): SoundSource => {
 };
 
 /** Reads a whole file of sound that is in memory; see {@link openWav}. */
-export const readWav = (bytes: Uint8Array): Recording => {
-  const { sampleRateHz, frames, notes, read } = openWav({
-    size: bytes.byteLength,
-    read: (from, to) => bytes.subarray(from, to),
-  });
+export const readWav = (bytes: Uint8Array, head?: SoundHead): Recording => {
+  const { sampleRateHz, frames, notes, read } = openWav(
+    { size: bytes.byteLength, read: (from, to) => bytes.subarray(from, to) },
+    head,
+  );
   return { sampleRateHz, samples: read(0, frames), notes };
 };
