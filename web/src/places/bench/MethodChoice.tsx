@@ -11,6 +11,7 @@ import {
 } from '@isochron/core/material';
 import { variantGrid } from '@isochron/core/planning';
 import type { Passage, PracticeConfig } from '@isochron/core/schema';
+import { forWhom, judgedHow } from '@isochron/core/words';
 import { useMemo, useState } from 'react';
 import { useSettings } from '../../api/settings';
 import { ChoiceCards } from '../../app/ChoiceCards';
@@ -49,11 +50,14 @@ const MethodPreview = ({ passage, config, methodId }: { passage: Passage; config
   const { settings } = useSettings();
   const own = methodId === config.methodId ? config : { ...config, methodId, alsoMethodId: null };
   const [drill] = useDrills(passage, own);
-  const { name, about } = methodOf(methodId);
+  const { name, about, needs } = methodOf(methodId);
   return (
     <Box marginBottom="10px" data-testid="method-preview" data-method={methodId}>
       <Text fontSize="17px">
         <b>{name}</b>: {about}
+      </Text>
+      <Text fontSize="15px" color="quiet">
+        {forWhom({ needs })} {drill && judgedHow(drill)}
       </Text>
       <Box height={`${PREVIEW_PX}px`} overflow="hidden" aria-hidden pointerEvents="none">
         {drill && (
