@@ -3,6 +3,6 @@ export const after = (ms: number): Promise<void> => new Promise((resolve) => set
 
 /** Resolves when the page has nothing else to do, at the latest after so many milliseconds. */
 export const whenIdle = (timeoutMs: number): Promise<void> =>
-  'requestIdleCallback' in window
-    ? new Promise((resolve) => window.requestIdleCallback(() => resolve(), { timeout: timeoutMs }))
+  typeof requestIdleCallback === 'function'
+    ? new Promise((resolve) => requestIdleCallback(() => resolve(), { timeout: timeoutMs }))
     : after(Math.min(timeoutMs, 200));

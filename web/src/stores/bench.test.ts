@@ -114,14 +114,12 @@ const settled = () => vi.advanceTimersByTimeAsync(0);
 beforeEach(() => {
   Object.assign(heard, { options: null, scheduled: [], announced: [], silenced: 0, closed: 0, refusal: '', nowS: 0, kept: [] });
   vi.useFakeTimers({ toFake: ['setInterval', 'clearInterval', 'setTimeout', 'clearTimeout'] });
-  vi.stubGlobal('requestAnimationFrame', () => 0);
 });
 afterEach(async () => {
   bench().send({ type: 'stop' });
   await settled();
   bench().clear();
   vi.useRealTimers();
-  vi.unstubAllGlobals();
 });
 
 describe('the Bench', () => {
@@ -134,7 +132,10 @@ describe('the Bench', () => {
     expect(heard.announced).toEqual(['raise']);
     expect(heard.scheduled).toHaveLength(2);
     expect(headlineBpm(heard.scheduled[1]?.plan.tempo as Scheduled['plan']['tempo'])).toBe(105);
-    expect(heard.kept.at(-1)).toMatchObject({ complete: false, take: { repetitions: [{ verdict: { outcome: 'clean' } }] } });
+    // The verdict is drawn first.
+    await vi.waitFor(() =>
+      expect(heard.kept.at(-1)).toMatchObject({ complete: false, take: { repetitions: [{ verdict: { outcome: 'clean' } }] } }),
+    );
   });
 
   it('hears a repetition once, and nothing of one that is not at work', async () => {
