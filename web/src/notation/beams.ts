@@ -5,7 +5,7 @@ import type { Drawn } from './drawn-note';
 import { barOf, type ScoreSymbol, tupletGroups } from './score';
 
 /** Beams join the short notes of one beat, by the meter of their bar; plain eighths in fours under an even number of quarters. */
-export const beamsOf = (drawn: readonly Drawn[], grid: Grid, stem: number | null): Beam[] => {
+export const beamsOf = (drawn: readonly Drawn[], grid: Grid, stemOf: (symbol: ScoreSymbol) => number | null): Beam[] => {
   const lines = barStarts(grid);
   const placeOf = placesIn(grid);
   const groupOf = ({ at }: ScoreSymbol): string => {
@@ -49,7 +49,7 @@ export const beamsOf = (drawn: readonly Drawn[], grid: Grid, stem: number | null
       (group) =>
         new Beam(
           group.map(({ note }) => note),
-          stem === null,
+          group.every(({ symbol }) => stemOf(symbol) === null),
         ),
     );
 };

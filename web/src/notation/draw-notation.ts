@@ -40,7 +40,7 @@ export const drawNotation = (target: HTMLDivElement, props: NotationProps): void
   drawDynamics(context, props, staves);
   drawMarks(context, props, staves, height);
   drawBarLines(context, props, staves);
-  drawBarNumbers(context, props, top - 12);
+  drawBarNumbers(context, props, staves, top - 12);
   drawSwing(context, props, top - 12);
   if (system.isLast) {
     context.fillRect(system.end - 7, top, 1, bottom - top);
@@ -83,6 +83,9 @@ const drawMarks = (
   }
 };
 
+/** A bar line is no farther from the first note of its bar, in pixels. */
+const BEFORE_BAR_PX = 24;
+
 /** Bar lines between the columns, each with the change of key and meter that it brings. */
 const drawBarLines = (context: Context, { grid, system }: NotationProps, staves: readonly DrawnStaff[]): void => {
   const top = staves[0]?.top ?? 0;
@@ -102,7 +105,9 @@ const drawBarLines = (context: Context, { grid, system }: NotationProps, staves:
     const middle = system.beatX((line.valueOf() + before) / 2);
     const following = grid.events.find(({ at }) => line.equals(beats(at)));
     // Grace notes belong to the bar that they lead into.
-    const x = middle - (meter ? 12 : 0) - signs - (following ? gracePx(following) / 2 : 0);
+    const graces = following ? gracePx(following) : 0;
+    // After a long note it stands by the bar that it begins.
+    const x = Math.max(middle - graces / 2, system.beatX(line.valueOf()) - BEFORE_BAR_PX - graces) - (meter ? 12 : 0) - signs;
     if (key > 0) {
       context.setFont('Bravura', 29);
       for (const [k, { stave }] of staves.entries())
@@ -121,13 +126,28 @@ const drawBarLines = (context: Context, { grid, system }: NotationProps, staves:
 /** So far before its first note a bar's number stands, over the bar line: a high note has its own place. */
 const BAR_NUMBER_PX = 24;
 
-const drawBarNumbers = (context: Context, { grid, system, barNumbers }: NotationProps, y: number): void => {
+/** So wide a number is, and so far over it nothing else stands. */
+const NUMBER_PX = 22;
+const NUMBER_HEIGHT = 11;
+
+const drawBarNumbers = (
+  context: Context,
+  { grid, system, barNumbers }: NotationProps,
+  staves: readonly DrawnStaff[],
+  y: number,
+): void => {
   if (!barNumbers) return;
   context.setFont(SANS, 12);
-  const first = beats(grid.events[system.from]?.at ?? '0');
-  for (const [bar, line] of barStarts(grid).slice(0, -1).entries())
-    if (line.equals(first) || system.bars.some((own) => own.equals(line)))
-      context.fillText(String(barNumbers[bar] ?? ''), system.beatX(line.valueOf()) - BAR_NUMBER_PX, y);
+  const tops = staves[0]?.tops ?? [];
+  for (const [bar, line] of barStarts(grid).slice(0, -1).entries()) {
+    const isStart = line.equals(system.start);
+    if (!isStart && !system.bars.some((own) => own.equals(line))) continue;
+    const x = (isStart ? system.left - system.lead : system.beatX(line.valueOf())) - BAR_NUMBER_PX;
+    // Beams and high notes have their place.
+    const near = tops.filter((note) => note.x > x - NUMBER_PX / 2 && note.x < x + NUMBER_PX);
+    const free = Math.min(y, ...near.map(({ top }) => top - 3));
+    context.fillText(String(barNumbers[bar] ?? ''), x, Math.max(NUMBER_HEIGHT, free));
+  }
 };
 
 const SWING_WORDS: Record<string, string> = { straight: 'straight', own: 'swing' };

@@ -1,27 +1,58 @@
 import { majorKey } from '@isochron/core/material';
-import { beats, type Exact, fifthsAt, type Grid } from '@isochron/core/schema';
+import { barStarts, beats, type Exact, fifthsAt, type Grid } from '@isochron/core/schema';
 import { group } from 'd3-array';
 import { ModifierContext, Stave, TickContext } from 'vexflow/bravura';
-import { bracePx, headPx, LAST_PX, type StripSystem } from '../strip/strip-layout';
+import { LAST_PX } from '../strip/beside-columns';
+import { bracePx, headPx, type StripSystem } from '../strip/strip-layout';
 import { addAccidentals } from './accidentals';
 import { beamsOf, tupletsOf } from './beams';
 import { drawSlurs, drawTies } from './curves';
-import { type Drawn, stemOf, toNote } from './drawn-note';
+import { type Drawn, type Side, stemOf, toNote } from './drawn-note';
 import { type Context, INK } from './ink';
-import { notationScore, type ScoreSymbol } from './score';
+import { barOf, notationScore, type ScoreSymbol } from './score';
 import { staffTops } from './staff-places';
+
+const endsBy = ({ at, length }: ScoreSymbol, moment: Exact): boolean => at.add(length).lte(moment);
+
+/**
+ * Silent bars before the first note of a system, and after its last one: each row of them is drawn as one, with how many they are.
+ */
+const silencesIn = (symbols: readonly ScoreSymbol[], first: Exact, last: Exact): ScoreSymbol[][] =>
+  [
+    symbols.filter((one) => one.isWholeBar && endsBy(one, first)),
+    symbols.filter((one) => one.isWholeBar && one.at.gt(last)),
+  ].filter((row) => row.length > 0);
+
+/** How many silent bars a rest stands for, over it. */
+const drawCount = (context: Context, { note }: Drawn, bars: number, stave: Stave): void => {
+  if (bars < 2) return;
+  context.setFont(COUNT_FONT, 15, 'bold');
+  context.fillText(
+    String(bars),
+    note.getAbsoluteX() + note.getGlyphWidth() / 2 - 4 * String(bars).length,
+    stave.getYForLine(0) - 5,
+  );
+};
+const COUNT_FONT = "'Source Serif 4 Variable', serif";
 
 /**
  * Gives every note its place: the strip's columns rule, each note head's middle stands over its gridline. What begins together, in
  * whatever voice, makes room for each other's heads, dots and accidentals.
  */
-const place = (all: readonly Drawn[], stave: Stave, system: StripSystem, last: Exact): void => {
+const place = (all: readonly Drawn[], stave: Stave, system: StripSystem, [first, last]: readonly [Exact, Exact]): void => {
   const places = group(all, ({ symbol }) => symbol.at.toFraction());
   // What is silent after the last note has no column: it shares the room at the end.
-  const trailing = [...places.keys()].filter((at) => beats(at).gt(last)).sort((a, b) => beats(a).compare(beats(b)));
-  const restX = (at: string) => {
-    const room = (system.end - LAST_PX - system.right) / Math.max(1, trailing.length);
-    return system.right + 12 + room * (trailing.indexOf(at) + 0.5);
+  const ordered = [...places.keys()].sort((a, b) => beats(a).compare(beats(b)));
+  const trailing = ordered.filter((at) => beats(at).gt(last));
+  // Nor has what comes before the first note: rests, and what is tied into the system. A bar that is silent on this staff alone has its middle.
+  const isMiddle = (at: string) => places.get(at)?.every(({ symbol }) => symbol.isWholeBar && !endsBy(symbol, first)) ?? false;
+  const leading = ordered.filter((at) => beats(at).lt(first) && !isMiddle(at));
+  const besideX = (at: string): number | null => {
+    if (trailing.includes(at)) {
+      const room = (system.end - LAST_PX - system.right) / trailing.length;
+      return system.right + 12 + room * (trailing.indexOf(at) + 0.5);
+    }
+    return leading.includes(at) ? system.left - system.lead * (1 - leading.indexOf(at) / leading.length) : null;
   };
   for (const [key, together] of places) {
     const tick = new TickContext();
@@ -36,51 +67,83 @@ const place = (all: readonly Drawn[], stave: Stave, system: StripSystem, last: E
     tick.setX(0);
     const lead = (together.find(({ symbol }) => !symbol.isRest) ?? together[0]) as Drawn;
     const head = lead.note.getAbsoluteX() + lead.note.getGlyphWidth() / 2;
-    const isWholeRest = lead.symbol.isRest && lead.symbol.value === 1;
-    const { at, length } = lead.symbol;
-    const x = system.beatX((isWholeRest ? at.add(length.div(2)) : at).valueOf());
-    tick.setX((trailing.includes(key) ? restX(key) : Math.min(x, system.right + 6)) - head);
+    const { at, length, isWholeBar } = lead.symbol;
+    const x = system.beatX((isWholeBar ? at.add(length.div(2)) : at).valueOf());
+    tick.setX((besideX(key) ?? Math.max(system.left, Math.min(x, system.right + 6))) - head);
   }
+};
+
+/**
+ * Which of how many voices a symbol is in its bar: where others are silent, one has the staff for itself. What the feet play on a kit stays
+ * theirs.
+ */
+const sidesIn = (voices: readonly ScoreSymbol[][], grid: Grid, clef: string) => {
+  const lines = barStarts(grid);
+  const sounding = new Map<number, number[]>();
+  for (const [voice, symbols] of voices.entries())
+    for (const { isRest, at } of symbols) {
+      const bar = barOf(at, lines);
+      const own = sounding.get(bar) ?? [];
+      if (!isRest && !own.includes(voice)) sounding.set(bar, [...own, voice]);
+    }
+  return ({ at }: ScoreSymbol, voice: number): Side => {
+    const own = sounding.get(barOf(at, lines)) ?? [];
+    if (clef === 'percussion' || own.some((other) => other !== voice)) return { voice, voices: voices.length };
+    return { voice: 0, voices: 1 };
+  };
 };
 
 /** Draws one staff of a system; gives back its symbols and where its lines lie. */
 export const drawStaff = (context: Context, { grid, system }: { grid: Grid; system: StripSystem }, staff: number) => {
   const clef = grid.staves[staff - 1]?.clef ?? 'treble';
-  const from = Math.max(0, system.left - headPx(grid) + 2) + bracePx(grid.staves.length);
+  const from = Math.max(0, system.left - system.lead - headPx(grid) + 2) + bracePx(grid.staves.length);
   const stave = new Stave(from, staffTops(grid)[staff - 1] ?? 0, system.end - from);
   // Where all sounds an octave lower, as for guitars and tenors, the treble clef has its 8.
   if (clef === 'treble' && grid.transposition === -12) stave.addClef(clef, 'default', '8vb');
   else stave.addClef(clef);
-  const first = beats(grid.events[system.from]?.at ?? '0');
-  const after = grid.events[system.to]?.at;
-  const fifths = fifthsAt(grid, first);
+  const fifths = fifthsAt(grid, system.start);
   if (fifths !== 0 && clef !== 'percussion') stave.addKeySignature(majorKey(fifths));
   const [meter] = grid.meters;
   if (system.isFirst && meter) stave.addTimeSignature(`${meter.count}/${meter.unit}`);
   stave.setStyle(INK);
   stave.setContext(context).draw();
 
-  const last = beats(grid.events[Math.min(system.to, grid.events.length) - 1]?.at ?? '0');
-  const inSystem = ({ at }: ScoreSymbol) => at.gte(first) && (after === undefined || at.lt(beats(after)));
+  const positionOf = (event: number) => beats(grid.events[event]?.at ?? '0');
+  const inSystem = ({ at }: ScoreSymbol) => at.gte(system.start) && at.lt(system.stop);
   const voices = notationScore(grid, staff);
-  const all: Drawn[] = [];
-  voices.forEach((symbols, voice) => {
-    const drawn = symbols.filter(inSystem).map((symbol) => ({ symbol, note: toNote(symbol, clef, voice, voices.length) }));
-    all.push(...drawn);
-  });
+  const sideOf = sidesIn(voices, grid, clef);
+  const [firstAt, lastAt] = [positionOf(system.from), positionOf(Math.min(system.to, grid.events.length) - 1)];
+  const silences = voices.flatMap((symbols) => silencesIn(symbols.filter(inSystem), firstAt, lastAt));
+  const left = new Set(silences.flatMap((row) => row.slice(1)));
+  const all: Drawn[] = voices.flatMap((symbols, voice) =>
+    symbols
+      .filter((symbol) => inSystem(symbol) && !left.has(symbol))
+      .map((symbol) => ({ symbol, note: toNote(symbol, clef, sideOf(symbol, voice)) })),
+  );
   addAccidentals(all, grid, clef);
   const lines = voices.map((symbols, voice) => {
+    const sideIn = (symbol: ScoreSymbol) => sideOf(symbol, voice);
     const own = all.filter(({ symbol }) => symbols.includes(symbol));
-    return { symbols, own, shapes: [...beamsOf(own, grid, stemOf(voice, voices.length, clef)), ...tupletsOf(own)] };
+    return {
+      symbols,
+      own,
+      sideIn,
+      shapes: [...beamsOf(own, grid, (symbol) => stemOf(sideIn(symbol), clef)), ...tupletsOf(own)],
+    };
   });
-  place(all, stave, system, last);
+  place(all, stave, system, [firstAt, lastAt]);
   for (const { note } of all) note.setContext(context).draw();
-  for (const { symbols, own, shapes } of lines) {
+  for (const row of silences) {
+    const drawn = all.find(({ symbol }) => symbol === row[0]);
+    if (drawn) drawCount(context, drawn, row.length, stave);
+  }
+  for (const { symbols, own, sideIn, shapes } of lines) {
     for (const shape of shapes) shape.setContext(context).draw();
-    const before = symbols.findLast((symbol) => symbol.at.lt(first));
+    const before = symbols.findLast((symbol) => symbol.at.lt(system.start));
     drawTies(context, own, before?.tied ?? false);
-    drawSlurs(context, own);
+    drawSlurs(context, own, sideIn);
   }
   const symbols = all.map(({ symbol }) => symbol);
-  return { symbols, stave, top: stave.getYForLine(0), bottom: stave.getYForLine(4) };
+  const tops = all.map(({ note }) => ({ x: note.getAbsoluteX(), top: note.getBoundingBox().getY() }));
+  return { symbols, stave, tops, top: stave.getYForLine(0), bottom: stave.getYForLine(4) };
 };

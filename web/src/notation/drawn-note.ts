@@ -30,8 +30,14 @@ const ARTICULATION_CODES = { staccato: 'a.', tenuto: 'a-', staccatissimo: 'av', 
 const ABOVE = 3;
 const BELOW = 4;
 
+/** Which voice of how many a symbol has beside it. */
+export interface Side {
+  voice: number;
+  voices: number;
+}
+
 /** Which way stems go: where a staff has several voices the first one's up and the others' down; of drums alone up. */
-export const stemOf = (voice: number, voices: number, clef: string): number | null => {
+export const stemOf = ({ voice, voices }: Side, clef: string): number | null => {
   if (voices < 2) return clef === 'percussion' ? Stem.UP : null;
   return voice === 0 ? Stem.UP : Stem.DOWN;
 };
@@ -47,10 +53,10 @@ const keyOn = (pitch: Pitch | null, clef: string): string => {
 };
 
 /** The note or rest that is drawn for a symbol, with its dots, articulation and grace notes. */
-export const toNote = (symbol: ScoreSymbol, clef: string, voice: number, voices: number): StaveNote => {
+export const toNote = (symbol: ScoreSymbol, clef: string, side: Side): StaveNote => {
   const middle = MIDDLE[clef] ?? 'b/4';
-  const restKey = voices > 1 ? (REST_LINES[clef]?.[Math.min(1, voice)] ?? middle) : middle;
-  const stem = stemOf(voice, voices, clef);
+  const restKey = side.voices > 1 ? (REST_LINES[clef]?.[Math.min(1, side.voice)] ?? middle) : middle;
+  const stem = stemOf(side, clef);
   const head = clef === 'percussion' && symbol.pitches.every((pitch) => pitch === null) ? '/x2' : '';
   const note = new StaveNote({
     keys: symbol.isRest ? [restKey] : symbol.pitches.map((pitch) => `${keyOn(pitch, clef)}${pitch ? '' : head}`),

@@ -36,6 +36,30 @@ describe('the notation', () => {
     expect(rests('meter: 6/8\nC4/4. r/4. | C4/2. |')).toBe('4.');
   });
 
+  it('writes a bar of silence as a whole rest in any meter, and only where it fills the bar', () => {
+    const rests = (text: string) => {
+      const { grid } = firstDrill(passageOfScore(readText(text), 'silent').passage);
+      return notationScore(grid, 1)
+        .flat()
+        .flatMap(({ isRest, value, isWholeBar }) => (isRest ? [`${value}${isWholeBar ? ' whole' : ''}`] : []));
+    };
+    // As Gould has it (from memory): but for bars of four minims and more.
+    const bars = { '3/4': 6, '2/4': 4, '6/8': 6, '5/8': 5, '4/4': 8 };
+    for (const [meter, eighths] of Object.entries(bars)) {
+      const of = (note: string) => `${note}/8 `.repeat(eighths);
+      expect(rests(`meter: ${meter}\n${of('C4')}| ${of('r')}| ${of('C4')}|`)).toEqual(['1 whole']);
+    }
+    expect(rests('meter: 3/4\nC4/4 r/2 | C4/2. |')).not.toContain('1 whole');
+  });
+
+  it('gives the stems of two voices their room above and below', () => {
+    const { grid } = firstDrill(
+      passageOfScore(readText('staff 1: A5/4 B5 C6 B5 |\nstaff 1 voice 2: C5/1 |'), 'voices').passage,
+    );
+    const alone = firstDrill(passageOfScore(readText('A5/4 B5 C6 B5 |'), 'voice').passage).grid;
+    expect(stepsBeyond(grid, 1).above - stepsBeyond(alone, 1).above).toBe(7);
+  });
+
   it('knows how far the lowest note reaches below its staff, by its clef', () => {
     const grid = (clef: Clef, ...names: string[]) =>
       ({

@@ -10,6 +10,8 @@ export interface ScoreSymbol extends WrittenValue {
   /** Its length in beats, as written. */
   length: Exact;
   isRest: boolean;
+  /** A rest that fills its bar: written as a whole one in any meter, in the middle of it. */
+  isWholeBar: boolean;
   pitches: (Pitch | null)[];
   voice: number;
   /** Tied to the symbol that follows in its voice. */
@@ -56,6 +58,8 @@ const asWritten = (length: Exact, room: Exact | null): Exact => {
   return length;
 };
 
+const WHOLE: WrittenValue = { value: 1, dots: 0 };
+
 /** The symbols of one voice of a staff, rests included, in order. */
 const voiceSymbols = (sounded: readonly Sounded[], grid: Grid, lines: readonly Exact[], staff: number): ScoreSymbol[] => {
   const unit = beats(grid.beatUnit);
@@ -82,13 +86,25 @@ const voiceSymbols = (sounded: readonly Sounded[], grid: Grid, lines: readonly E
     const part = (from: Exact, own: Exact) => ({ at: from, length: own, written: writtenValue(own.mul(unit)) ?? written });
     return [part(at, first), part(at.add(first), length.sub(first))];
   };
+  const isWholeBar = (from: Exact, to: Exact) => {
+    const bar = lines.findIndex((line) => line.equals(from));
+    return bar >= 0 && lines[bar + 1]?.equals(to) === true;
+  };
   const rest = (from: Exact, to: Exact) => {
-    for (const { at, length, written } of pieces(from, to).flatMap(undotted))
+    const silent = cutAtLines(from, to, lines, placeOf(from).beat).flatMap(([start, end]) =>
+      isWholeBar(start, end)
+        ? [{ at: start, length: end.sub(start), written: WHOLE, isWholeBar: true }]
+        : pieces(start, end)
+            .flatMap(undotted)
+            .map((piece) => ({ ...piece, isWholeBar: false })),
+    );
+    for (const { at, length, written, isWholeBar } of silent)
       symbols.push({
         ...written,
         at,
         length,
         isRest: true,
+        isWholeBar,
         pitches: [],
         voice: sounded[0]?.notes[0]?.voice ?? 1,
         tied: false,
@@ -117,6 +133,7 @@ const voiceSymbols = (sounded: readonly Sounded[], grid: Grid, lines: readonly E
         at,
         length: own,
         isRest: false,
+        isWholeBar: false,
         pitches: one.notes.map((note) => note.pitch),
         voice: lead.voice,
         tied: n < all.length - 1,

@@ -15,7 +15,13 @@ const LOWEST_LINE: Record<Exclude<Clef, 'percussion'>, number> = {
 /** From the lowest of five lines to the highest. */
 const STAFF_STEPS = 8;
 
-/** How many lines and spaces the written notes of a staff reach above and below its five lines; 0 where none does. */
+/** A stem, in steps. */
+const STEM_STEPS = 7;
+
+/**
+ * How many lines and spaces the written notes of a staff reach above and below its five lines; 0 where none does. Of several voices the
+ * first one's stems go up whatever its notes are, the others' down.
+ */
 export const stepsBeyond = (
   { staves, events }: Pick<Grid, 'staves' | 'events'>,
   staff: number,
@@ -24,10 +30,15 @@ export const stepsBeyond = (
   // The parts of a kit have places in and beside the lines.
   if (clef === 'percussion') return { above: 0, below: 0 };
   const line = LOWEST_LINE[clef];
-  const steps = events.flatMap(({ notes }) =>
-    notes.flatMap((note) => (note.pitch && note.staff === staff ? [stepsUp(note.pitch) - line] : [])),
-  );
-  const [least = 0, most = 0] = extent(steps);
+  const own = events.flatMap(({ notes }) => notes.filter((note) => note.staff === staff));
+  const [leading = 1, following = leading] = extent(own, ({ voice }) => voice);
+  const reach = own.flatMap(({ pitch, voice }) => {
+    if (!pitch) return [];
+    const step = stepsUp(pitch) - line;
+    if (leading === following) return [step];
+    return [step, voice === leading ? step + STEM_STEPS : step - STEM_STEPS];
+  });
+  const [least = 0, most = 0] = extent(reach);
   return { above: Math.max(0, most - STAFF_STEPS), below: Math.max(0, -least) };
 };
 

@@ -38,6 +38,30 @@ describe('the strip', () => {
     },
   );
 
+  it('leaves room before the first column for the rests that a bar begins with, and one for all bars of silence', () => {
+    const lead = (text: string) => {
+      const typed = passageOfScore(readText(`meter: 4/4\n${text}\n`), 'typed').passage;
+      return stripSystems(firstDrill(typed).grid, 1200)[0]?.lead;
+    };
+    expect(lead('C4/4 D E F |')).toBe(0);
+    expect(lead('r/4 D4 E F |')).toBe(28);
+    expect(lead('r/4 r/8 D4/8 E/4 F/4 |')).toBe(56);
+    expect(lead('r/1 | r/1 | r/1 | r/4 D4 E F |')).toBe(56);
+  });
+
+  it('begins a system at its bar line, with what is tied over it', () => {
+    const run = 'C4/16 D E F G F E D C D E F G F E D | ';
+    const typed = passageOfScore(readText(`meter: 4/4\n${run.repeat(3)}C4/1~ | C4/4 D E F | ${run}`), 'typed').passage;
+    const found: number[] = [];
+    for (let width = 400; width <= 1400; width += 50) {
+      const systems = stripSystems(firstDrill(typed).grid, width);
+      for (const [k, { stop }] of systems.entries()) expect(systems[k + 1]?.start ?? stop).toEqual(stop);
+      for (const { start, lead } of systems) if (start.equals(16)) found.push(lead);
+    }
+    expect(found.length).toBeGreaterThan(0);
+    for (const lead of found) expect(lead).toBe(28);
+  });
+
   it('leaves room after the last column for a dot, and for each rest or tied note that fills the bar', () => {
     const tail = (text: string) => {
       const typed = passageOfScore(readText(`meter: 4/4\n${text}\n`), 'typed').passage;
@@ -45,8 +69,8 @@ describe('the strip', () => {
       return last.end - last.right;
     };
     const full = tail('C4/8 D4 E4 F4 G4 A4 B4 C5 | C4/1 |');
-    expect(tail('C4/8 D4 E4 F4 G4 A4 B4 C5 | C4/2 r/2 |')).toBe(full + 26);
-    expect(tail('C4/8 D4 E4 F4 G4 A4 B4 C5 | C4/4 r/4 r/2 |')).toBe(full + 52);
+    expect(tail('C4/8 D4 E4 F4 G4 A4 B4 C5 | C4/2 r/2 |')).toBe(full + 28);
+    expect(tail('C4/8 D4 E4 F4 G4 A4 B4 C5 | C4/4 r/4 r/2 |')).toBe(full + 56);
   });
 
   it('does not spread a last line of a few notes over the page, nor leave a full one ragged', () => {

@@ -10,7 +10,7 @@ import {
   type Tolerance,
 } from '@isochron/core/schema';
 import { scaleLinear } from 'd3-scale';
-import { notationScore } from '../notation/score';
+import { LAST_PX, leadPx, tailPx } from './beside-columns';
 
 /** One note's stroke on the strip. */
 export interface Stroke {
@@ -38,6 +38,9 @@ export type StripRepetition = Pick<Repetition, 'index' | 'tempo' | 'downbeatS' |
 export interface StripSystem {
   from: number;
   to: number;
+  /** From where up to but without where it goes, in beats: mostly bar lines. */
+  start: Exact;
+  stop: Exact;
   /** Positions of the bar lines inside it, in beats. */
   bars: Exact[];
   /** Whether it begins the grid, and whether it ends it. */
@@ -47,6 +50,8 @@ export interface StripSystem {
   /** The columns lie between these, in pixels. */
   left: number;
   right: number;
+  /** What stands between the signatures and the first column, rests and tied notes, in pixels. */
+  lead: number;
   /** Where its staff ends, in pixels: what follows the last column, dots and rests, has its room before that. */
   end: number;
   /** x of a position in beats. */
@@ -72,22 +77,8 @@ export const NARROW = 820;
 const roomFor = (width: number): Room =>
   width >= NARROW ? { left: 96, right: 220, inset: 26, leastColumn: 22 } : { left: 34, right: 4, inset: 12, leastColumn: 15 };
 
-/** What the end of a staff takes after the last note's head, and each rest or tied note that follows it, in pixels. */
-export const LAST_PX = 18;
-const DOT_PX = 12;
-const FOLLOWING_PX = 26;
 /** A line that need not be full has its beats no wider than this, in pixels. */
 const WIDEST_BEAT = 280;
-
-/** Room after the last column of a system: for the dot of its last note, what that is tied to, and the rests that fill its bar. */
-const tailPx = (grid: Grid, to: number, end: Exact): number => {
-  const last = beats(grid.events[to - 1]?.at ?? '0');
-  const following = grid.staves.map((_, k) => {
-    const symbols = notationScore(grid, k + 1).flat();
-    return new Set(symbols.flatMap(({ at }) => (at.gt(last) && at.lt(end) ? [at.toFraction()] : []))).size;
-  });
-  return LAST_PX + DOT_PX + FOLLOWING_PX * Math.max(...following);
-};
 
 /** The brace of two staves, in pixels. */
 export const bracePx = (staves: number): number => (staves > 1 ? 14 : 0);
@@ -101,12 +92,20 @@ export const gracePx = ({ notes }: GridEvent): number => {
 };
 
 /** What stands before the first column: clef, key and time signature, and grace notes where there are any, in pixels. */
-export const headPx = ({ keys, meters, staves, events }: Grid): number =>
-  Math.max(0, ...events.map(gracePx)) +
-  46 +
-  bracePx(staves.length) +
-  11 * Math.max(0, ...keys.map(({ fifths }) => Math.abs(fifths))) +
-  (meters.length ? 38 : 0);
+export const headPx = ({ keys, meters, staves, events }: Grid): number => {
+  const signs = Math.max(0, ...keys.map(({ fifths }) => Math.abs(fifths)));
+  const [meter] = meters;
+  return (
+    Math.max(0, ...events.map(gracePx)) +
+    46 +
+    bracePx(staves.length) +
+    (signs > 0 ? 10 + 11 * signs : 0) +
+    (meter ? 26 + 12 * String(Math.max(meter.count, meter.unit)).length : 0)
+  );
+};
+
+/** What a bar line takes between two columns, in pixels. */
+const BAR_LINE_PX = 14;
 
 const WIDEST_COLUMN = 90;
 /** Half-widths of the band and of a stroke's reach, as shares of the column. */
@@ -120,9 +119,9 @@ const shortest = (positions: readonly Exact[]): number =>
     : positions.slice(1).reduce((least, at, k) => Math.min(least, at.sub(positions[k] as Exact).valueOf()), Infinity);
 
 /** Where a line may end: at every bar line, and where a bar alone is too long, at its beats. */
-const breaks = (lines: readonly Exact[], first: Exact, fits: (from: Exact, to: Exact) => boolean): Exact[] => {
+const breaks = (lines: readonly Exact[], begin: Exact, fits: (from: Exact, to: Exact) => boolean): Exact[] => {
   const ends: Exact[] = [];
-  let from = first.lt(0) ? first : beats(0);
+  let from = begin;
   for (const [bar, end] of lines.slice(1).entries()) {
     const start = lines[bar] as Exact;
     if (fits(from, end)) continue;
@@ -161,24 +160,30 @@ export const stripSystems = (grid: Grid, width: number, hasWords = true): StripS
     const own = positions.slice(before(from), before(to));
     const [first, last] = [own[0], own.at(-1)];
     if (own.length < 2 || !first || !last) return true;
-    const tail = tailPx(grid, before(to), to) - LAST_PX;
+    const beside = tailPx(grid, before(to), to) - LAST_PX + leadPx(grid, from, first);
     const closest = room.leastColumn / shortest(own);
-    // Grace notes stand between a note and the one before.
+    // Grace notes stand between a note and the one before, bar lines between two bars.
     const pxPerBeat = own.slice(1).reduce((most, at, k) => {
-      const graces = gracePx(grid.events[before(from) + k + 1] as GridEvent);
-      return graces === 0 ? most : Math.max(most, (room.leastColumn + graces) / at.sub(own[k] as Exact).valueOf());
+      const previous = own[k] as Exact;
+      const isOver = lines.some((line) => line.gt(previous) && line.lte(at));
+      const between = gracePx(grid.events[before(from) + k + 1] as GridEvent) + (isOver ? BAR_LINE_PX : 0);
+      return between === 0 ? most : Math.max(most, (room.leastColumn + between) / at.sub(previous).valueOf());
     }, closest);
-    return last.sub(first).valueOf() * pxPerBeat <= usable - tail;
+    return last.sub(first).valueOf() * pxPerBeat <= usable - beside;
   };
-  const edges = [0, ...breaks(lines, positions[0] ?? beats(0), fits).map(before), positions.length];
+  const begin = positions[0]?.lt(0) ? (positions[0] as Exact) : beats(0);
+  const cuts = [begin, ...breaks(lines, begin, fits), lines.at(-1) as Exact];
+  const edges = [0, ...cuts.slice(1, -1).map(before), positions.length];
   return edges.slice(1).flatMap((to, k) => {
     const from = edges[k] as number;
     const own = positions.slice(from, to);
     if (own.length === 0) return [];
     const [first, last] = [own[0] as Exact, own.at(-1) as Exact];
     const [firstAt, lastAt] = [first.valueOf(), last.valueOf()];
-    const left = room.left + room.inset;
-    const tail = tailPx(grid, to, positions[to] ?? (lines.at(-1) as Exact));
+    const [start, stop] = [cuts[k] as Exact, cuts[k + 1] as Exact];
+    const lead = leadPx(grid, start, first);
+    const left = room.left + room.inset + lead;
+    const tail = tailPx(grid, to, stop);
     const full = width - room.right - room.inset + LAST_PX - tail;
     // A last line of a few notes is not spread over the page.
     const isLast = to === positions.length;
@@ -195,12 +200,15 @@ export const stripSystems = (grid: Grid, width: number, hasWords = true): StripS
       {
         from,
         to,
+        start,
+        stop,
         bars: lines.filter((line) => line.gt(first) && line.lte(last)),
         isLast,
         isFirst: from === 0,
         width,
         left,
         right,
+        lead,
         end,
         beatX: (beat) => scale(beat),
         bandPx: BAND * column,

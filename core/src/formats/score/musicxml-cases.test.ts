@@ -149,6 +149,23 @@ describe('what the page shows of a MusicXML file', () => {
   });
 });
 
+describe('a MusicXML file without time signature', () => {
+  const unsigned = (music: string) => xmlOf(music).replace(/<time>.*?<\/time>/, '');
+  it.each([
+    ['as its bars are long', 'C4 D4 | E4 F4 | G4 A4 | B4 C4', 2, [1, 2, 3, 4]],
+    ['as most of them are, where one is not full', 'C4 | E4 F4 G4 | G4 A4 B4 | E4 C4 D4', 3, [1, 2, 3]],
+    ['of silence as well', 'C4 D4 | | G4 A4', 2, [1, 2, 3]],
+  ])('is counted %s', async (_, music, count, bars) => {
+    const { passage } = await readOf(unsigned(music));
+    expect(passage.meters).toEqual([{ at: '0', count, unit: 4 }]);
+    expect(passage.bars).toBe(bars.length);
+  });
+
+  it('that has one keeps it', async () => {
+    expect((await readOf(xmlOf('C4 D4 E4 | C4 D4 | C4', { beats: 3 }))).passage.meters[0]?.count).toBe(3);
+  });
+});
+
 describe('the letters of a MusicXML file', () => {
   const text = (encoding: string) =>
     xmlOf('C4 C4 C4', { head: `<?xml version="1.0" encoding="${encoding}"?>` }).replace(

@@ -3,6 +3,7 @@ import { isDrumKey } from '../../rhythm/drum-kit';
 import { STEPS } from '../../rhythm/pitch';
 import { beats } from '../../schema/beats';
 import type { Pitch } from '../../schema/notation';
+import { UNSIGNED, withMeterOfLengths } from './meter-of-length';
 import { readAttributes } from './musicxml-attributes';
 import { readBarline, readDirection, readSound } from './musicxml-directions';
 import { readNotations } from './musicxml-notations';
@@ -210,7 +211,7 @@ const drumsOf = (root: Element, partId: string): Map<string, number> => {
 const beginning = (drums: Reading['drums'] = new Map()): Reading => ({
   drums,
   divisions: 1,
-  meter: { count: 4, unit: 4 },
+  meter: UNSIGNED,
   fifths: 0,
   clefs: new Map(),
   transposition: 0,
@@ -242,7 +243,7 @@ const readBars = (measures: readonly Element[], reading: Reading): ScoreBar[] =>
     if (bar.length.equals(0)) bar.length = beats(`${bar.meter.count}/${bar.meter.unit}`);
     bars.push(bar);
   }
-  return bars;
+  return withMeterOfLengths(bars);
 };
 
 /** What stands above the top staff of a score holds for every part: its tempo, its jumps and its repeats, where a part has none of its own. */

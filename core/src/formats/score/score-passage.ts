@@ -5,6 +5,7 @@ import type { Marks, MeterChange } from '../../schema/notation';
 import { type Passage, type PassageNote, PassageSchema } from '../../schema/passage';
 import { FIRST_VARIANT } from '../../schema/practice-config';
 import { TEMPO_RANGE_BPM } from '../../schema/tempo';
+import { asMeter } from './meter-of-length';
 import { MAX_NOTES, type Score, type ScoreBar, type ScoreNote, UnreadableScore } from './score';
 import type { ScorePart } from './score-parts';
 import { settledTies } from './settled-ties';
@@ -53,15 +54,6 @@ const joined = (bars: readonly PlayedBar[]): PlayedBar[] => {
   if (first && last && out.length > 1 && last.bar.length.add(first.length).equals(whole(last.bar.meter)))
     out[out.length - 1] = { ...last, bar: { ...last.bar, length: whole(last.bar.meter) } };
   return out;
-};
-
-/** A length as a time signature, or null where none says it. */
-const asMeter = (length: Fraction): { count: number; unit: 1 | 2 | 4 | 8 | 16 | 32 } | null => {
-  for (const unit of [4, 8, 16, 32] as const) {
-    const count = length.mul(unit);
-    if (count.d === 1n && count.compare(1) >= 0 && count.compare(32) <= 0) return { count: Number(count.n), unit };
-  }
-  return null;
 };
 
 const UNITS = new Set([1, 2, 4, 8, 16, 32]);

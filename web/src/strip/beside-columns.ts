@@ -1,0 +1,61 @@
+import { beats, type Exact, type Grid } from '@isochron/core/schema';
+import { bisectLeft, bisectRight, sort, union } from 'd3-array';
+import { notationScore, type ScoreSymbol } from '../notation/score';
+
+/** What the end of a staff takes after the last note's head, and each rest or tied note that follows it, in pixels. */
+export const LAST_PX = 18;
+const DOT_PX = 12;
+const FOLLOWING_PX = 28;
+/** Where the symbols of a staff begin, and where its bars of silence begin and end, in beats, ascending. */
+interface Places {
+  symbols: number[];
+  silences: number[];
+  ends: number[];
+}
+
+const placesOf = (symbols: readonly ScoreSymbol[]): Places => {
+  const [silent, others] = [true, false].map((isIt) => symbols.filter(({ isWholeBar }) => isWholeBar === isIt));
+  const begins = (some: readonly ScoreSymbol[] = []) => sort(union(some.map(({ at }) => at.valueOf())));
+  return {
+    symbols: begins(others),
+    silences: begins(silent),
+    ends: sort(union((silent ?? []).map(({ at, length }) => at.add(length).valueOf()))),
+  };
+};
+
+const placesIn = (grid: Grid): Places[] => {
+  const known = PLACES.get(grid) ?? grid.staves.map((_, k) => placesOf(notationScore(grid, k + 1).flat()));
+  PLACES.set(grid, known);
+  return known;
+};
+const PLACES = new WeakMap<Grid, Places[]>();
+
+/** Room for so many symbols without a column, on the staff that has most of them; bars of silence together take one place. */
+const besidePx = (grid: Grid, count: (places: Places) => readonly [symbols: number, silences: number]): number =>
+  FOLLOWING_PX *
+  Math.max(
+    0,
+    ...placesIn(grid).map((places) => {
+      const [symbols, silences] = count(places);
+      return symbols + Math.min(1, Math.max(0, silences));
+    }),
+  );
+
+/** Room before the first column of a system: for the rests that it begins with, and what is tied into it. */
+export const leadPx = (grid: Grid, startAt: Exact, firstAt: Exact): number => {
+  const [start, first] = [startAt.valueOf(), firstAt.valueOf()];
+  return besidePx(grid, ({ symbols, silences, ends }) => [
+    bisectLeft(symbols, first) - bisectLeft(symbols, start),
+    bisectRight(ends, first) - bisectLeft(silences, start),
+  ]);
+};
+
+/** Room after the last column of a system: for the dot of its last note, what that is tied to, and the rests that fill its bar. */
+export const tailPx = (grid: Grid, to: number, endAt: Exact): number => {
+  const [last, end] = [beats(grid.events[to - 1]?.at ?? '0').valueOf(), endAt.valueOf()];
+  const following = besidePx(grid, ({ symbols, silences }) => [
+    bisectLeft(symbols, end) - bisectRight(symbols, last),
+    bisectLeft(silences, end) - bisectRight(silences, last),
+  ]);
+  return LAST_PX + DOT_PX + following;
+};
