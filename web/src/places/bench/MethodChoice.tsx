@@ -43,7 +43,7 @@ const MethodOptions = ({ method, config, change }: ConfigChoice & { method: Meth
 };
 
 /** So much of a method's notation shows how it looks. */
-const PREVIEW_PX = 170;
+const PREVIEW_PX = 188;
 
 /** What a method is for, and the beginning of what it makes of the passage: seen before it is chosen. */
 const MethodPreview = ({ passage, config, methodId }: { passage: Passage; config: PracticeConfig; methodId: string }) => {
