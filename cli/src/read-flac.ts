@@ -21,8 +21,8 @@ const READERS: Readonly<Record<number, { bytes: number; read(view: DataView, at:
   24: { bytes: 4, read: (view, at) => view.getInt32(at, true) << 8 },
 };
 
-/** A block of samples, one array for each channel, as frames of 32 bits one after the other. */
-const interleaved = (block: readonly Uint8Array[], bits: number): Int32Array => {
+/** The bytes of a block of samples, one array for each channel, as frames of 32 bits one after the other. */
+const interleaved = (block: readonly Uint8Array[], bits: number): Uint8Array => {
   const reader = READERS[bits];
   if (!reader) throw new UnreadableWav(`FLAC of ${bits} bit is not supported. Export it as 16 or 24 bit FLAC or WAV.`);
   const frames = Math.floor((block[0]?.length ?? 0) / reader.bytes);
@@ -33,7 +33,7 @@ const interleaved = (block: readonly Uint8Array[], bits: number): Int32Array => 
       whole[n] = reader.read(view, frame * reader.bytes);
       n += 1;
     }
-  return whole;
+  return new Uint8Array(whole.buffer);
 };
 
 /**
@@ -42,7 +42,7 @@ const interleaved = (block: readonly Uint8Array[], bits: number): Int32Array => 
  */
 export const readFlac = async (bytes: Uint8Array): Promise<Recording> => {
   await isReady;
-  const blocks: Int32Array[] = [];
+  const blocks: Uint8Array[] = [];
   let told: { sampleRate: number; channels: number; total_samples: number } | undefined;
   let decodedBytes = 0;
   let refusal: UnreadableWav | null = null;
@@ -59,7 +59,7 @@ export const readFlac = async (bytes: Uint8Array): Promise<Recording> => {
       if (refusal) return;
       try {
         const frames = interleaved(block, bitsPerSample);
-        decodedBytes += frames.byteLength;
+        decodedBytes += frames.length;
         if (decodedBytes > MOST_BYTES) throw new UnreadableWav('The sound is too long. Keep only the part that you want.');
         blocks.push(frames);
       } catch (error) {
@@ -78,23 +78,16 @@ export const readFlac = async (bytes: Uint8Array): Promise<Recording> => {
   Flac.FLAC__stream_decoder_delete(decoder);
   if (refusal) throw refusal;
   const channels = told?.channels ?? 1;
-  const sound = new Int32Array(blocks.reduce((sum, { length }) => sum + length, 0));
-  let from = 0;
-  for (const block of blocks) {
-    sound.set(block, from);
-    from += block.length;
-  }
-  const frames = sound.length / channels;
-  const isCut = frames < (told?.total_samples ?? 0);
-  const decoded = new Uint8Array(sound.buffer);
+  const decoded = Buffer.concat(blocks);
   const format = {
     coding: PCM,
     channels,
     sampleRateHz: told?.sampleRate ?? 0,
-    bytesPerSample: 4,
+    bytesPerSample: Int32Array.BYTES_PER_ELEMENT,
     littleEndian: true,
     signedBytes: true,
   };
+  const isCut = decoded.length < (told?.total_samples ?? 0) * channels * format.bytesPerSample;
   const notes = isCut ? [CUT] : isIntact ? [] : [DAMAGED];
   return readWav(decoded, { ...soundOf(format, 0, decoded.length, decoded.length), notes });
 };

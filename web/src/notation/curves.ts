@@ -1,7 +1,8 @@
 import { Curve, type StaveNote, StaveTie, Stem } from 'vexflow/bravura';
-import type { Drawn, Side } from './drawn-note';
+import type { Drawn } from './drawn-note';
 import { type Context, INK } from './ink';
 import type { ScoreSymbol } from './score';
+import type { Side } from './sides';
 
 /** Ties between symbols of a voice, over the ends of the system too. */
 export const drawTies = (context: Context, drawn: readonly Drawn[], isTiedInto: boolean): void => {

@@ -4,7 +4,7 @@ import { max } from 'd3-array';
 import { Renderer, StaveConnector } from 'vexflow/bravura';
 import { gracePx, type StripSystem } from '../strip/strip-layout';
 import { drawStaff } from './draw-staff';
-import { COLOUR, type Context } from './ink';
+import { COLOUR, type Context, SANS, SERIF } from './ink';
 import { KEY_SIGN_PX, keyChangeSigns } from './key-change';
 import { dynamicsFloors, MARK_ROW, notationHeight } from './staff-places';
 import { markedStaves } from './staff-reach';
@@ -22,9 +22,6 @@ export interface NotationProps {
 }
 
 type DrawnStaff = ReturnType<typeof drawStaff>;
-
-const SANS = "'Source Sans 3 Variable', sans-serif";
-const SERIF = "'Source Serif 4 Variable', serif";
 
 /** Draws a system of notation into an element, in place of what was there. Throws where the package cannot draw it. */
 export const drawNotation = (target: HTMLDivElement, props: NotationProps): void => {
@@ -138,7 +135,7 @@ const drawBarNumbers = (
 ): void => {
   if (!barNumbers) return;
   context.setFont(SANS, 12);
-  const tops = staves[0]?.tops ?? [];
+  const tops = (staves[0]?.drawn ?? []).map(({ note }) => ({ x: note.getAbsoluteX(), top: note.getBoundingBox().getY() }));
   for (const [bar, line] of barStarts(grid).slice(0, -1).entries()) {
     const isStart = line.equals(system.start);
     if (!isStart && !system.bars.some((own) => own.equals(line))) continue;

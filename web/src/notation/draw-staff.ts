@@ -1,5 +1,5 @@
 import { majorKey } from '@isochron/core/material';
-import { barStarts, beats, type Exact, fifthsAt, type Grid } from '@isochron/core/schema';
+import { beats, type Exact, fifthsAt, type Grid } from '@isochron/core/schema';
 import { group } from 'd3-array';
 import { ModifierContext, Stave, TickContext } from 'vexflow/bravura';
 import { LAST_PX } from '../strip/beside-columns';
@@ -7,9 +7,10 @@ import { bracePx, headPx, type StripSystem } from '../strip/strip-layout';
 import { addAccidentals } from './accidentals';
 import { beamsOf, tupletsOf } from './beams';
 import { drawSlurs, drawTies } from './curves';
-import { type Drawn, type Side, stemOf, toNote } from './drawn-note';
-import { type Context, INK } from './ink';
-import { barOf, notationScore, type ScoreSymbol } from './score';
+import { type Drawn, stemOf, toNote } from './drawn-note';
+import { type Context, INK, SERIF } from './ink';
+import { notationScore, type ScoreSymbol } from './score';
+import { sideOfEach } from './sides';
 import { staffTops } from './staff-places';
 
 const endsBy = ({ at, length }: ScoreSymbol, moment: Exact): boolean => at.add(length).lte(moment);
@@ -26,14 +27,13 @@ const silencesIn = (symbols: readonly ScoreSymbol[], first: Exact, last: Exact):
 /** How many silent bars a rest stands for, over it. */
 const drawCount = (context: Context, { note }: Drawn, bars: number, stave: Stave): void => {
   if (bars < 2) return;
-  context.setFont(COUNT_FONT, 15, 'bold');
+  context.setFont(SERIF, 15, 'bold');
   context.fillText(
     String(bars),
     note.getAbsoluteX() + note.getGlyphWidth() / 2 - 4 * String(bars).length,
     stave.getYForLine(0) - 5,
   );
 };
-const COUNT_FONT = "'Source Serif 4 Variable', serif";
 
 /**
  * Gives every note its place: the strip's columns rule, each note head's middle stands over its gridline. What begins together, in
@@ -73,26 +73,6 @@ const place = (all: readonly Drawn[], stave: Stave, system: StripSystem, [first,
   }
 };
 
-/**
- * Which of how many voices a symbol is in its bar: where others are silent, one has the staff for itself. What the feet play on a kit stays
- * theirs.
- */
-const sidesIn = (voices: readonly ScoreSymbol[][], grid: Grid, clef: string) => {
-  const lines = barStarts(grid);
-  const sounding = new Map<number, number[]>();
-  for (const [voice, symbols] of voices.entries())
-    for (const { isRest, at } of symbols) {
-      const bar = barOf(at, lines);
-      const own = sounding.get(bar) ?? [];
-      if (!isRest && !own.includes(voice)) sounding.set(bar, [...own, voice]);
-    }
-  return ({ at }: ScoreSymbol, voice: number): Side => {
-    const own = sounding.get(barOf(at, lines)) ?? [];
-    if (clef === 'percussion' || own.some((other) => other !== voice)) return { voice, voices: voices.length };
-    return { voice: 0, voices: 1 };
-  };
-};
-
 /** Draws one staff of a system; gives back its symbols and where its lines lie. */
 export const drawStaff = (context: Context, { grid, system }: { grid: Grid; system: StripSystem }, staff: number) => {
   const clef = grid.staves[staff - 1]?.clef ?? 'treble';
@@ -111,25 +91,18 @@ export const drawStaff = (context: Context, { grid, system }: { grid: Grid; syst
   const positionOf = (event: number) => beats(grid.events[event]?.at ?? '0');
   const inSystem = ({ at }: ScoreSymbol) => at.gte(system.start) && at.lt(system.stop);
   const voices = notationScore(grid, staff);
-  const sideOf = sidesIn(voices, grid, clef);
+  const sideOf = sideOfEach(voices, grid, clef);
   const [firstAt, lastAt] = [positionOf(system.from), positionOf(Math.min(system.to, grid.events.length) - 1)];
   const silences = voices.flatMap((symbols) => silencesIn(symbols.filter(inSystem), firstAt, lastAt));
   const left = new Set(silences.flatMap((row) => row.slice(1)));
-  const all: Drawn[] = voices.flatMap((symbols, voice) =>
-    symbols
-      .filter((symbol) => inSystem(symbol) && !left.has(symbol))
-      .map((symbol) => ({ symbol, note: toNote(symbol, clef, sideOf(symbol, voice)) })),
-  );
+  const all: Drawn[] = voices
+    .flat()
+    .filter((symbol) => inSystem(symbol) && !left.has(symbol))
+    .map((symbol) => ({ symbol, note: toNote(symbol, clef, sideOf(symbol)) }));
   addAccidentals(all, grid, clef);
-  const lines = voices.map((symbols, voice) => {
-    const sideIn = (symbol: ScoreSymbol) => sideOf(symbol, voice);
+  const lines = voices.map((symbols) => {
     const own = all.filter(({ symbol }) => symbols.includes(symbol));
-    return {
-      symbols,
-      own,
-      sideIn,
-      shapes: [...beamsOf(own, grid, (symbol) => stemOf(sideIn(symbol), clef)), ...tupletsOf(own)],
-    };
+    return { symbols, own, shapes: [...beamsOf(own, grid, (symbol) => stemOf(sideOf(symbol), clef)), ...tupletsOf(own)] };
   });
   place(all, stave, system, [firstAt, lastAt]);
   for (const { note } of all) note.setContext(context).draw();
@@ -137,13 +110,12 @@ export const drawStaff = (context: Context, { grid, system }: { grid: Grid; syst
     const drawn = all.find(({ symbol }) => symbol === row[0]);
     if (drawn) drawCount(context, drawn, row.length, stave);
   }
-  for (const { symbols, own, sideIn, shapes } of lines) {
+  for (const { symbols, own, shapes } of lines) {
     for (const shape of shapes) shape.setContext(context).draw();
     const before = symbols.findLast((symbol) => symbol.at.lt(system.start));
     drawTies(context, own, before?.tied ?? false);
-    drawSlurs(context, own, sideIn);
+    drawSlurs(context, own, sideOf);
   }
   const symbols = all.map(({ symbol }) => symbol);
-  const tops = all.map(({ note }) => ({ x: note.getAbsoluteX(), top: note.getBoundingBox().getY() }));
-  return { symbols, stave, tops, top: stave.getYForLine(0), bottom: stave.getYForLine(4) };
+  return { symbols, drawn: all, stave, top: stave.getYForLine(0), bottom: stave.getYForLine(4) };
 };

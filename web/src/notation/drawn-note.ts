@@ -2,6 +2,7 @@ import { type DrumPart, drumPartOf } from '@isochron/core/material';
 import type { Pitch } from '@isochron/core/schema';
 import { Articulation, Dot, GraceNote, GraceNoteGroup, StaveNote, Stem } from 'vexflow/bravura';
 import { pitchKey, type ScoreSymbol } from './score';
+import type { Side } from './sides';
 
 /** A symbol with the note that is drawn for it. */
 export interface Drawn {
@@ -29,12 +30,6 @@ const HEAD_CODES: Record<DrumPart['head'], string> = {
 const ARTICULATION_CODES = { staccato: 'a.', tenuto: 'a-', staccatissimo: 'av', marcato: 'a^' } as const;
 const ABOVE = 3;
 const BELOW = 4;
-
-/** Which voice of how many a symbol has beside it. */
-export interface Side {
-  voice: number;
-  voices: number;
-}
 
 /** Which way stems go: where a staff has several voices the first one's up and the others' down; of drums alone up. */
 export const stemOf = ({ voice, voices }: Side, clef: string): number | null => {

@@ -66,16 +66,17 @@ const voiceSymbols = (sounded: readonly Sounded[], grid: Grid, lines: readonly E
   const placeOf = placesIn(grid);
   const symbols: ScoreSymbol[] = [];
   const startOfBar = (at: Exact) => lines[barOf(at, lines)] ?? beats(0);
-  const pieces = (from: Exact, to: Exact): { at: Exact; length: Exact; written: WrittenValue }[] =>
-    cutAtLines(from, to, lines, placeOf(from).beat).flatMap(([start, end]) => {
-      let at = start;
-      return piecesBetween(start.sub(startOfBar(start)), end.sub(startOfBar(start)), unit).flatMap((piece) => {
-        const written = writtenValue(piece);
-        const own = { at, length: piece.div(unit), written: written ?? { value: 64, dots: 0 as const } };
-        at = at.add(own.length);
-        return own.length.compare(0) > 0 ? [own] : [];
-      });
+  const cut = (from: Exact, to: Exact) => cutAtLines(from, to, lines, placeOf(from).beat);
+  /** What is written of a stretch that reaches over no line. */
+  const pieces = ([start, end]: readonly [Exact, Exact]): { at: Exact; length: Exact; written: WrittenValue }[] => {
+    let at = start;
+    return piecesBetween(start.sub(startOfBar(start)), end.sub(startOfBar(start)), unit).flatMap((piece) => {
+      const written = writtenValue(piece);
+      const own = { at, length: piece.div(unit), written: written ?? { value: 64, dots: 0 as const } };
+      at = at.add(own.length);
+      return own.length.compare(0) > 0 ? [own] : [];
     });
+  };
   /** A dotted rest as two where the beat is not of three: the longer one where its length divides the bar (common practice). */
   const undotted = (piece: ReturnType<typeof pieces>[number]): ReturnType<typeof pieces> => {
     const { at, length, written } = piece;
@@ -86,18 +87,16 @@ const voiceSymbols = (sounded: readonly Sounded[], grid: Grid, lines: readonly E
     const part = (from: Exact, own: Exact) => ({ at: from, length: own, written: writtenValue(own.mul(unit)) ?? written });
     return [part(at, first), part(at.add(first), length.sub(first))];
   };
-  const isWholeBar = (from: Exact, to: Exact) => {
-    const bar = lines.findIndex((line) => line.equals(from));
-    return bar >= 0 && lines[bar + 1]?.equals(to) === true;
-  };
+  const fillsBar = ([from, to]: readonly [Exact, Exact]) =>
+    startOfBar(from).equals(from) && lines[barOf(from, lines) + 1]?.equals(to) === true;
   const rest = (from: Exact, to: Exact) => {
-    const silent = cutAtLines(from, to, lines, placeOf(from).beat).flatMap(([start, end]) =>
-      isWholeBar(start, end)
-        ? [{ at: start, length: end.sub(start), written: WHOLE, isWholeBar: true }]
-        : pieces(start, end)
-            .flatMap(undotted)
-            .map((piece) => ({ ...piece, isWholeBar: false })),
-    );
+    const silent = cut(from, to).flatMap((stretch) => {
+      const [at, end] = stretch;
+      if (fillsBar(stretch)) return [{ at, length: end.sub(at), written: WHOLE, isWholeBar: true }];
+      return pieces(stretch)
+        .flatMap(undotted)
+        .map((piece) => ({ ...piece, isWholeBar: false }));
+    });
     for (const { at, length, written, isWholeBar } of silent)
       symbols.push({
         ...written,
@@ -123,7 +122,7 @@ const voiceSymbols = (sounded: readonly Sounded[], grid: Grid, lines: readonly E
     const length = asWritten(one.end.sub(one.at), room);
     const limit = room && length.compare(room) > 0 ? room : length;
     const end = one.at.add(limit);
-    const all = pieces(one.at, end);
+    const all = cut(one.at, end).flatMap(pieces);
     const marks = [...new Set(one.marked.map((note) => markOf(note, grid.staves.length === 1)))].filter(Boolean).join('\u2009');
     const [lead] = one.notes as [GridNote];
     all.forEach(({ at, length: own, written }, n) => {

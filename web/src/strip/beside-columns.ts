@@ -6,6 +6,7 @@ import { notationScore, type ScoreSymbol } from '../notation/score';
 export const LAST_PX = 18;
 const DOT_PX = 12;
 const FOLLOWING_PX = 28;
+
 /** Where the symbols of a staff begin, and where its bars of silence begin and end, in beats, ascending. */
 interface Places {
   symbols: number[];

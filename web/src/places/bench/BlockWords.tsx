@@ -14,6 +14,7 @@ const WAY_WORDS = {
   burst: 'A burst: one group, as fast as it goes, loose.',
   retake: 'The place where it broke off.',
 } as const;
+
 /** The level that comes in, ten times a second: nothing else is drawn anew with it. */
 const Level = () => {
   const peakDb = useBench((bench) => bench.peakDb);
