@@ -1,35 +1,49 @@
 import { drumPartOf, keyAlters } from '@isochron/core/material';
 import { barStarts, type Exact, fifthsAt, type Grid } from '@isochron/core/schema';
-import { Accidental } from 'vexflow/bravura';
-import type { Drawn } from './drawn-note';
-import { barOf } from './score';
+import { barOf, notationScore, type ScoreSymbol } from './score';
 
-const ACCIDENTAL_CODES: Record<number, string> = { [-2]: 'bb', [-1]: 'b', 0: 'n', 1: '#', 2: '##' };
+/** Which notes of a symbol, counted in its pitches, have a sign before them, and how far each alters. */
+type Signs = { note: number; alter: number }[];
 
 /** Accidentals as print has them: where a note differs from its key, or from what stands before it in its bar; never after a tie. */
-export const addAccidentals = (drawn: readonly Drawn[], grid: Grid, clef: string): void => {
+const signsOn = (grid: Grid, staff: number): Map<ScoreSymbol, Signs> => {
   const lines = barStarts(grid);
+  const isKit = grid.staves[staff - 1]?.clef === 'percussion';
+  const signs = new Map<ScoreSymbol, Signs>();
   let bar = Number.NaN;
   let inForce = new Map<string, number>();
   const tied = new Map<string, Exact>();
-  for (const { symbol, note } of [...drawn].sort((a, b) => a.symbol.at.compare(b.symbol.at))) {
+  for (const symbol of notationScore(grid, staff)
+    .flat()
+    .sort((a, b) => a.at.compare(b.at))) {
     if (symbol.isRest) continue;
     const own = barOf(symbol.at, lines);
     if (own !== bar) {
       bar = own;
       inForce = new Map();
     }
-    const fifths = fifthsAt(grid, symbol.at);
-    const alters = keyAlters(fifths);
-    symbol.pitches.forEach((pitch, k) => {
+    const alters = keyAlters(fifthsAt(grid, symbol.at));
+    const shown: Signs = [];
+    symbol.pitches.forEach((pitch, note) => {
       // A part of a kit is no pitch.
-      if (!pitch || (clef === 'percussion' && drumPartOf(pitch))) return;
+      if (!pitch || (isKit && drumPartOf(pitch))) return;
       const place = `${pitch.step}${pitch.octave}`;
       const isContinued = tied.get(`${symbol.voice}/${place}`)?.equals(symbol.at);
-      if (!isContinued && (inForce.get(place) ?? alters[pitch.step]) !== pitch.alter)
-        note.addModifier(new Accidental(ACCIDENTAL_CODES[pitch.alter] ?? 'n'), k);
+      if (!isContinued && (inForce.get(place) ?? alters[pitch.step]) !== pitch.alter) shown.push({ note, alter: pitch.alter });
       if (!isContinued) inForce.set(place, pitch.alter);
       if (symbol.tied) tied.set(`${symbol.voice}/${place}`, symbol.at.add(symbol.length));
     });
+    if (shown.length > 0) signs.set(symbol, shown);
   }
+  return signs;
 };
+
+/** The accidentals of a staff: of each symbol that has any, its signs. */
+export const accidentalsOf = (grid: Grid, staff: number): ReadonlyMap<ScoreSymbol, Signs> => {
+  // A long passage is drawn system by system: its accidentals are worked out once.
+  const known = ACCIDENTALS.get(grid) ?? grid.staves.map((_, k) => signsOn(grid, k + 1));
+  ACCIDENTALS.set(grid, known);
+  return known[staff - 1] ?? new Map();
+};
+
+const ACCIDENTALS = new WeakMap<Grid, Map<ScoreSymbol, Signs>[]>();

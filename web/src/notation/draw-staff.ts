@@ -1,10 +1,10 @@
 import { majorKey } from '@isochron/core/material';
 import { beats, type Exact, fifthsAt, type Grid } from '@isochron/core/schema';
 import { group } from 'd3-array';
-import { ModifierContext, Stave, TickContext } from 'vexflow/bravura';
+import { Accidental, ModifierContext, Stave, TickContext } from 'vexflow/bravura';
 import { LAST_PX } from '../strip/beside-columns';
 import { bracePx, headPx, type StripSystem } from '../strip/strip-layout';
-import { addAccidentals } from './accidentals';
+import { accidentalsOf } from './accidentals';
 import { beamsOf, tupletsOf } from './beams';
 import { drawSlurs, drawTies } from './curves';
 import { type Drawn, stemOf, toNote } from './drawn-note';
@@ -12,6 +12,8 @@ import { type Context, INK, SERIF } from './ink';
 import { notationScore, type ScoreSymbol } from './score';
 import { sideOfEach } from './sides';
 import { staffTops } from './staff-places';
+
+const ACCIDENTAL_CODES: Record<number, string> = { [-2]: 'bb', [-1]: 'b', 0: 'n', 1: '#', 2: '##' };
 
 const endsBy = ({ at, length }: ScoreSymbol, moment: Exact): boolean => at.add(length).lte(moment);
 
@@ -99,7 +101,10 @@ export const drawStaff = (context: Context, { grid, system }: { grid: Grid; syst
     .flat()
     .filter((symbol) => inSystem(symbol) && !left.has(symbol))
     .map((symbol) => ({ symbol, note: toNote(symbol, clef, sideOf(symbol)) }));
-  addAccidentals(all, grid, clef);
+  const accidentals = accidentalsOf(grid, staff);
+  for (const { symbol, note } of all)
+    for (const sign of accidentals.get(symbol) ?? [])
+      note.addModifier(new Accidental(ACCIDENTAL_CODES[sign.alter] ?? 'n'), sign.note);
   const lines = voices.map((symbols) => {
     const own = all.filter(({ symbol }) => symbols.includes(symbol));
     return { symbols, own, shapes: [...beamsOf(own, grid, (symbol) => stemOf(sideOf(symbol), clef)), ...tupletsOf(own)] };

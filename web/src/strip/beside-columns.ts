@@ -1,5 +1,6 @@
 import { beats, type Exact, type Grid } from '@isochron/core/schema';
 import { bisectLeft, bisectRight, sort, union } from 'd3-array';
+import { accidentalsOf } from '../notation/accidentals';
 import { notationScore, type ScoreSymbol } from '../notation/score';
 
 /** What the end of a staff takes after the last note's head, and each rest or tied note that follows it, in pixels. */
@@ -59,4 +60,14 @@ export const tailPx = (grid: Grid, to: number, endAt: Exact): number => {
     bisectLeft(silences, end) - bisectRight(silences, last),
   ]);
   return LAST_PX + DOT_PX + following;
+};
+
+/** What a bar line takes between two columns, in pixels: little beside a bare head, more before an accidental, a new key or meter. */
+const BARE_LINE_PX = 2;
+const LINE_PX = 14;
+
+export const barLinePx = (grid: Grid, line: Exact): number => {
+  const isSigned = grid.staves.some((_, k) => [...accidentalsOf(grid, k + 1).keys()].some(({ at }) => at.equals(line)));
+  const isChanged = [...grid.keys, ...grid.meters].some(({ at }) => line.equals(beats(at)));
+  return isSigned || isChanged ? LINE_PX : BARE_LINE_PX;
 };

@@ -1,9 +1,10 @@
 import { toleranceWindowMs } from '@isochron/core/analysis';
 import { BUILT_IN_PASSAGES, builtInPassage, constantTempo, positionsOf } from '@isochron/core/material';
 import { drillOf, firstDrill, newPracticeConfig } from '@isochron/core/planning';
-import { barStarts, DEFAULT_SETTINGS, type Passage, type Repetition, TOLERANCE_PRESETS } from '@isochron/core/schema';
+import { barStarts, beats, DEFAULT_SETTINGS, type Passage, type Repetition, TOLERANCE_PRESETS } from '@isochron/core/schema';
 import { passageOfScore, readText } from '@isochron/core/score';
 import { describe, expect, it } from 'vitest';
+import { barLinePx } from './beside-columns';
 import { barInSystem, extraXs, type StripSystem, stripSystems, strokesOf, systemsInView } from './strip-layout';
 
 const passage = builtInPassage('five-steps') as Passage;
@@ -47,6 +48,16 @@ describe('the strip', () => {
     expect(lead('r/4 D4 E F |')).toBe(28);
     expect(lead('r/4 r/8 D4/8 E/4 F/4 |')).toBe(56);
     expect(lead('r/1 | r/1 | r/1 | r/4 D4 E F |')).toBe(56);
+  });
+
+  it('gives a bar line more room before an accidental, a new key or a new meter than before a bare head', () => {
+    const px = (rest: string) => {
+      const { grid } = firstDrill(passageOfScore(readText(`meter: 4/4\nC4/4 D E F | ${rest}\n`), 'typed').passage);
+      return barLinePx(grid, beats(4));
+    };
+    const bare = px('G4/4 F#4 E D |');
+    expect(bare).toBeLessThan(px('F#4/4 G E D |'));
+    expect(px('F#4/4 G E D |')).toBe(px('meter=3/4 G4/4 E D |'));
   });
 
   it('begins a system at its bar line, with what is tied over it', () => {

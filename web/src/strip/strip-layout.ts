@@ -10,7 +10,7 @@ import {
   type Tolerance,
 } from '@isochron/core/schema';
 import { scaleLinear } from 'd3-scale';
-import { LAST_PX, leadPx, tailPx } from './beside-columns';
+import { barLinePx, LAST_PX, leadPx, tailPx } from './beside-columns';
 
 /** One note's stroke on the strip. */
 export interface Stroke {
@@ -104,9 +104,6 @@ export const headPx = ({ keys, meters, staves, events }: Grid): number => {
   );
 };
 
-/** What a bar line takes between two columns, in pixels. */
-const BAR_LINE_PX = 14;
-
 const WIDEST_COLUMN = 90;
 /** Half-widths of the band and of a stroke's reach, as shares of the column. */
 const BAND = 0.26;
@@ -150,6 +147,7 @@ export const stripSystems = (grid: Grid, width: number, hasWords = true): StripS
   const room = { ...base, left: Math.max(base.left, headPx(grid) - base.inset) };
   const positions = exactPositionsOf(grid);
   const lines = barStarts(grid);
+  const barLines = lines.map((at) => ({ at, px: barLinePx(grid, at) }));
   const usable = width - room.left - room.right - 2 * room.inset;
   /** The events before a position: as many as stand before a system that begins there. */
   const before = (at: Exact) => {
@@ -165,8 +163,8 @@ export const stripSystems = (grid: Grid, width: number, hasWords = true): StripS
     // Grace notes stand between a note and the one before, bar lines between two bars.
     const pxPerBeat = own.slice(1).reduce((most, at, k) => {
       const previous = own[k] as Exact;
-      const isOver = lines.some((line) => line.gt(previous) && line.lte(at));
-      const between = gracePx(grid.events[before(from) + k + 1] as GridEvent) + (isOver ? BAR_LINE_PX : 0);
+      const line = barLines.find((one) => one.at.gt(previous) && one.at.lte(at));
+      const between = gracePx(grid.events[before(from) + k + 1] as GridEvent) + (line?.px ?? 0);
       return between === 0 ? most : Math.max(most, (room.leastColumn + between) / at.sub(previous).valueOf());
     }, closest);
     return last.sub(first).valueOf() * pxPerBeat <= usable - beside;
