@@ -56,6 +56,7 @@ export { type SectionShares, sectionShares } from '../material/section-shares';
 export { type FoundSection, foundSections } from '../material/sections';
 export { transposed, transpositions } from '../material/transpose';
 export { BUILT_IN_PASSAGES, builtInPassage, passageOf } from '../rhythm/built-in-passages';
+export { CLEFS, clefChanges } from '../rhythm/clefs';
 export { type DrumPart, drumPartOf } from '../rhythm/drum-kit';
 export { exactPositionsOf, notesPerBeat, pitchesOf, pitchSequence, positionsOf, sameGrid } from '../rhythm/grid-shape';
 export { METHOD_CATEGORIES, type Method, type MethodCategory } from '../rhythm/methods/method';

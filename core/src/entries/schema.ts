@@ -51,7 +51,16 @@ export {
   SolutionSchema,
 } from '../schema/library';
 export type { Measures, NoteResult, Onset, SingleOnset } from '../schema/measures';
-export { type Clef, type Marks, type Pitch, type SectionSwing, SectionSwingSchema } from '../schema/notation';
+export {
+  type Clef,
+  ClefSchema,
+  type Marks,
+  type Ornament,
+  type Pitch,
+  type Printed,
+  type SectionSwing,
+  SectionSwingSchema,
+} from '../schema/notation';
 export type { OptionField } from '../schema/options';
 export { type Passage, PassageSchema, type Section, type Variant } from '../schema/passage';
 export type { PracticeTotals } from '../schema/practice';

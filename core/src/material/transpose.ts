@@ -1,4 +1,5 @@
 import { maxIndex, minIndex, range } from 'd3-array';
+import { shiftedChord } from '../formats/score/chord-symbols';
 import { shiftedKey, shiftedPitch, usualFifths } from '../formats/score/pitch-spelling';
 import { midiOf } from '../rhythm/pitch';
 import type { Pitch } from '../schema/notation';
@@ -30,8 +31,11 @@ export const transposed = (passage: Passage, semitones: number): Passage | null 
   const from = passage.keys[0]?.fifths ?? 0;
   const shift = shiftedKey(from, semitones) - from;
   const keys = passage.keys.map((key) => ({ ...key, fifths: usualFifths(key.fifths + shift, key.fifths) }));
-  const notes = passage.notes.map((note) =>
-    note.pitch && isMoved(passage, note) ? { ...note, pitch: shiftedPitch(note.pitch, semitones, from, shift) } : note,
-  );
+  const notes = passage.notes.map((note) => {
+    const moved =
+      note.pitch && isMoved(passage, note) ? { ...note, pitch: shiftedPitch(note.pitch, semitones, from, shift) } : note;
+    const chord = note.printed?.chord;
+    return chord ? { ...moved, printed: { ...moved.printed, chord: shiftedChord(chord, semitones, from, shift) } } : moved;
+  });
   return notes.every(({ pitch }) => !pitch || isThere(pitch)) ? { ...passage, keys, notes } : null;
 };

@@ -68,6 +68,7 @@ export const gridOf = (passage: Passage, variant: Variant | null = null, section
       marks: variant?.marks[note.id] ?? {},
       ...(note.articulation ? { articulation: note.articulation } : {}),
       ...(note.dynamic ? { dynamic: note.dynamic } : {}),
+      ...(note.printed ? { printed: note.printed } : {}),
       ...(slur ? { slur } : {}),
       ...(before ? { graces: before.slice(0, 16) } : {}),
     });

@@ -1,6 +1,14 @@
 import { z } from 'zod';
 import { BeatsSchema, NameIdSchema } from './ids';
-import { ArticulationSchema, DynamicSchema, FrameShape, MarksSchema, PitchSchema, SectionSwingSchema } from './notation';
+import {
+  ArticulationSchema,
+  DynamicSchema,
+  FrameShape,
+  MarksSchema,
+  PitchSchema,
+  PrintedSchema,
+  SectionSwingSchema,
+} from './notation';
 import { ReasonSchema } from './reason';
 import { ascending, MAX_BEATS } from './tempo';
 import { VerdictReasonSchema } from './verdict';
@@ -17,6 +25,7 @@ export const GridNoteSchema = z.object({
   /** How it is written, for drawing and for the player. */
   articulation: ArticulationSchema.optional(),
   dynamic: DynamicSchema.optional(),
+  printed: PrintedSchema.optional(),
   /** A slur reaches from here to the next event with a note that ends one. */
   slur: z.enum(['start', 'end', 'both']).optional(),
   /** Grace notes before it: drawn, not measured. */

@@ -34,10 +34,29 @@ export const MeterChangeSchema = z.object({
 /** A key signature from a position on: sharps positive, flats negative. */
 export const KeyChangeSchema = z.object({ at: BeatsSchema, fifths: z.number().int().min(-7).max(7) });
 
-export const StaffSchema = z.object({ clef: z.enum(['treble', 'bass', 'alto', 'tenor', 'percussion']) });
+export const ClefSchema = z.enum(['treble', 'bass', 'alto', 'tenor', 'soprano', 'mezzo-soprano', 'baritone', 'percussion']);
+
+/** A staff, with the clef that it begins with. */
+export const StaffSchema = z.object({ clef: ClefSchema });
 
 export const ArticulationSchema = z.enum(['staccato', 'tenuto', 'staccatissimo', 'marcato']);
 export const DynamicSchema = z.enum(['ppp', 'pp', 'p', 'mp', 'mf', 'f', 'ff', 'fff', 'sfz', 'fp']);
+
+export const OrnamentSchema = z.enum(['trill', 'mordent', 'inverted-mordent', 'turn', 'inverted-turn']);
+
+/** What the page has at a note that is drawn and not measured. */
+export const PrintedSchema = z.object({
+  ornament: OrnamentSchema.optional(),
+  fermata: z.boolean().optional(),
+  /** A chord that is rolled from its lowest note up. */
+  arpeggio: z.boolean().optional(),
+  /** A chord symbol: Bbm7, D/F#. */
+  chord: z.string().min(1).max(24).optional(),
+  /** A syllable that is sung, with a hyphen where its word goes on. */
+  syllable: z.string().min(1).max(40).optional(),
+  /** The clef that it stands in, where that is not the one that its staff begins with. */
+  clef: ClefSchema.optional(),
+});
 
 /** The first eighth of a beat against the second: a ratio, or the player's own. */
 export const SwingSchema = z.union([z.literal('own'), z.number().min(1).max(4)]);
@@ -71,4 +90,6 @@ export type Marks = z.infer<typeof MarksSchema>;
 export type MeterChange = z.infer<typeof MeterChangeSchema>;
 export type Articulation = z.infer<typeof ArticulationSchema>;
 export type Dynamic = z.infer<typeof DynamicSchema>;
-export type Clef = z.infer<typeof StaffSchema>['clef'];
+export type Clef = z.infer<typeof ClefSchema>;
+export type Ornament = z.infer<typeof OrnamentSchema>;
+export type Printed = z.infer<typeof PrintedSchema>;

@@ -1,6 +1,14 @@
 import { z } from 'zod';
 import { BeatsSchema, NameIdSchema } from './ids';
-import { ArticulationSchema, DynamicSchema, FrameShape, MarksSchema, PitchSchema, SectionSwingSchema } from './notation';
+import {
+  ArticulationSchema,
+  DynamicSchema,
+  FrameShape,
+  MarksSchema,
+  PitchSchema,
+  PrintedSchema,
+  SectionSwingSchema,
+} from './notation';
 import { passageFaults } from './passage-faults';
 import { TempoSchema } from './tempo';
 
@@ -23,6 +31,7 @@ export const PassageNoteSchema = z.object({
   accent: z.boolean().optional(),
   articulation: ArticulationSchema.optional(),
   dynamic: DynamicSchema.optional(),
+  printed: PrintedSchema.optional(),
   /** The note to which a slur reaches from here. */
   slurTo: NameIdSchema.optional(),
 });

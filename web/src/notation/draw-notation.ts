@@ -6,8 +6,11 @@ import { gracePx, type StripSystem } from '../strip/strip-layout';
 import { drawStaff } from './draw-staff';
 import { COLOUR, type Context, SANS, SERIF } from './ink';
 import { KEY_SIGN_PX, keyChangeSigns } from './key-change';
-import { dynamicsFloors, MARK_ROW, notationHeight } from './staff-places';
+import { drawClefChange } from './printed';
+import { CLEF_PX, clefAt, clefChangesOn } from './staff-clefs';
+import { chordRow, dynamicsFloors, MARK_ROW, notationHeight, syllableFloors } from './staff-places';
 import { markedStaves } from './staff-reach';
+import { drawWords, WORD_ROW } from './word-rows';
 
 /** What is drawn: one system of a grid, and what is written around its notes. */
 export interface NotationProps {
@@ -39,6 +42,7 @@ export const drawNotation = (target: HTMLDivElement, props: NotationProps): void
   drawBarLines(context, props, staves);
   drawBarNumbers(context, props, staves, top - 12);
   drawSwing(context, props, top - 12);
+  drawWords(context, props, WORD_ROW - 6, syllableFloors(grid));
   if (system.isLast) {
     context.fillRect(system.end - 7, top, 1, bottom - top);
     context.fillRect(system.end - 3, top, 3, bottom - top + 1);
@@ -104,11 +108,15 @@ const drawBarLines = (context: Context, { grid, system }: NotationProps, staves:
     // Grace notes belong to the bar that they lead into.
     const graces = following ? gracePx(following) : 0;
     // After a long note it stands by the bar that it begins.
-    const x = Math.max(middle - graces / 2, system.beatX(line.valueOf()) - BEFORE_BAR_PX - graces) - (meter ? 12 : 0) - signs;
+    const newClefs = staves.map((_, k) => clefChangesOn(grid, k + 1).find(({ at }) => at.equals(line))?.clef ?? null);
+    const clefs = newClefs.some(Boolean) ? CLEF_PX / 2 : 0;
+    const x =
+      clefs + Math.max(middle - graces / 2, system.beatX(line.valueOf()) - BEFORE_BAR_PX - graces) - (meter ? 12 : 0) - signs;
+    for (const [k, clef] of newClefs.entries()) if (clef) drawClefChange(context, (staves[k] as DrawnStaff).stave, clef, x - 4);
     if (key > 0) {
       context.setFont('Bravura', 29);
       for (const [k, { stave }] of staves.entries())
-        for (const [n, sign] of keyChangeSigns(grid.staves[k]?.clef ?? 'treble', now, then).entries())
+        for (const [n, sign] of keyChangeSigns(clefAt(grid, k + 1, line), now, then).entries())
           context.fillText(sign.glyph, x + 5 + n * KEY_SIGN_PX, stave.getYForLine(sign.line));
     }
     context.fillRect(x, top, 1, bottom - top);
@@ -143,7 +151,7 @@ const drawBarNumbers = (
     // Beams and high notes have their place.
     const near = tops.filter((note) => note.x > x - NUMBER_PX / 2 && note.x < x + NUMBER_PX);
     const free = Math.min(y, ...near.map(({ top }) => top - 3));
-    context.fillText(String(barNumbers[bar] ?? ''), x, Math.max(NUMBER_HEIGHT, free));
+    context.fillText(String(barNumbers[bar] ?? ''), x, Math.max(NUMBER_HEIGHT + chordRow(grid), free));
   }
 };
 

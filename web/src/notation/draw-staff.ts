@@ -9,8 +9,10 @@ import { beamsOf, tupletsOf } from './beams';
 import { drawSlurs, drawTies } from './curves';
 import { type Drawn, stemOf, toNote } from './drawn-note';
 import { type Context, INK, SERIF } from './ink';
+import { drawClefChanges, drawOrnaments } from './printed';
 import { notationScore, type ScoreSymbol } from './score';
 import { sideOfEach } from './sides';
+import { clefAt, clefCode } from './staff-clefs';
 import { staffTops } from './staff-places';
 
 const ACCIDENTAL_CODES: Record<number, string> = { [-2]: 'bb', [-1]: 'b', 0: 'n', 1: '#', 2: '##' };
@@ -78,11 +80,12 @@ const place = (all: readonly Drawn[], stave: Stave, system: StripSystem, [first,
 /** Draws one staff of a system; gives back its symbols and where its lines lie. */
 export const drawStaff = (context: Context, { grid, system }: { grid: Grid; system: StripSystem }, staff: number) => {
   const clef = grid.staves[staff - 1]?.clef ?? 'treble';
+  const begins = clefAt(grid, staff, system.start);
   const from = Math.max(0, system.left - system.lead - headPx(grid) + 2) + bracePx(grid.staves.length);
   const stave = new Stave(from, staffTops(grid)[staff - 1] ?? 0, system.end - from);
   // Where all sounds an octave lower, as for guitars and tenors, the treble clef has its 8.
-  if (clef === 'treble' && grid.transposition === -12) stave.addClef(clef, 'default', '8vb');
-  else stave.addClef(clef);
+  if (begins === 'treble' && grid.transposition === -12) stave.addClef(begins, 'default', '8vb');
+  else stave.addClef(clefCode(begins));
   const fifths = fifthsAt(grid, system.start);
   if (fifths !== 0 && clef !== 'percussion') stave.addKeySignature(majorKey(fifths));
   const [meter] = grid.meters;
@@ -100,7 +103,7 @@ export const drawStaff = (context: Context, { grid, system }: { grid: Grid; syst
   const all: Drawn[] = voices
     .flat()
     .filter((symbol) => inSystem(symbol) && !left.has(symbol))
-    .map((symbol) => ({ symbol, note: toNote(symbol, clef, sideOf(symbol)) }));
+    .map((symbol) => ({ symbol, note: toNote(symbol, clefAt(grid, staff, symbol.at), sideOf(symbol)) }));
   const accidentals = accidentalsOf(grid, staff);
   for (const { symbol, note } of all)
     for (const sign of accidentals.get(symbol) ?? [])
@@ -121,6 +124,8 @@ export const drawStaff = (context: Context, { grid, system }: { grid: Grid; syst
     drawTies(context, own, before?.tied ?? false);
     drawSlurs(context, own, sideOf);
   }
+  drawOrnaments(context, all, stave);
+  drawClefChanges(context, { grid, system }, { drawn: all, stave }, staff);
   const symbols = all.map(({ symbol }) => symbol);
   return { symbols, drawn: all, stave, top: stave.getYForLine(0), bottom: stave.getYForLine(4) };
 };

@@ -1,8 +1,10 @@
-import { type DrumPart, drumPartOf } from '@isochron/core/material';
-import type { Pitch } from '@isochron/core/schema';
-import { Articulation, Dot, GraceNote, GraceNoteGroup, StaveNote, Stem } from 'vexflow/bravura';
+import { CLEFS, type DrumPart, drumPartOf } from '@isochron/core/material';
+import type { Clef, Pitch } from '@isochron/core/schema';
+import { Articulation, Dot, GraceNote, GraceNoteGroup, StaveNote, Stem, Stroke } from 'vexflow/bravura';
 import { pitchKey, type ScoreSymbol } from './score';
 import type { Side } from './sides';
+import { clefCode } from './staff-clefs';
+import { LETTERS, stepsUp } from './staff-reach';
 
 /** A symbol with the note that is drawn for it. */
 export interface Drawn {
@@ -10,14 +12,13 @@ export interface Drawn {
   note: StaveNote;
 }
 
-/** Where a note without pitch, or a rest, stands on its staff; the voices of one staff stand apart. */
-const MIDDLE: Record<string, string> = { treble: 'b/4', bass: 'd/3', alto: 'c/4', tenor: 'a/3', percussion: 'b/4' };
-const REST_LINES: Record<string, readonly [string, string]> = {
-  treble: ['e/5', 'f/4'],
-  bass: ['g/3', 'a/2'],
-  alto: ['f/4', 'g/3'],
-  tenor: ['d/4', 'e/3'],
-  percussion: ['e/5', 'f/4'],
+/** Where a note without pitch, or a rest, stands on its staff, in steps over its lowest line; the rests of two voices stand apart. */
+const MIDDLE = 4;
+const REST_STEPS = [7, 1] as const;
+
+const keyOver = (clef: Clef, steps: number): string => {
+  const place = stepsUp(CLEFS[clef].lowest) + steps;
+  return `${LETTERS[place % 7]?.toLowerCase()}/${Math.floor(place / 7)}`;
 };
 /** How the package names heads of a kit. */
 const HEAD_CODES: Record<DrumPart['head'], string> = {
@@ -41,33 +42,34 @@ export const stemOf = ({ voice, voices }: Side, clef: string): number | null => 
  * Where a pitch stands, as the package writes it: on a percussion staff the parts of a kit have places and heads of their own. What has no
  * pitch stands in the middle.
  */
-const keyOn = (pitch: Pitch | null, clef: string): string => {
-  if (!pitch) return MIDDLE[clef] ?? 'b/4';
+const keyOn = (pitch: Pitch | null, clef: Clef): string => {
+  if (!pitch) return keyOver(clef, MIDDLE);
   const part = clef === 'percussion' ? drumPartOf(pitch) : null;
   return part ? `${pitchKey({ ...part.place, alter: 0 })}${HEAD_CODES[part.head]}` : pitchKey(pitch);
 };
 
 /** The note or rest that is drawn for a symbol, with its dots, articulation and grace notes. */
-export const toNote = (symbol: ScoreSymbol, clef: string, side: Side): StaveNote => {
-  const middle = MIDDLE[clef] ?? 'b/4';
-  const restKey = side.voices > 1 ? (REST_LINES[clef]?.[Math.min(1, side.voice)] ?? middle) : middle;
+export const toNote = (symbol: ScoreSymbol, clef: Clef, side: Side): StaveNote => {
+  const restKey = keyOver(clef, side.voices > 1 ? REST_STEPS[side.voice === 0 ? 0 : 1] : MIDDLE);
   const stem = stemOf(side, clef);
   const head = clef === 'percussion' && symbol.pitches.every((pitch) => pitch === null) ? '/x2' : '';
   const note = new StaveNote({
     keys: symbol.isRest ? [restKey] : symbol.pitches.map((pitch) => `${keyOn(pitch, clef)}${pitch ? '' : head}`),
     duration: `${symbol.value}${symbol.isRest ? 'r' : ''}`,
     dots: symbol.dots,
-    clef,
+    clef: clefCode(clef),
     ...(stem === null ? { autoStem: true } : { stemDirection: stem }),
   });
   for (let dot = 0; dot < symbol.dots; dot += 1) Dot.buildAndAttach([note], { all: true });
   const headSide = note.getStemDirection() === Stem.UP ? BELOW : ABOVE;
   if (symbol.articulation) note.addModifier(new Articulation(ARTICULATION_CODES[symbol.articulation]).setPosition(headSide));
   if (symbol.hasAccent && symbol.articulation !== 'marcato') note.addModifier(new Articulation('a>').setPosition(ABOVE));
+  if (symbol.printed.arpeggio) note.addStroke(0, new Stroke(Stroke.Type.ARPEGGIO_DIRECTIONLESS, { allVoices: false }));
   if (symbol.graces.length > 0) {
     const isAlone = symbol.graces.length === 1;
     const graces = symbol.graces.map(
-      (pitch) => new GraceNote({ keys: [keyOn(pitch, clef)], duration: isAlone ? '8' : '16', slash: isAlone, clef }),
+      (pitch) =>
+        new GraceNote({ keys: [keyOn(pitch, clef)], duration: isAlone ? '8' : '16', slash: isAlone, clef: clefCode(clef) }),
     );
     const group = new GraceNoteGroup(graces, true);
     note.addModifier(isAlone ? group : group.beamNotes(), 0);

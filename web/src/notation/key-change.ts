@@ -1,13 +1,20 @@
-import type { Grid } from '@isochron/core/schema';
-
-type Clef = Grid['staves'][number]['clef'];
+import type { Clef } from '@isochron/core/schema';
 
 /** Lines of a treble staff (0 the highest, halves between them) on which sharps and flats stand, in their order. */
 const SHARPS = [0, 1.5, -0.5, 1, 2.5, 0.5, 2];
 const FLATS = [2, 0.5, 2.5, 1, 3, 1.5, 3.5];
 /** The tenor clef has its sharps lower, so that they stay on the staff. */
 const TENOR_SHARPS = [3, 1, 2.5, 0.5, 2, 0, 1.5];
-const SHIFT: Record<Clef, number> = { treble: 0, bass: 1, alto: 0.5, tenor: -0.5, percussion: 0 };
+const SHIFT: Record<Clef, number> = {
+  treble: 0,
+  bass: 1,
+  alto: 0.5,
+  tenor: -0.5,
+  soprano: -1,
+  'mezzo-soprano': 1.5,
+  baritone: -1.5,
+  percussion: 0,
+};
 
 /** Signs of the music font (SMuFL): flat, natural, sharp. */
 const GLYPHS = { flat: '\uE260', natural: '\uE261', sharp: '\uE262' } as const;

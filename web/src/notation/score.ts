@@ -1,5 +1,14 @@
 import { piecesBetween, placesIn, type WrittenValue, writtenValue } from '@isochron/core/material';
-import { barStarts, beats, type Exact, type Grid, type GridEvent, type GridNote, type Pitch } from '@isochron/core/schema';
+import {
+  barStarts,
+  beats,
+  type Exact,
+  type Grid,
+  type GridEvent,
+  type GridNote,
+  type Pitch,
+  type Printed,
+} from '@isochron/core/schema';
 import { group } from 'd3-array';
 import { markOf } from './note-mark';
 import { stepsUp } from './staff-reach';
@@ -21,6 +30,8 @@ export interface ScoreSymbol extends WrittenValue {
   dynamic?: GridNote['dynamic'];
   slur?: GridNote['slur'];
   graces: readonly (Pitch | null)[];
+  /** What is drawn at it and not measured. */
+  printed: Printed;
   /** What is written beside it: a finger, a stick, a hand, a stroke. */
   mark: string;
   /** Which event of the grid it belongs to; null for rests and what ties continue. */
@@ -50,6 +61,9 @@ const cutAtLines = (from: Exact, to: Exact, lines: readonly Exact[], beat: Exact
   const edges = [from, ...cuts.sort((a, b) => a.compare(b)), to];
   return edges.slice(1).map((edge, k) => [edges[k] as Exact, edge]);
 };
+
+/** What the notes of a chord have between them. */
+const printedOf = (notes: readonly GridNote[]): Printed => Object.assign({}, ...notes.map(({ printed }) => printed));
 
 /** A length nearest to one that can be written, not longer; what was played a little short is written as it was meant. */
 const asWritten = (length: Exact, room: Exact | null): Exact => {
@@ -109,6 +123,7 @@ const voiceSymbols = (sounded: readonly Sounded[], grid: Grid, lines: readonly E
         tied: false,
         hasAccent: false,
         graces: [],
+        printed: {},
         mark: '',
         event: null,
       });
@@ -141,6 +156,7 @@ const voiceSymbols = (sounded: readonly Sounded[], grid: Grid, lines: readonly E
         ...(isFirst && lead.dynamic ? { dynamic: lead.dynamic } : {}),
         ...(isFirst && lead.slur ? { slur: lead.slur } : {}),
         graces: isFirst ? one.notes.flatMap((note) => note.graces ?? []) : [],
+        printed: isFirst ? printedOf(one.notes) : {},
         mark: isFirst ? marks : '',
         event: isFirst ? one.index : null,
       });

@@ -1,22 +1,18 @@
-import type { Clef, Grid, Pitch } from '@isochron/core/schema';
+import { CLEFS } from '@isochron/core/material';
+import type { Grid, Pitch } from '@isochron/core/schema';
 import { extent } from 'd3-array';
 import { markOf } from './note-mark';
 
-const LETTERS = 'CDEFGAB';
+export const LETTERS = 'CDEFGAB';
 /** Steps of the scale, all octaves counted through from C0. */
 export const stepsUp = ({ step, octave }: Pick<Pitch, 'step' | 'octave'>): number => 7 * octave + LETTERS.indexOf(step);
-/** What stands on the lowest line of a staff, by its clef. */
-const LOWEST_LINE: Record<Exclude<Clef, 'percussion'>, number> = {
-  treble: stepsUp({ step: 'E', octave: 4 }),
-  bass: stepsUp({ step: 'G', octave: 2 }),
-  alto: stepsUp({ step: 'F', octave: 3 }),
-  tenor: stepsUp({ step: 'D', octave: 3 }),
-};
 /** From the lowest of five lines to the highest. */
 const STAFF_STEPS = 8;
 
-/** A stem, in steps. */
+/** A stem, and what stands over a note or its stem, in steps. */
 const STEM_STEPS = 7;
+const SIGN_STEPS = 4;
+const MIDDLE_STEP = 4;
 
 /**
  * How many lines and spaces the written notes of a staff reach above and below its five lines; 0 where none does. Of several voices the
@@ -29,12 +25,17 @@ export const stepsBeyond = (
   const clef = staves[staff - 1]?.clef ?? 'treble';
   // The parts of a kit have places in and beside the lines.
   if (clef === 'percussion') return { above: 0, below: 0 };
-  const line = LOWEST_LINE[clef];
   const own = events.flatMap(({ notes }) => notes.filter((note) => note.staff === staff));
   const [leading = 1, following = leading] = extent(own, ({ voice }) => voice);
-  const reach = own.flatMap(({ pitch, voice }) => {
+  const reach = own.flatMap(({ pitch, voice, printed }) => {
     if (!pitch) return [];
-    const step = stepsUp(pitch) - line;
+    const step = stepsUp(pitch) - stepsUp(CLEFS[printed?.clef ?? clef].lowest);
+    const signs = [printed?.ornament, printed?.fermata].filter(Boolean).length;
+    if (signs > 0)
+      return [
+        step,
+        Math.max(STAFF_STEPS, step < MIDDLE_STEP || leading !== following ? step + STEM_STEPS : step) + SIGN_STEPS * signs,
+      ];
     if (leading === following) return [step];
     return [step, voice === leading ? step + STEM_STEPS : step - STEM_STEPS];
   });

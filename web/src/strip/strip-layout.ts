@@ -10,6 +10,8 @@ import {
   type Tolerance,
 } from '@isochron/core/schema';
 import { scaleLinear } from 'd3-scale';
+import { CLEF_PX, hasClefChange } from '../notation/staff-clefs';
+import { wordsApartPx } from '../notation/word-rows';
 import { barLinePx, LAST_PX, leadPx, tailPx } from './beside-columns';
 
 /** One note's stroke on the strip. */
@@ -164,8 +166,10 @@ export const stripSystems = (grid: Grid, width: number, hasWords = true): StripS
     const pxPerBeat = own.slice(1).reduce((most, at, k) => {
       const previous = own[k] as Exact;
       const line = barLines.find((one) => one.at.gt(previous) && one.at.lte(at));
-      const between = gracePx(grid.events[before(from) + k + 1] as GridEvent) + (line?.px ?? 0);
-      return between === 0 ? most : Math.max(most, (room.leastColumn + between) / at.sub(previous).valueOf());
+      const [left, right] = grid.events.slice(before(from) + k, before(from) + k + 2) as [GridEvent, GridEvent];
+      const between = gracePx(right) + (line?.px ?? 0) + (hasClefChange(grid, at) ? CLEF_PX : 0);
+      const apart = Math.max(between === 0 ? 0 : room.leastColumn + between, wordsApartPx(left, right));
+      return Math.max(most, apart / at.sub(previous).valueOf());
     }, closest);
     return last.sub(first).valueOf() * pxPerBeat <= usable - beside;
   };

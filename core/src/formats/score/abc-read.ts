@@ -4,14 +4,13 @@ import type { Clef } from '../../schema/notation';
 import { abcKey } from './abc-key';
 import { forPackage } from './abc-lines';
 import { inPlayOrder, playOrder } from './abc-play-order';
+import { abcClef } from './abc-printed';
 import { type AbcTune, type AccidentalReach, clefOctaves, exact, meterFrom, VoiceReader } from './abc-voice';
 import { type Score, type ScoreBar, UnreadableScore } from './score';
 import { chosenPart, leftOut, offered, type ScorePart, toldApart } from './score-parts';
 
 // A package of the older kind: bundlers see its functions by name, Node behind its default.
 const { parseOnly } = (abcjs as { default?: typeof abcjs }).default ?? abcjs;
-
-const CLEFS: Record<string, Clef> = { treble: 'treble', bass: 'bass', alto: 'alto', tenor: 'tenor', perc: 'percussion' };
 
 /** So many groups of grace notes left open, voices over one another, or fields in a line are in no music; the package takes the square of them. */
 const MAX_OPEN = 100;
@@ -112,7 +111,8 @@ export const readAbc = (text: string, partId?: string): Score => {
         firstOctaves = clefOctaves(clefType);
         transposition = (staff.clef?.transpose ?? 0) + 12 * firstOctaves;
       }
-      clefs[s] ??= CLEFS[clefType.replace(/[+-]8$/, '')] ?? 'treble';
+      const clef = abcClef(clefType, staff.clef?.clefPos);
+      clefs[s] ??= clef;
       const stated = staff.meter && meterFrom(staff.meter.value, staff.meter.type);
       if (stated) meter = stated;
       const key = abcKey(staff.key?.accidentals, staff.key?.root);
@@ -122,9 +122,21 @@ export const readAbc = (text: string, partId?: string): Score => {
         let reader = readers.get(name);
         if (!reader) {
           number += 1;
-          reader = new VoiceReader(s === 1 ? 2 : 1, Math.min(8, number), meter, key, clefType, firstOctaves, reach, simplified);
+          reader = new VoiceReader(
+            s === 1 ? 2 : 1,
+            Math.min(8, number),
+            meter,
+            key,
+            clefType,
+            clef,
+            firstOctaves,
+            reach,
+            simplified,
+          );
           readers.set(name, reader);
         }
+        // A line begins with the clef that holds there.
+        if (staff.clef) reader.changeClef(clef, clefType);
         if (stated) reader.meter = stated;
         if (staff.key) reader.key = key;
         for (const element of elements) reader.read(element);

@@ -1,8 +1,9 @@
 import Fraction from 'fraction.js';
 import { STEPS } from '../../rhythm/pitch';
 import { beats } from '../../schema/beats';
-import type { Pitch } from '../../schema/notation';
+import type { Clef, Pitch } from '../../schema/notation';
 import { type AbcKey, ACCIDENTALS, abcKey } from './abc-key';
+import { type AbcPrinted, abcClef, abcPrinted } from './abc-printed';
 import { readJumpWords } from './jump-words';
 import { MAX_BARS, type ScoreBar, type ScoreNote, UnreadableScore } from './score';
 
@@ -16,17 +17,15 @@ interface AbcPitch {
   endSlur?: number[];
 }
 
-export interface AbcElement {
+export interface AbcElement extends AbcPrinted {
   el_type: string;
   type?: string;
   duration?: number;
   pitches?: AbcPitch[];
   rest?: { type: string; text?: number };
   gracenotes?: { pitch: number; accidental?: string }[];
-  decoration?: string[];
-  /** Chord symbols, and words beside the music. */
-  chord?: { name: string }[];
   title?: string;
+  clefPos?: number;
   startTriplet?: number;
   tripletMultiplier?: number;
   tripletR?: number;
@@ -45,7 +44,7 @@ interface AbcStaff {
   voices: AbcElement[][];
   /** The names of its voices, where they have any. */
   title?: (string | undefined)[];
-  clef?: { type: string; transpose?: number };
+  clef?: { type: string; clefPos?: number; transpose?: number };
   key?: { accidentals?: { acc: string; note: string }[]; root?: string };
   meter?: { type: string; value?: { num: string; den?: string }[] };
 }
@@ -108,6 +107,8 @@ export class VoiceReader {
   private tied = new Map<string, number>();
   /** Where parts of the tune begin, by bar from 0. */
   readonly parts: { name: string; bar: number }[] = [];
+  /** The clef, where it is not the one that the staff began with. */
+  private clef: Clef | null = null;
   /** The clef's octave sign, against the one that the tune began with. */
   private octaves: number;
   private tuplet: { normal: number; actual: number; left: number } | null = null;
@@ -123,6 +124,7 @@ export class VoiceReader {
     public meter: { count: number; unit: number },
     public key: AbcKey,
     clefType: string,
+    private readonly firstClef: Clef,
     private readonly firstOctaves: number,
     private readonly reach: AccidentalReach,
     private readonly simplified: Set<string>,
@@ -196,10 +198,15 @@ export class VoiceReader {
         if (element.title) this.parts.push({ name: element.title, bar: this.bars.length });
         break;
       case 'clef':
-        this.octaves = clefOctaves(element.type) - this.firstOctaves;
-        this.simplified.add('Clef changes within the music are left out: the first clef stays.');
+        this.changeClef(abcClef(element.type, element.clefPos), element.type);
         break;
     }
+  }
+
+  /** From here on notes stand in another clef. */
+  changeClef(clef: Clef, type?: string): void {
+    this.octaves = clefOctaves(type) - this.firstOctaves;
+    this.clef = clef === this.firstClef ? null : clef;
   }
 
   private barLine(element: AbcElement): void {
@@ -234,9 +241,8 @@ export class VoiceReader {
     const length = this.tuplet ? written.mul(this.tuplet.normal).div(this.tuplet.actual) : written;
     const bar = this.here();
     const decorations = element.decoration ?? [];
-    if (decorations.some((name) => /trill|turn|mordent|roll|tremolo/.test(name)))
-      this.simplified.add('Trills, turns, mordents and rolls are left out: the written note is measured.');
-    if (decorations.includes('fermata')) this.simplified.add('Fermatas are left out: the note has its written length.');
+    const printed = abcPrinted(element, this.simplified);
+    const clef = this.clef ? { clef: this.clef } : {};
     readJumps(element, bar);
     for (const grace of element.gracenotes ?? [])
       bar.notes.push({
@@ -247,10 +253,12 @@ export class VoiceReader {
         voice: this.voice,
         grace: true,
         marks: {},
+        ...(this.clef ? { printed: clef } : {}),
       });
     element.pitches?.forEach((one, k) => {
       const fingers = decorations.filter((name) => /^[0-5]$/.test(name));
       const dynamic = decorations.find((name) => DYNAMICS.has(name));
+      const own = { ...(k === 0 ? printed : {}), ...clef };
       const made: ScoreNote = {
         offset: this.at,
         length,
@@ -264,6 +272,7 @@ export class VoiceReader {
           ...(decorations.includes('breath') ? { breath: true } : {}),
         },
         ...(one.startTie ? { tie: true } : {}),
+        ...(Object.keys(own).length > 0 ? { printed: own } : {}),
         ...(decorations.some((name) => name === 'accent' || name === 'emphasis' || name === 'umarcato')
           ? { accent: true }
           : {}),

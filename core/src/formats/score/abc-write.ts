@@ -1,15 +1,15 @@
 import type Fraction from 'fraction.js';
 import { beats } from '../../schema/beats';
-import type { Pitch } from '../../schema/notation';
+import type { Clef, Pitch } from '../../schema/notation';
 import type { Passage, PassageNote, Variant } from '../../schema/passage';
+import { abcClefName, printedSigns, wordLine } from './abc-printed';
 import { majorKey } from './key-names';
 import { keyAlters } from './pitch-spelling';
-import { type WrittenBar, writtenBars } from './written-bars';
+import { writtenBars } from './written-bars';
 import { writtenValue } from './written-values';
-import { type WrittenVoice, writtenItems, writtenVoices } from './written-voice';
+import { type WrittenItem, writtenItems, writtenVoices } from './written-voice';
 
 const ACCIDENTALS: Record<number, string> = { [-2]: '__', [-1]: '_', 0: '=', 1: '^', 2: '^^' };
-const CLEFS = { treble: 'treble', bass: 'bass', alto: 'alto', tenor: 'tenor', percussion: 'perc' } as const;
 
 /** A pitch without its accidental: C is middle C, c an octave higher. */
 const letter = ({ step, octave }: Pitch): string =>
@@ -38,7 +38,7 @@ export const writeAbc = (passage: Passage, variant: Variant | null = passage.var
   const meter = bars[0]?.meter;
   const firstFifths = bars[0]?.fifths ?? 0;
   const slurStops = new Set(passage.notes.flatMap(({ slurTo }) => slurTo ?? []));
-  const clefOf = (staff: number) => CLEFS[passage.staves[staff - 1]?.clef ?? 'treble'];
+  const clefOf = (staff: number) => passage.staves[staff - 1]?.clef ?? 'treble';
   const numbersOn = (staff: number) => voices.flatMap((voice, v) => (voice.staff === staff ? [v + 1] : [])).join(' ');
   const head = [
     'X:1',
@@ -47,10 +47,10 @@ export const writeAbc = (passage: Passage, variant: Variant | null = passage.var
     'L:1/16',
     `Q:${passage.beatUnit}=${passage.goalBpm}`,
     ...(voices.length > 1 ? [`%%score ${passage.staves.map((_, s) => `(${numbersOn(s + 1)})`).join(' ')}`] : []),
-    `K:${majorKey(firstFifths)} clef=${clefOf(1)}`,
+    `K:${majorKey(firstFifths)} clef=${abcClefName(clefOf(1))}`,
   ];
 
-  const barText = (voice: WrittenVoice, bar: WrittenBar, fifths: number): string => {
+  const barText = (items: readonly WrittenItem[], fifths: number, clefs: { begins: Clef; now: Clef }): string => {
     const alters = keyAlters(fifths);
     const written = new Map<string, number>();
     const nameOf = ({ pitch }: PassageNote): string => {
@@ -62,7 +62,13 @@ export const writeAbc = (passage: Passage, variant: Variant | null = passage.var
       return `${isInForce ? '' : ACCIDENTALS[pitch.alter]}${letter(pitch)}`;
     };
     const out: string[] = [];
-    for (const item of writtenItems(voice, bar, unit)) {
+    const clefText = ([{ printed }]: readonly [PassageNote, ...PassageNote[]]): string => {
+      const clef = printed?.clef ?? clefs.begins;
+      if (clef === clefs.now) return '';
+      clefs.now = clef;
+      return `[K:clef=${abcClefName(clef)}]`;
+    };
+    for (const item of items) {
       if (item.kind === 'rest') out.push(timedText('z', item.length));
       else if (item.kind === 'graces') out.push(`{${item.notes.map(nameOf).join('')}}`);
       else {
@@ -71,6 +77,7 @@ export const writeAbc = (passage: Passage, variant: Variant | null = passage.var
         const marks = notes.map(({ id }) => variant?.marks[id] ?? {});
         const signs = isFirst
           ? [
+              printedSigns(notes),
               lead.dynamic ? `!${lead.dynamic}!` : '',
               lead.accent ? '!accent!' : '',
               lead.articulation === 'staccato' ? '.' : '',
@@ -84,7 +91,7 @@ export const writeAbc = (passage: Passage, variant: Variant | null = passage.var
         const names = notes.map((note) => `${nameOf(note)}${!allTied && tied.includes(note) ? '-' : ''}`);
         const body = names.length > 1 ? `[${names.join('')}]` : (names[0] as string);
         const stopsSlur = isFirst && notes.some(({ id }) => slurStops.has(id));
-        out.push(`${timedText(`${signs}${body}`, item.length)}${allTied ? '-' : ''}${stopsSlur ? ')' : ''}`);
+        out.push(`${clefText(notes)}${timedText(`${signs}${body}`, item.length)}${allTied ? '-' : ''}${stopsSlur ? ')' : ''}`);
       }
     }
     return out.join(' ');
@@ -92,6 +99,7 @@ export const writeAbc = (passage: Passage, variant: Variant | null = passage.var
 
   const body = voices.map((voice, v) => {
     let fifths = firstFifths;
+    const clefs = { begins: clefOf(voice.staff), now: clefOf(voice.staff) };
     const written = bars.map((bar, k) => {
       const changes =
         k === 0
@@ -101,9 +109,11 @@ export const writeAbc = (passage: Passage, variant: Variant | null = passage.var
               bar.fifths !== null ? `[K:${majorKey(bar.fifths)}]` : '',
             ].join('');
       fifths = bar.fifths ?? fifths;
-      return `${changes}${barText(voice, bar, fifths)} |`;
+      const items = writtenItems(voice, bar, unit);
+      const line = `${changes}${barText(items, fifths, clefs)} |${k === bars.length - 1 ? ']' : ''}`;
+      return [line, wordLine(items)].filter(Boolean).join('\n');
     });
-    return [...(voices.length > 1 ? [`V:${v + 1} clef=${clefOf(voice.staff)}`] : []), ...written].join('\n');
+    return [...(voices.length > 1 ? [`V:${v + 1} clef=${abcClefName(clefOf(voice.staff))}`] : []), ...written].join('\n');
   });
-  return `${[...head, ...body].join('\n')}]\n`;
+  return `${[...head, ...body].join('\n')}\n`;
 };

@@ -1,10 +1,9 @@
-import type { Clef } from '../../schema/notation';
+import type Fraction from 'fraction.js';
+import { clefOn } from '../../rhythm/clefs';
 import { positive, type Reading } from './musicxml-reading';
 import { shiftedKey } from './pitch-spelling';
 import { UnreadableScore } from './score';
 import { childOf, childrenOf, type Element, numberOf, textOf } from './xml-tree';
-
-const CLEFS: Record<string, Clef> = { G2: 'treble', F4: 'bass', C3: 'alto', C4: 'tenor' };
 
 /** The sign that repeats the bar before, or as many as it names, from this bar on until it ends. */
 const readRepeatedBars = (attributes: Element, reading: Reading): void => {
@@ -29,8 +28,8 @@ const readTransposition = (transpose: Element | null, reading: Reading): void =>
     );
 };
 
-/** What stands before notes and holds from here on: how lengths are counted, key, meter, clefs, transposition, repeated bars. */
-export const readAttributes = (element: Element, reading: Reading): void => {
+/** What stands before notes, at a place of its bar, and holds from here on: how lengths are counted, key, meter, clefs, transposition, repeated bars. */
+export const readAttributes = (element: Element, at: Fraction, reading: Reading): void => {
   const divisions = numberOf(element, 'divisions');
   if (divisions !== null) {
     if (!positive(divisions))
@@ -48,15 +47,11 @@ export const readAttributes = (element: Element, reading: Reading): void => {
   for (const clef of childrenOf(element, 'clef')) {
     const staff = Number(clef.attributes.number ?? 1);
     const sign = textOf(clef, 'sign');
-    const line = textOf(clef, 'line') || (sign === 'G' ? '2' : sign === 'F' ? '4' : '3');
-    const read = {
-      clef: sign === 'percussion' ? ('percussion' as const) : (CLEFS[`${sign}${line}`] ?? 'treble'),
-      octaves: numberOf(clef, 'clef-octave-change') ?? 0,
-    };
+    const line = numberOf(clef, 'line') ?? (sign === 'G' ? 2 : sign === 'F' ? 4 : 3);
+    const read = clefOn(sign, line) ?? 'treble';
     const before = reading.clefs.get(staff);
-    if (before && before.clef !== read.clef)
-      reading.simplified.add('Clef changes within the music are left out: the first clef stays.');
-    if (!before) reading.clefs.set(staff, read);
+    if (before) before.changes.push({ at, clef: read });
+    else reading.clefs.set(staff, { first: read, octaves: numberOf(clef, 'clef-octave-change') ?? 0, changes: [] });
   }
   readRepeatedBars(element, reading);
 };

@@ -3,17 +3,6 @@ import type { Reading } from './musicxml-reading';
 import type { ScoreNote } from './score';
 import { childOf, childrenOf, type Element } from './xml-tree';
 
-const ORNAMENTS = new Set([
-  'trill-mark',
-  'turn',
-  'inverted-turn',
-  'mordent',
-  'inverted-mordent',
-  'tremolo',
-  'shake',
-  'wavy-line',
-]);
-
 /** What is written at a note: articulation, fingering, slurs. */
 export const readNotations = (note: Element, made: ScoreNote, reading: Reading): void => {
   const marks: Marks = made.marks;
@@ -50,11 +39,6 @@ export const readNotations = (note: Element, made: ScoreNote, reading: Reading):
       else if (sign.name === 'down-bow') marks.stroke = 'down';
       else if (sign.name === 'open-string') marks.finger ??= '0';
     }
-    const ornaments = childOf(notations, 'ornaments')?.children ?? [];
-    if (ornaments.some(({ name }) => ORNAMENTS.has(name)))
-      reading.simplified.add('Trills, turns, mordents and tremolos are left out: the written note is measured.');
-    if (childOf(notations, 'arpeggiate')) reading.simplified.add('Arpeggio signs are left out: a chord is one onset.');
     if (childOf(notations, 'glissando') || childOf(notations, 'slide')) reading.simplified.add('Glissandos are left out.');
-    if (childOf(notations, 'fermata')) reading.simplified.add('Fermatas are left out: the note has its written length.');
   }
 };

@@ -2,6 +2,7 @@ import type Fraction from 'fraction.js';
 import { beats } from '../../schema/beats';
 import type { Marks, Pitch } from '../../schema/notation';
 import type { PassageNote } from '../../schema/passage';
+import { printedNotations } from './musicxml-printed';
 import { type WrittenValue, writtenValue } from './written-values';
 import type { Written } from './xml-tree';
 
@@ -34,6 +35,8 @@ export interface NoteSetting {
   tieStart: boolean;
   slurs: { starts: readonly number[]; stops: readonly number[] };
   marks: Marks;
+  /** The syllable that is sung to it. */
+  lyric: Written | undefined;
 }
 
 const technical = (marks: Marks): Written | null => {
@@ -88,7 +91,7 @@ const valueElements = (value: WrittenValue | null): (Written | null | undefined)
 export const noteElement = (note: PassageNote, setting: NoteSetting): Written => {
   const { tieStop, tieStart, isFirst, slurs, marks } = setting;
   const isGrace = setting.kind === 'grace';
-  const notations: (Written | null | false)[] = [
+  const notations: (Written | null | undefined | false)[] = [
     tieStop && { name: 'tied', attributes: { type: 'stop' } },
     tieStart && { name: 'tied', attributes: { type: 'start' } },
     ...(isFirst
@@ -97,6 +100,7 @@ export const noteElement = (note: PassageNote, setting: NoteSetting): Written =>
           ...slurs.starts.map((number) => ({ name: 'slur', attributes: { type: 'start', number } })),
           technical(marks),
           articulations(note, marks),
+          ...printedNotations(note.printed ?? {}),
         ]
       : []),
   ];
@@ -113,6 +117,7 @@ export const noteElement = (note: PassageNote, setting: NoteSetting): Written =>
       ...valueElements(writtenValue(isGrace ? beats('1/8') : setting.length)),
       setting.staff !== null && { name: 'staff', inside: setting.staff },
       notations.some(Boolean) && { name: 'notations', inside: notations },
+      isFirst && setting.lyric,
     ],
   };
 };

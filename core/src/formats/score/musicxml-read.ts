@@ -6,8 +6,10 @@ import type { Pitch } from '../../schema/notation';
 import { UNSIGNED, withMeterOfLengths } from './meter-of-length';
 import { readAttributes } from './musicxml-attributes';
 import { readBarline, readDirection, readSound } from './musicxml-directions';
+import { readHarmony } from './musicxml-harmony';
 import { readNotations } from './musicxml-notations';
 import { NOTE_TYPES } from './musicxml-note';
+import { readPrinted, settlePrinted } from './musicxml-printed';
 import { positive, type Reading } from './musicxml-reading';
 import { shiftedKey, shiftedPitch, spelledPitch } from './pitch-spelling';
 import { type Score, type ScoreBar, type ScoreNote, UnreadableScore } from './score';
@@ -97,13 +99,22 @@ const readBar = (measure: Element, bar: ScoreBar, reading: Reading): void => {
   for (const element of measure.children) {
     switch (element.name) {
       case 'attributes':
-        readAttributes(element, reading);
+        readAttributes(element, position, reading);
         // A change at the bar's beginning is its own.
         if (position.equals(0)) Object.assign(bar, { meter: reading.meter, fifths: reading.fifths });
         break;
       case 'direction':
         readDirection(element, bar, reading);
         break;
+      case 'harmony': {
+        const name = readHarmony(element);
+        const offset = beats(numberOf(element, 'offset') ?? 0)
+          .div(reading.divisions)
+          .div(4);
+        if (name) reading.chords.push({ at: position.add(offset), name });
+        else reading.simplified.add('Chord symbols without a letter name are left out.');
+        break;
+      }
       case 'sound':
         readSound(element, bar, reading);
         break;
@@ -155,6 +166,7 @@ const readBar = (measure: Element, bar: ScoreBar, reading: Reading): void => {
         ].some((tie) => tie.attributes.type === 'start');
         if (isTied && !isGrace) made.tie = true;
         readNotations(element, made, reading);
+        readPrinted(element, made, reading);
         const dynamic = reading.dynamic.get(staff);
         if (dynamic && !isGrace) {
           made.dynamic = dynamic;
@@ -166,6 +178,7 @@ const readBar = (measure: Element, bar: ScoreBar, reading: Reading): void => {
     }
   }
   bar.length = furthest;
+  settlePrinted(bar, reading);
 };
 
 /** The parts of a score by their id, each with its measures in order, whichever way the file is written. */
@@ -219,6 +232,7 @@ const beginning = (drums: Reading['drums'] = new Map()): Reading => ({
   repeatedBars: 0,
   voices: new Map(),
   dynamic: new Map(),
+  chords: [],
   slurs: 0,
   openSlurs: new Map(),
   endings: undefined,
@@ -293,7 +307,7 @@ export const readMusicXml = (text: string, partId?: string): Score => {
   const octaves = reading.clefs.get(1)?.octaves ?? 0;
   return {
     title: textOf(childOf(root, 'work'), 'work-title') || textOf(root, 'movement-title'),
-    clefs: [reading.clefs.get(1)?.clef ?? 'treble', ...(usesTwo ? [reading.clefs.get(2)?.clef ?? ('bass' as const)] : [])],
+    clefs: [reading.clefs.get(1)?.first ?? 'treble', ...(usesTwo ? [reading.clefs.get(2)?.first ?? ('bass' as const)] : [])],
     ...(partName ? { partName } : {}),
     transposition: reading.transposition + 12 * octaves,
     beatUnit: reading.beatUnit,

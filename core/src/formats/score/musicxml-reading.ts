@@ -1,3 +1,4 @@
+import type Fraction from 'fraction.js';
 import type { Clef, Dynamic, Swing } from '../../schema/notation';
 
 /** How a file stands while its bars are read one after the other. */
@@ -5,7 +6,8 @@ export interface Reading {
   divisions: number;
   meter: { count: number; unit: number };
   fifths: number;
-  clefs: Map<number, { clef: Clef; octaves: number }>;
+  /** The clef that each staff begins with, and its changes: where in the bar that is read, those of the bars before at 0. */
+  clefs: Map<number, { first: Clef; octaves: number; changes: { at: Fraction; clef: Clef }[] }>;
   /** Semitones from the written pitch to the sounding one, as the part begins. */
   transposition: number;
   /** How many semitones higher what is written now is to be written, for the transposition that the part began with. */
@@ -21,6 +23,8 @@ export interface Reading {
   /** The keys of General MIDI that unpitched instruments of the part sound as, by their id. */
   drums: ReadonlyMap<string, number>;
   dynamic: Map<number, Dynamic>;
+  /** The chord symbols of the bar that is read, and where they stand. */
+  chords: { at: Fraction; name: string }[];
   slurs: number;
   openSlurs: Map<string, string>;
   endings: number[] | undefined;

@@ -1,35 +1,28 @@
 import type Fraction from 'fraction.js';
+import { CLEFS, clefChanges } from '../../rhythm/clefs';
 import { beats } from '../../schema/beats';
 import type { Clef } from '../../schema/notation';
 import type { Passage, PassageNote, Variant } from '../../schema/passage';
+import { harmonyElement } from './musicxml-harmony';
 import { NOTE_TYPES, type NoteSetting, noteElement, restElement } from './musicxml-note';
+import { lyricElements } from './musicxml-printed';
 import { type WrittenBar, writtenBars } from './written-bars';
 import { commonDenominator, writtenValue } from './written-values';
 import { type WrittenItem, type WrittenVoice, writtenItems, writtenVoices } from './written-voice';
 import { type Written, writeXml } from './xml-tree';
 
-const CLEFS: Record<Clef, { sign: string; line?: number }> = {
-  treble: { sign: 'G', line: 2 },
-  bass: { sign: 'F', line: 4 },
-  alto: { sign: 'C', line: 3 },
-  tenor: { sign: 'C', line: 4 },
-  percussion: { sign: 'percussion' },
-};
 const DOCTYPE =
   '<!DOCTYPE score-partwise PUBLIC "-//Recordare//DTD MusicXML 4.0 Partwise//EN" "http://www.musicxml.org/dtds/partwise.dtd">\n';
 
+const clefElement = (clef: Clef, staff: number): Written => ({
+  name: 'clef',
+  attributes: { number: staff },
+  inside: [{ name: 'sign', inside: CLEFS[clef].sign }, clef !== 'percussion' && { name: 'line', inside: CLEFS[clef].line }],
+});
+
 /** Clefs and transposition: said once, at the beginning. */
 const clefsAndTransposition = ({ staves, transposition = 0 }: Passage): Written[] => [
-  ...staves.map(
-    ({ clef }, staff): Written => ({
-      name: 'clef',
-      attributes: { number: staff + 1 },
-      inside: [
-        { name: 'sign', inside: CLEFS[clef].sign },
-        CLEFS[clef].line ? { name: 'line', inside: CLEFS[clef].line } : null,
-      ],
-    }),
-  ),
+  ...staves.map(({ clef }, k) => clefElement(clef, k + 1)),
   ...(transposition === 0
     ? []
     : [
@@ -68,6 +61,10 @@ export const writeMusicXml = (passage: Passage, variant: Variant | null = passag
     passage.notes.filter(({ tie }) => tie).map((note) => place(note, beats(note.at).add(beats(note.length)))),
   );
   const slurs = slurNumbers(passage.notes);
+  const lyrics = new Map(voices.flatMap(({ notes }) => [...lyricElements(notes)]));
+  const clefs = passage.staves.flatMap(({ clef }, k) =>
+    clefChanges(passage.notes, clef, k + 1).map((change) => ({ ...change, staff: k + 1 })),
+  );
 
   const itemElements = (item: WrittenItem, voice: WrittenVoice): Written[] => {
     const staff = staffOf(voice);
@@ -78,6 +75,7 @@ export const writeMusicXml = (passage: Passage, variant: Variant | null = passag
       staff,
       slurs: slurs.get(note.id) ?? { starts: [], stops: [] },
       marks: variant?.marks[note.id] ?? {},
+      lyric: lyrics.get(note.id),
     });
     if (item.kind === 'graces')
       return item.notes.map((note) =>
@@ -94,6 +92,7 @@ export const writeMusicXml = (passage: Passage, variant: Variant | null = passag
       );
     const { notes, length, isFirst, tied } = item;
     const [{ dynamic }] = notes;
+    const chord = notes.find(({ printed }) => printed?.chord)?.printed?.chord;
     const direction: Written = {
       name: 'direction',
       attributes: { placement: 'below' },
@@ -103,6 +102,7 @@ export const writeMusicXml = (passage: Passage, variant: Variant | null = passag
       ],
     };
     return [
+      ...(isFirst && chord ? [harmonyElement(chord, staff)] : []),
       ...(isFirst && dynamic ? [direction] : []),
       ...notes.map((note, k) =>
         noteElement(note, {
@@ -145,6 +145,16 @@ export const writeMusicXml = (passage: Passage, variant: Variant | null = passag
       ];
     });
 
+  /** Changes of clef, each at its place: forward from the beginning of the bar, and back. */
+  const clefsIn = (bar: WrittenBar): Written[] =>
+    clefs
+      .filter(({ at }) => at.compare(bar.from) >= 0 && at.compare(bar.to) < 0)
+      .flatMap(({ at, clef, staff }): Written[] => {
+        const change = { name: 'attributes', inside: [clefElement(clef, staff)] };
+        const by = [{ name: 'duration', inside: duration(at.sub(bar.from).mul(unit)) }];
+        return at.equals(bar.from) ? [change] : [{ name: 'forward', inside: by }, change, { name: 'backup', inside: by }];
+      });
+
   const tempo: Written = {
     name: 'direction',
     attributes: { placement: 'above' },
@@ -178,6 +188,7 @@ export const writeMusicXml = (passage: Passage, variant: Variant | null = passag
       inside: [
         attributes.some(Boolean) && { name: 'attributes', inside: attributes },
         first && tempo,
+        ...clefsIn(bar),
         ...contents(bar, k),
         k === bars.length - 1 && {
           name: 'barline',

@@ -130,6 +130,7 @@ export const passageOfScore = (score: Score, id: string): ReadPassage => {
         ...(note.accent ? { accent: true } : {}),
         ...(note.articulation ? { articulation: note.articulation } : {}),
         ...(note.dynamic ? { dynamic: note.dynamic } : {}),
+        ...(note.printed ? { printed: note.printed } : {}),
       };
       for (const slur of note.slurStops ?? []) {
         const from = openSlurs.get(slur);

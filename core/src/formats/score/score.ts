@@ -1,6 +1,6 @@
 import type Fraction from 'fraction.js';
 import { AppError } from '../../schema/app-error';
-import type { Articulation, Clef, Dynamic, Marks, Pitch, Swing } from '../../schema/notation';
+import type { Articulation, Clef, Dynamic, Marks, Pitch, Printed, Swing } from '../../schema/notation';
 import type { ScorePart } from './score-parts';
 
 /** A file that cannot be read as music, with a message that says what is wrong and what to do. */
@@ -20,6 +20,7 @@ export interface ScoreNote {
   accent?: boolean;
   articulation?: Articulation;
   dynamic?: Dynamic;
+  printed?: Printed;
   /** Numbers of the slurs that begin and end here. */
   slurStarts?: string[];
   slurStops?: string[];

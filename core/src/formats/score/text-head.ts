@@ -1,10 +1,11 @@
 import { swingFrom } from '../../rhythm/swing';
 import { beats } from '../../schema/beats';
-import type { Clef } from '../../schema/notation';
+import { type Clef, ClefSchema } from '../../schema/notation';
 import { fifthsOfKey } from './key-names';
 import { type Score, UnreadableScore } from './score';
 
-const CLEFS: readonly Clef[] = ['treble', 'bass', 'alto', 'tenor', 'percussion'];
+/** The clefs as they are typed. */
+export const CLEF_NAMES = ClefSchema.options;
 
 /** A piece of the text, and where it stands, so that what is wrong can be pointed at. */
 export interface Token {
@@ -88,8 +89,8 @@ const LINES: Record<string, ReadLine> = {
   },
   clef: (head, value, here) => {
     const clefs = value.toLowerCase().split(/\s+/);
-    if (clefs.length > 2 || clefs.some((clef) => !CLEFS.includes(clef as Clef)))
-      throw wrong(here, `a clef is one of ${CLEFS.join(', ')}; two of them for two staves.`);
+    if (clefs.length > 2 || clefs.some((clef) => !CLEF_NAMES.includes(clef as Clef)))
+      throw wrong(here, `a clef is one of ${CLEF_NAMES.join(', ')}; two of them for two staves.`);
     head.clefs = clefs as Clef[];
   },
 };

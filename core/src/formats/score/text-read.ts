@@ -1,10 +1,11 @@
 import type Fraction from 'fraction.js';
 import { pitch } from '../../rhythm/pitch';
 import { beats } from '../../schema/beats';
-import { type Dynamic, DynamicSchema, type Marks, type Pitch } from '../../schema/notation';
+import { type Clef, type Dynamic, DynamicSchema, type Marks, type Pitch, type Printed } from '../../schema/notation';
 import { type Score, type ScoreBar, type ScoreNote, UnreadableScore } from './score';
-import { HEAD, keyOf, meterOf, plainHead, readHead, type TextHead, type Token, wrong } from './text-head';
+import { CLEF_NAMES, HEAD, keyOf, meterOf, plainHead, readHead, type TextHead, type Token, wrong } from './text-head';
 import { adviceOn, adviceOnValue, NOTE, VALUES } from './text-note';
+import { clefChange, printedSign, QUOTED } from './text-printed';
 
 const PART = /^(?:staff\s+([12])\s*)?(?:voice\s+([1-8])\s*)?:(.*)$/i;
 const BAR_LINE = /^(\|:|:\||:\|:|\|\||\|)(\d+(?:,\d+)*)?$/;
@@ -36,7 +37,7 @@ interface Voice {
 /** Reads one voice into bars; bar lines of later voices follow those of the first. */
 const readVoice = (
   { staff, voice, tokens }: Voice,
-  head: Pick<TextHead, 'meter' | 'fifths' | 'firstNumber'>,
+  head: Pick<TextHead, 'meter' | 'fifths' | 'firstNumber' | 'clefs'>,
   bars: ScoreBar[],
 ): void => {
   const isFirst = bars.length === 0;
@@ -50,6 +51,9 @@ const readVoice = (
   let opened: Token | null = null;
   let inGrace = false;
   let dynamic: Dynamic | null = null;
+  /** The clef that was changed to, and what stands in quotes before the next note. */
+  let clef: Clef | null = null;
+  let quoted: Printed = {};
   let endings: number[] | undefined;
   let startsRepeat = false;
   let slur = 0;
@@ -126,6 +130,20 @@ const readVoice = (
       dynamic = text as Dynamic;
       continue;
     }
+    const changed = clefChange(text);
+    if (changed === undefined) throw wrong(token, `a clef is one of ${CLEF_NAMES.join(', ')}.`);
+    if (changed) {
+      clef = changed === (head.clefs[staff - 1] ?? (staff === 2 ? 'bass' : 'treble')) ? null : changed;
+      continue;
+    }
+    const said = QUOTED.exec(text);
+    if (said) {
+      const [, isUnder, words = ''] = said;
+      const longest = isUnder ? 40 : 24;
+      if (words === '' || words.length > longest) throw wrong(token, `between the quotes stand 1 to ${longest} letters.`);
+      quoted = { ...quoted, [isUnder ? 'syllable' : 'chord']: words };
+      continue;
+    }
     const note = NOTE.exec(text);
     if (!note) throw wrong(token, adviceOn(text));
     const [, heads = '', value, dots = '', signs = ''] = note;
@@ -146,7 +164,13 @@ const readVoice = (
       const isTied = one.endsWith('~') || signs.includes('~');
       const [name = '', ...markTexts] = one.replace(/~$/, '').split('@');
       const marks: Marks = {};
-      for (const mark of markTexts) markOf(mark, marks);
+      let printed: Printed = k === 0 && !inGrace ? quoted : {};
+      for (const mark of markTexts) {
+        const sign = printedSign(mark);
+        if (sign) printed = { ...printed, ...sign };
+        else markOf(mark, marks);
+      }
+      if (clef) printed = { ...printed, clef };
       if (signs.includes('!')) marks.difficult = true;
       const made: ScoreNote = {
         offset: at,
@@ -162,6 +186,7 @@ const readVoice = (
         ...(signs.includes("'") ? { articulation: 'staccato' as const } : {}),
         ...(signs.includes('_') ? { articulation: 'tenuto' as const } : {}),
         ...(dynamic && !inGrace && k === 0 ? { dynamic } : {}),
+        ...(Object.keys(printed).length > 0 ? { printed } : {}),
       };
       if (k === 0 && !inGrace) {
         if (signs.includes(')')) made.slurStops = open.splice(-1);
@@ -176,6 +201,7 @@ const readVoice = (
     if (!inGrace) {
       at = at.add(length);
       dynamic = null;
+      quoted = {};
     }
   }
   if (tuplet && opened) throw wrong(opened, 'this group is never closed: write ] after its last note.');
@@ -194,6 +220,10 @@ const pitchOf = (name: string, habit: Habit, token: Token): Pitch => {
 };
 
 const tokensOf = (text: string, line: number): Token[] =>
+  // What stands in quotes may hold anything but one.
+  text.split(/("[^"]*")/).flatMap((piece) => (QUOTED.test(piece) ? [{ text: piece, line }] : plainTokens(piece, line)));
+
+const plainTokens = (text: string, line: number): Token[] =>
   text
     .replace(/([{}\]])/g, ' $1 ')
     .replace(/(\d:\d{1,2}\[)/g, '$1 ')

@@ -28,7 +28,9 @@ export const NotesAsText = () => {
       </Text>
       <Text color="quiet" fontSize="15px" maxWidth="90ch">
         C4/8 is a note with its octave and value; what is left out stays as it was. r/4 rest, x/8 no pitch, C4+E4 chord, | bar
-        line, |: :| repeat, C4/4~ tie, &gt; accent, ' short, 3:2[ … ] triplet, C4@3 finger, @R @L hand, @up @down stroke.
+        line, |: :| repeat, C4/4~ tie, &gt; accent, ' short, 3:2[ … ] triplet, C4@3 finger, @R @L hand, @up @down stroke,
+        &quot;Am7&quot; a chord over a note, &quot;_la-&quot; a syllable under it, @trill @fermata signs, clef=bass another
+        clef.
       </Text>
     </Part>
   );

@@ -1,15 +1,12 @@
 import { Field, Flex, Input, Text } from '@chakra-ui/react';
 import { HEARD_PROFILES } from '@isochron/core/analysis';
 import { BUILT_IN_INSTRUMENTS, instrumentOf, pitch } from '@isochron/core/material';
-import { InstrumentSchema } from '@isochron/core/schema';
+import { type Clef, ClefSchema, InstrumentSchema } from '@isochron/core/schema';
 import { useState } from 'react';
 import { useSettings } from '../../api/settings';
 import { Action } from '../../app/Action';
 import { ChoiceField } from '../../app/fields';
 import { labelStyle } from '../../app/label-style';
-
-type Clef = (typeof CLEFS)[number];
-const CLEFS = ['treble', 'bass', 'alto', 'tenor', 'percussion'] as const;
 
 /** The instrument that the player plays, among ready ones and the player's own. */
 export const InstrumentSettings = () => {
@@ -106,7 +103,7 @@ const OwnInstrument = () => {
           label="Clef"
           width="140px"
           value={clef}
-          choices={CLEFS.map((value) => ({ value, name: value }))}
+          choices={ClefSchema.options.map((value) => ({ value, name: value }))}
           onChange={setClef}
         />
         <ChoiceField

@@ -1,0 +1,15 @@
+import type Fraction from 'fraction.js';
+import type { Printed } from '../../schema/notation';
+import type { ScoreNote } from './score';
+
+/** Adds something that is drawn at a note. */
+export const withPrinted = (note: ScoreNote, printed: Printed): void => {
+  note.printed = { ...note.printed, ...printed };
+};
+
+/** Adds something that stands over a place of a bar to its first note there; false where none begins there. */
+export const printedAt = (notes: readonly ScoreNote[], at: Fraction, printed: Printed): boolean => {
+  const note = notes.find(({ offset, grace }) => !grace && offset.equals(at));
+  if (note) withPrinted(note, printed);
+  return note !== undefined;
+};

@@ -1,0 +1,35 @@
+import { clefChanges } from '@isochron/core/material';
+import type { Clef, Exact, Grid } from '@isochron/core/schema';
+
+type Change = ReturnType<typeof clefChanges>[number];
+
+const changesOn = (grid: Grid, staff: number): Change[] =>
+  clefChanges(
+    grid.events.flatMap(({ at, notes }) => notes.map((note) => ({ at, staff: note.staff, printed: note.printed }))),
+    grid.staves[staff - 1]?.clef ?? 'treble',
+    staff,
+  );
+
+/** Where the clef of a staff changes, in order. */
+export const clefChangesOn = (grid: Grid, staff: number): readonly Change[] => {
+  // A long passage is drawn system by system: its clefs are worked out once.
+  const known = CHANGES.get(grid) ?? grid.staves.map((_, k) => changesOn(grid, k + 1));
+  CHANGES.set(grid, known);
+  return known[staff - 1] ?? [];
+};
+
+const CHANGES = new WeakMap<Grid, Change[][]>();
+
+/** The clef that holds on a staff at a place. */
+export const clefAt = (grid: Grid, staff: number, at: Exact): Clef =>
+  clefChangesOn(grid, staff).findLast((change) => change.at.lte(at))?.clef ?? grid.staves[staff - 1]?.clef ?? 'treble';
+
+/** Whether the clef of any staff changes at a place. */
+export const hasClefChange = (grid: Grid, at: Exact): boolean =>
+  grid.staves.some((_, k) => clefChangesOn(grid, k + 1).some((change) => change.at.equals(at)));
+
+/** How the package names clefs. */
+export const clefCode = (clef: Clef): string => (clef === 'baritone' ? 'baritone-c' : clef);
+
+/** What the smaller sign of a change takes before its note or its bar line, in pixels. */
+export const CLEF_PX = 20;
