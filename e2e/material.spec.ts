@@ -115,6 +115,34 @@ test('a file of notation is read, what was simplified is said, and it goes out a
   expect(await readFile((await saved.path()) ?? '', 'utf8')).toContain('<work-title>Tide table &amp; Moon</work-title>');
 });
 
+test('the words, chord symbols and signs of a song are drawn, typed and saved again', async ({ page }) => {
+  await page.goto('/material');
+  const song = [
+    'X:1',
+    'T:Rope song',
+    'M:3/4',
+    'L:1/4',
+    'K:F',
+    '"F"F !trill!G [K:clef=bass]A, | "C7/E"E3 |]',
+    'w:Haul-ing rope in',
+    '',
+  ];
+  const file = { name: 'rope.abc', mimeType: 'text/vnd.abc', buffer: Buffer.from(song.join('\n')) };
+  await page.getByLabel('A file of notation').setInputFiles(file);
+  await expect(page.getByRole('heading', { level: 1, name: 'Rope song' })).toBeVisible();
+  const words = page.locator('[data-system] svg text').filter({ hasText: /[a-z]|F$/i });
+  for (const word of ['F', 'C7/E', 'Haul-', 'ing', 'rope', 'in'])
+    await expect(words.getByText(word, { exact: true })).toBeVisible();
+  const text = page.getByLabel('The notes as text');
+  await expect(text).toHaveValue(/"F" "_Haul-" F4\/4 "_ing" G4@trill\/4 clef=bass "_rope" A3\/4 \|\n"C7\/E" "_in" E4\/2\./);
+  await pick(page, 'Transpose', { label: 'a tone up' });
+  await expect(text).toHaveValue(/"G" "_Haul-" G4[\s\S]*"D7\/F#" "_in" F#4/);
+  await stored(page);
+  const [saved] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Save as ABC' }).click()]);
+  expect(await readFile((await saved.path()) ?? '', 'utf8')).toMatch(/"G"G4 !trill!A4 \[K:clef=bass\]B,4 \|\nw:Haul-ing rope/);
+  await hasNoViolations(page);
+});
+
 test('a passage is transposed with its text, and a bar put in before keeps its marks; both can be undone', async ({ page }) => {
   await page.goto('/material/new');
   const text = page.getByLabel('The notes as text');

@@ -19,6 +19,7 @@ import { checkPitches } from './check-pitch';
 import { drillMeasures } from './drill-measures';
 import { dynamicMeasure, type OtherLevel } from './dynamics';
 import { measureRepetition, noteResults } from './measure-repetition';
+import { unwritten } from './ornamental';
 import { ownSwingOf, swingOf, swingReadings } from './own-swing';
 import { ownTempoOf } from './own-tempo';
 import { playedAsOf, playedOn } from './played-as';
@@ -128,7 +129,7 @@ export const analyseRepetition = (heard: readonly Onset[], context: AnalysisCont
   const measured = measureRepetition({
     notes,
     results,
-    extra: extras.filter(isCertain).length,
+    extra: unwritten(extras.filter(isCertain), events, notes, alignment.offsetS).length,
     tolerance,
     noiseSdMs: profile.noiseSdMs,
     hands: events.map(handsOf),

@@ -1,12 +1,14 @@
 import { BUILT_IN_PASSAGES, builtInPassage, majorKey, pitch } from '@isochron/core/material';
 import { firstDrill, passageGrid } from '@isochron/core/planning';
-import type { Clef, Grid, GridEvent, Passage } from '@isochron/core/schema';
+import { beats, type Clef, type Grid, type GridEvent, type Passage } from '@isochron/core/schema';
 import { passageOfScore, readText } from '@isochron/core/score';
 import { describe, expect, it } from 'vitest';
+import { stripSystems } from '../strip/strip-layout';
 import { keyChangeSigns } from './key-change';
 import { notationWords } from './notation-words';
 import { notationScore, pitchKey, tupletGroups } from './score';
-import { staffTops } from './staff-places';
+import { clefAt, hasClefChange } from './staff-clefs';
+import { notationHeight, staffTops } from './staff-places';
 import { markedStaves, stepsBeyond } from './staff-reach';
 
 const gridOf = (id: string): Grid => firstDrill(builtInPassage(id) as Passage).grid;
@@ -235,5 +237,44 @@ describe('a drum part', () => {
   it('is said by the names of its parts', () => {
     const { grid } = firstDrill(passageOfScore(readText('meter: 2/4\nclef: percussion\nC2/4 F#2+D2 |'), 'beat').passage);
     expect(notationWords(grid, 0, 2)).toBe('notes 1 to 2: bass drum, snare drum and closed hi-hat');
+  });
+});
+
+describe('what a note has beside it on the page', () => {
+  const grid = (text: string) => firstDrill(passageOfScore(readText(`meter: 4/4\n${text}\n`), 'printed').passage).grid;
+  const printed = grid('"Dm7" "_sea" D4@trill/4 E F~ F | clef=bass "G7" G2/2 clef=treble D4/4 E |');
+
+  it('stands with the first of its tied symbols', () => {
+    expect(notationScore(printed)[0]?.map((symbol) => symbol.printed)).toEqual([
+      { chord: 'Dm7', syllable: 'sea', ornament: 'trill' },
+      {},
+      {},
+      { clef: 'bass', chord: 'G7' },
+      {},
+      {},
+    ]);
+  });
+
+  it('has the clef that holds at every place, and where it changes', () => {
+    const at = [0, 3.9, 4, 5, 6, 7].map((beat) => clefAt(printed, 1, beats(beat)));
+    expect(at).toEqual(['treble', 'treble', 'bass', 'bass', 'treble', 'treble']);
+    expect([4, 5, 6].map((beat) => hasClefChange(printed, beats(beat)))).toEqual([true, false, true]);
+    expect(hasClefChange(grid('C4/4 D E F |'), beats(0))).toBe(false);
+  });
+
+  it('pushes the staff down for chord symbols and for signs over high notes, and is as tall as its syllables need', () => {
+    const plain = grid('G5/4 C4 C4 C4 |');
+    expect(staffTops(grid('"C" G5/4 C4 C4 C4 |'))[0]).toBeGreaterThan(staffTops(plain)[0] as number);
+    expect(staffTops(grid('C6@trill@fermata/4 C4 C4 C4 |'))[0]).toBeGreaterThan(
+      staffTops(grid('C6/4 C4 C4 C4 |'))[0] as number,
+    );
+    expect(notationHeight(grid('"_la" G5/4 C4 C4 C4 |'))).toBeGreaterThan(notationHeight(plain));
+    // A note low in the bass is not far under the treble staff.
+    expect(stepsBeyond(grid('clef=bass G2/4 A2 B2 C3 |'), 1)).toEqual({ above: 0, below: 0 });
+  });
+
+  it('lets no two words lie on one another', () => {
+    const lines = (word: string) => stripSystems(grid(`${`"_${word}" C4/8 `.repeat(8)}| `.repeat(6)), 1200).length;
+    expect(lines('so-')).toBeLessThan(lines('through-'));
   });
 });
