@@ -6,6 +6,13 @@ const ORDINAL = ['', 'first', 'second', 'third', 'fourth', 'fifth', 'sixth', 'se
 const ordinal = (n: number): string => ORDINAL[n] ?? `${n}th`;
 
 const DYNAMICS: Record<string, string> = { pp: 'very softly', p: 'softly', f: 'loudly', ff: 'very loudly' };
+const WAVE_FIGURES: Record<string, string> = {
+  'long-short': 'Waves long and short',
+  'short-long': 'Waves short and long',
+  dotted: 'Waves dotted',
+  'two-and-one': 'Waves two short, one long',
+  'one-and-two': 'Waves one long, two short',
+};
 const CLAPPED: Record<string, string> = { clap: 'Clapped', tap: 'Tapped', sing: 'Sung' };
 
 const TRIPLET_FORMS: Record<string, string> = { t21: 'triplet, long and short', t12: 'triplet, short and long' };
@@ -64,9 +71,11 @@ export const DRILL_TITLES = {
   'hold-one-title': say({ finger: number, of: number }, (values) => `The ${ordinal(values.finger)} of ${values.of} held`),
   'two-voices-title': say({ hands: text }, (values) => values.hands),
   'subdivisions-title': say({ from: number, to: number }, (values) => `From ${values.from} to ${values.to} to the beat`),
-  'pulses-title': say(
-    { perBeat: number },
-    (values) => `${values.perBeat} ${values.perBeat === 1 ? 'wave' : 'waves'} to the beat`,
+  'pulses-title': say({ perBeat: number, figure: text, finger: text }, ({ perBeat, figure, finger }) =>
+    [
+      WAVE_FIGURES[figure] ?? `${perBeat} ${perBeat === 1 ? 'wave' : 'waves'} to the beat`,
+      ...(finger ? [`finger ${finger}`] : []),
+    ].join(', '),
   ),
   'pattern-chain-title': say(
     { patterns: number, times: number },

@@ -1,6 +1,7 @@
 import type { OptionField } from '@isochron/core/schema';
 import { z } from 'zod';
 import { ChoiceField, NumberField } from './fields';
+import { TypedField } from './TypedField';
 
 interface Props {
   fields: readonly OptionField[];
@@ -16,8 +17,17 @@ const numberIn = ({ least, most }: NonNullable<OptionField['range']>) => {
 /** The options of a strategy or the parameters of a method, as it offers them. */
 export const OptionFields = ({ fields, values, onChange }: Props) => (
   <>
-    {fields.map(({ key, label, choices, range }) =>
-      range ? (
+    {fields.map(({ key, label, choices, range, typed }) =>
+      typed ? (
+        <TypedField
+          key={key}
+          label={label}
+          choices={choices.map(({ value, name }) => ({ value: String(value), name }))}
+          typed={typed}
+          value={String(values[key])}
+          onChange={(text) => onChange(key, text)}
+        />
+      ) : range ? (
         <NumberField
           key={key}
           label={label}

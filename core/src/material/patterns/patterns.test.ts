@@ -242,6 +242,16 @@ describe('a rudiment', () => {
     expect(heights(feet)).toEqual([36, 36, 44, 44, 36]);
     expect(hands(feet).join(' ')).toBe('RF RF LF LF RF');
     expect(heights(makePattern('rudiment', { limbs: 'right-side', times: 1 }, kit)).slice(0, 4)).toEqual([38, 36, 38, 38]);
+    // One limb alone, three and four in turn, and led from the other side.
+    const by = (limbs: string, more = {}) =>
+      heights(makePattern('rudiment', { rudiment: 'singles', times: 1, limbs, ...more }, kit)).join(' ');
+    expect(by('left-foot')).toBe('44 44 44 44 44');
+    expect(by('right-across')).toBe('38 44 38 44 38');
+    expect(by('three', { times: 2 })).toBe('38 38 36 38 38 36 38 38 36');
+    expect(by('four')).toBe('38 38 36 44 38');
+    expect(by('four', { lead: 'left' })).toBe('38 38 44 36 38');
+    const foot = makePattern('rudiment', { rudiment: 'singles', limbs: 'left-foot', lead: 'left' }, kit);
+    expect([foot.about, foot.variants[0]?.name]).toEqual(['4 times.', 'the left foot alone']);
     const marimba = makePattern('rudiment', { rudiment: 'flam' }, instrumentOf('marimba'));
     expect(new Set(heights(marimba)).size).toBe(1);
   });

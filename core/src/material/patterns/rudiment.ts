@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { spelledPitch } from '../../formats/score/pitch-spelling';
 import { numberField, wordField } from '../../rhythm/methods/fields';
-import type { Hand, Pitch } from '../../schema/notation';
+import type { Hand, Marks, Pitch } from '../../schema/notation';
 import { isInRange } from './keys';
 import type { Pattern } from './pattern';
 import { meterField, PATTERN_METER_NAMES } from './pattern-frame';
@@ -32,13 +32,61 @@ const RUDIMENTS = {
 } as const satisfies Record<string, { name: string; strokes: string; perBeat: number }>;
 type RudimentId = keyof typeof RUDIMENTS;
 
-/** Who plays the right and the left strokes, and on which keys of General MIDI where there is a kit. */
+/** A limb: what is written beside its notes, and its key of General MIDI where there is a kit. */
+interface Limb {
+  marks: Marks;
+  midi: number;
+}
+const RIGHT_HAND: Limb = { marks: { hand: 'right' }, midi: 38 };
+const LEFT_HAND: Limb = { marks: { hand: 'left' }, midi: 38 };
+const RIGHT_FOOT: Limb = { marks: { sign: 'RF' }, midi: 36 };
+const LEFT_FOOT: Limb = { marks: { sign: 'LF' }, midi: 44 };
+
+const MIRRORED = new Map<Limb, Limb>([
+  [RIGHT_HAND, LEFT_HAND],
+  [LEFT_HAND, RIGHT_HAND],
+  [RIGHT_FOOT, LEFT_FOOT],
+  [LEFT_FOOT, RIGHT_FOOT],
+]);
+
+/** Who plays: what they are called, whether one side leads, and which limb plays a stroke, by its place and the hand that the rudiment names. */
+interface Limbs {
+  name: string;
+  leads: boolean;
+  limbOf(hand: Hand, place: number, lead: Hand): Limb;
+}
+
+const pair = (name: string, right: Limb, left: Limb): Limbs => ({
+  name,
+  leads: true,
+  limbOf: (hand) => (hand === 'right' ? right : left),
+});
+const alone = (name: string, limb: Limb): Limbs => ({ name, leads: false, limbOf: () => limb });
+/** The strokes go round, whatever hand the rudiment names; led by the left, with the other side throughout. */
+const inTurn = (name: string, ...limbs: [Limb, ...Limb[]]): Limbs => ({
+  name,
+  leads: true,
+  limbOf: (_, place, lead) => {
+    const limb = limbs[place % limbs.length] ?? limbs[0];
+    return lead === 'right' ? limb : (MIRRORED.get(limb) ?? limb);
+  },
+});
+
+/** Who plays the strokes: a pair shares right and left, a single limb has them all, three or four take turns. */
 const LIMBS = {
-  hands: { name: 'two hands', right: { sign: '', midi: 38 }, left: { sign: '', midi: 38 } },
-  feet: { name: 'two feet', right: { sign: 'RF', midi: 36 }, left: { sign: 'LF', midi: 44 } },
-  'right-side': { name: 'right hand, right foot', right: { sign: '', midi: 38 }, left: { sign: 'RF', midi: 36 } },
-  'left-side': { name: 'left hand, right foot', right: { sign: 'RF', midi: 36 }, left: { sign: '', midi: 38 } },
-} as const satisfies Record<string, { name: string } & Record<Hand, { sign: string; midi: number }>>;
+  hands: pair('two hands', RIGHT_HAND, LEFT_HAND),
+  feet: pair('two feet', RIGHT_FOOT, LEFT_FOOT),
+  'right-side': pair('right hand, right foot', RIGHT_HAND, RIGHT_FOOT),
+  'left-side': pair('left hand, right foot', RIGHT_FOOT, LEFT_HAND),
+  'right-across': pair('right hand, left foot', RIGHT_HAND, LEFT_FOOT),
+  'left-left': pair('left hand, left foot', LEFT_HAND, LEFT_FOOT),
+  'right-hand': alone('the right hand alone', RIGHT_HAND),
+  'left-hand': alone('the left hand alone', LEFT_HAND),
+  'right-foot': alone('the right foot alone', RIGHT_FOOT),
+  'left-foot': alone('the left foot alone', LEFT_FOOT),
+  three: inTurn('two hands and a foot in turn', RIGHT_HAND, LEFT_HAND, RIGHT_FOOT),
+  four: inTurn('hands and feet in turn', RIGHT_HAND, LEFT_HAND, RIGHT_FOOT, LEFT_FOOT),
+} as const satisfies Record<string, Limbs>;
 type LimbsId = keyof typeof LIMBS;
 
 const Parameters = z.object({
@@ -64,11 +112,11 @@ const strokesOf = (text: string, lead: Hand): Stroke[] =>
     return { hand, graces, accent: accent === '>', times: Number(times || 1) };
   });
 
-/** A rudiment over and over, by hands, by feet, or by one of each. */
+/** A rudiment over and over, by hands, by feet, by one of each, by one limb alone, or by three or four in turn. */
 export const RUDIMENT: Pattern<z.infer<typeof Parameters>> = {
   id: 'rudiment',
   name: 'Rudiment',
-  about: 'Paradiddles, rolls, flams and drags, led by either hand, by the feet, or by a hand and a foot.',
+  about: 'Paradiddles, rolls, flams and drags, led by either hand, by the feet, by a hand and a foot, or by one limb alone.',
   suits: ({ clefs, marks }) => clefs[0] === 'percussion' || marks.includes('stick'),
   parameters: Parameters,
   fields: ({ clefs }) => [
@@ -88,11 +136,11 @@ export const RUDIMENT: Pattern<z.infer<typeof Parameters>> = {
     const strokes = strokesOf(text, lead);
     const middle: Pitch = { ...instrument.lowest, octave: instrument.lowest.octave + 1 };
     // A pad has one place; a kit has one for each limb.
-    const isKit = isInRange(spelledPitch(LIMBS.feet.right.midi, 0), instrument);
-    const pitchOf = (hand: Hand): Pitch | null => (!isPercussion ? middle : isKit ? spelledPitch(limbs[hand].midi, 0) : null);
-    const noteOf = ({ hand, graces, accent, times: lasts }: Stroke): PatternNote => ({
-      pitch: pitchOf(hand),
-      marks: limbs[hand].sign ? { sign: limbs[hand].sign } : { hand },
+    const isKit = isInRange(spelledPitch(RIGHT_FOOT.midi, 0), instrument);
+    const pitchOf = ({ midi }: Limb): Pitch | null => (!isPercussion ? middle : isKit ? spelledPitch(midi, 0) : null);
+    const noteOf = ({ hand, graces, accent, times: lasts }: Stroke, place: number): PatternNote => ({
+      pitch: pitchOf(limbs.limbOf(hand, place, lead)),
+      marks: limbs.limbOf(hand, place, lead).marks,
       accent,
       times: lasts,
       ...(graces ? { graces: { count: graces.length, hand: hand === 'right' ? 'left' : 'right' } } : {}),
@@ -101,15 +149,17 @@ export const RUDIMENT: Pattern<z.infer<typeof Parameters>> = {
     return patternPassage({
       id: 'pattern',
       title: `${name.charAt(0).toUpperCase()}${name.slice(1)}${parameters.limbs === 'hands' || !isPercussion ? '' : `, ${limbs.name}`}`,
-      about: `${times} times, beginning with the ${lead}.`,
+      about: limbs.leads ? `${times} times, beginning with the ${lead}.` : `${times} times.`,
       instrument,
       perBeat,
       meter,
       goalBpm: 90,
-      variant: `the ${lead} leads`,
+      variant: limbs.leads ? `the ${lead} leads` : limbs.name,
       notes: [
-        ...Array.from({ length: times }, () => strokes.map(noteOf)).flat(),
-        ...(first ? [noteOf({ ...first, graces: '', accent: false, times: 1 })] : []),
+        ...Array.from({ length: times }, () => strokes)
+          .flat()
+          .map(noteOf),
+        ...(first ? [noteOf({ ...first, graces: '', accent: false, times: 1 }, times * strokes.length)] : []),
       ],
       parameters,
       generator: 'rudiment',

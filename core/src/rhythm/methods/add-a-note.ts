@@ -19,6 +19,7 @@ export const ADD_A_NOTE: Method<z.infer<typeof Parameters>> = {
   about: 'Two notes at full tempo, then one more each time: what goes wrong is always the note that was just added.',
   category: 'learn',
   stage: 'notes',
+  keepsOthers: true,
   parameters: Parameters,
   fields: [rangeField('from', 'From note', 1, 20_000), rangeField('upTo', 'Up to so many notes', 2, 64)],
   drills: (grid, parameters) => {

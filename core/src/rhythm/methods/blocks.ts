@@ -44,6 +44,7 @@ export const BLOCKS: Method<z.infer<typeof Parameters>> = {
   category: 'learn',
   stage: 'anew',
   needs: 'several-notes',
+  keepsOthers: true,
   parameters: Parameters,
   fields: [numberField('size', 'Notes in a block', [2, 3, 4, 5, 6])],
   drills: (grid, parameters) => {

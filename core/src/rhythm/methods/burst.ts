@@ -19,6 +19,7 @@ export const BURST: Method<z.infer<typeof Parameters>> = {
   about: 'One group, as fast as it will go, once and loose, without a click: it shows what the hand can do already.',
   category: 'speed',
   stage: 'groups',
+  keepsOthers: true,
   parameters: Parameters,
   fields: [numberField('size', 'Notes in a burst', [3, 4, 5, 6, 8]), yesNoField('landing', 'With a landing note')],
   drills: (grid, parameters) => {

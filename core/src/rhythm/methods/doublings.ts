@@ -60,6 +60,7 @@ export const DOUBLINGS: Method<z.infer<typeof Parameters>> = {
     'Chosen notes are struck twice in their own time, at every place in turn: the stroke or the tongue learns to double anywhere.',
   category: 'even',
   stage: 'doubling',
+  keepsOthers: true,
   parameters: Parameters,
   fields: [
     numberField('count', 'Doubled', [1, 2, 3, 4], (n) => (n === 1 ? 'one note' : `${n} notes`)),

@@ -32,6 +32,7 @@ export const HOLD_ONE: Method<z.infer<typeof Parameters>> = {
   category: 'even',
   stage: 'anew',
   needs: 'several-notes',
+  keepsOthers: true,
   parameters: Parameters,
   fields: [numberField('size', 'Fingers', [3, 4, 5]), numberField('times', 'Times round', [1, 2, 3, 4])],
   drills: (grid, parameters) => {

@@ -66,6 +66,7 @@ export const LONG_SHORT: Method<z.infer<typeof Parameters>> = {
   about: 'One note of each group is held and the others are quick, so that every connection is once played fast.',
   category: 'even',
   stage: 'rhythm',
+  keepsOthers: true,
   parameters: Parameters,
   fields: [
     numberField('size', 'Groups of', [0, 2, 3, 4, 5, 6], (n) => (n === 0 ? 'what the beat has' : String(n))),

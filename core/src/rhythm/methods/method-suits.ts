@@ -1,7 +1,7 @@
 import type { Grid } from '../../schema/grid';
 import type { Profile } from '../../signal/profiles';
 import { handOfNote } from './hands';
-import type { Method, MethodNeed } from './method';
+import type { FieldNeed, Method, MethodNeed } from './method';
 
 /** What is played, and on what. */
 export interface PlayedOn {
@@ -14,7 +14,7 @@ const isOneOf = (family: Profile['family'], ...families: readonly Profile['famil
   family === null || families.includes(family);
 
 /** Whether a need is met (common practice): who plays what in which way. */
-const MEETS: Record<MethodNeed, (played: PlayedOn) => boolean> = {
+const MEETS: Record<MethodNeed | FieldNeed, (played: PlayedOn) => boolean> = {
   'two-hands': ({ grid }) => {
     const hands = new Set(grid.events.flatMap(({ notes }) => notes.map((note) => handOfNote(note, grid.staves.length))));
     return hands.has('left') && hands.has('right');
@@ -24,8 +24,13 @@ const MEETS: Record<MethodNeed, (played: PlayedOn) => boolean> = {
   'held-note': ({ family }) => isOneOf(family, 'bowed', 'blown', 'brass', 'voice'),
   length: ({ family }) => family !== 'drum',
   rebound: ({ family }) => isOneOf(family, 'struck', 'drum', 'bowed'),
+  bow: ({ family }) => isOneOf(family, 'bowed'),
+  marked: ({ grid }) => grid.events.some(({ notes }) => notes.some(({ marks }) => marks.hand || marks.finger)),
 };
 
+/** Whether a need is met by what is played and the instrument. */
+export const isMet = (need: MethodNeed | FieldNeed | undefined, played: PlayedOn): boolean =>
+  need === undefined || MEETS[need](played);
+
 /** Whether a method suits what is played and the instrument; what does not may still be chosen. */
-export const methodSuits = ({ needs }: Pick<Method, 'needs'>, played: PlayedOn): boolean =>
-  needs === undefined || MEETS[needs](played);
+export const methodSuits = ({ needs }: Pick<Method, 'needs'>, played: PlayedOn): boolean => isMet(needs, played);

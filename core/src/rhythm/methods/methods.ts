@@ -16,6 +16,7 @@ import { LONG_RUN } from './long-run';
 import { LONG_SHORT } from './long-short';
 import { LOUD_SOFT } from './loud-soft';
 import type { Method } from './method';
+import { gridForMethod, methodParameters } from './method-fields';
 import { MIXED_FORMS } from './mixed-forms';
 import { OUTLINE } from './outline';
 import { PATTERN_CHAIN } from './pattern-chain';
@@ -78,8 +79,16 @@ export const methodOf = (id: string): Method => METHODS.find((method) => method.
 /** The drills that a method makes of a grid. Parameters that cannot be read take their defaults. */
 export const drillsOf = (grid: Grid, methodId: string, parameters: unknown = {}): Drill[] => {
   const method = methodOf(methodId);
-  const read = method.parameters.safeParse(parameters);
-  return method.drills(grid, read.success ? read.data : method.parameters.parse({}));
+  const { others, ...chosen } = methodParameters(method, parameters);
+  const own = gridForMethod(grid, others);
+  const drills = method.drills(own, chosen);
+  // A drill that is played again from its take is made as it was.
+  return own === grid
+    ? drills
+    : drills.map((drill) => ({
+        ...drill,
+        method: { ...drill.method, parameters: { ...drill.method.parameters, others: 'silent' } },
+      }));
 };
 
 const askedOf = ({ articulation, dynamic }: Drill['judging']) => ({

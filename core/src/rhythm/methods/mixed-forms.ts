@@ -48,6 +48,7 @@ export const MIXED_FORMS: Method<z.infer<typeof Parameters>> = {
   about: 'The same notes in figures of long and quick ones that fill the beat, so that no group falls on the same beat.',
   category: 'even',
   stage: 'rhythm',
+  keepsOthers: true,
   parameters: Parameters,
   fields: [
     {

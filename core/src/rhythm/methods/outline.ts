@@ -57,6 +57,7 @@ export const OUTLINE: Method<z.infer<typeof Parameters>> = {
   about: 'First the notes on the beats at full tempo, then every other note, then all: the long way first, the filling last.',
   category: 'learn',
   stage: 'notes',
+  keepsOthers: true,
   parameters: Parameters,
   fields: [
     numberField(

@@ -3,6 +3,7 @@ import { z } from 'zod';
 import type { Grid } from '../../schema/grid';
 import { chained, looped } from '../reshape/chain';
 import { cutBars, cutGrid } from '../reshape/cut';
+import { atTheTurn } from './at-the-turn';
 import { numberField, wordField, yesNoField } from './fields';
 import { makeDrill } from './make-drill';
 import type { Method } from './method';
@@ -14,6 +15,8 @@ const Parameters = z.object({
   order: z.enum(['forward', 'backward', 'mixed']).default('forward'),
   /** Whether the last one leads back into the first: that join too is measured. */
   returns: z.boolean().default(true),
+  /** How each pattern after the first is begun: as it is written, by the other hand throughout, or with another finger on its first note. */
+  turn: z.enum(['written', 'hand', 'finger']).default('written'),
 });
 
 /** The order of so many patterns: mixed is the first, one of the middle, the second, and so on, so that no two neighbours stay together. */
@@ -36,9 +39,11 @@ export const PATTERN_CHAIN: Method<z.infer<typeof Parameters>> = {
     numberField('times', 'Each', [1, 2, 3, 4, 8], (n) => (n === 1 ? 'once' : `${n} times`)),
     wordField('order', 'In order', { forward: 'as they stand', backward: 'from the last', mixed: 'mixed' }),
     yesNoField('returns', 'Back to the first'),
+    wordField('turn', 'At each turn', { written: 'as written', hand: 'the other hand', finger: 'another finger' }),
   ],
+  fieldNeeds: { turn: 'marked' },
   drills: (grid, parameters) => {
-    const { bars, times, order, returns } = parameters;
+    const { bars, times, order, returns, turn } = parameters;
     const patterns = Array.from({ length: Math.ceil(grid.bars / bars) }, (_, k) => cutBars(grid, k * bars, (k + 1) * bars))
       .filter((stretch) => stretch !== null)
       .map(({ from, to }) => cutGrid(grid, from, to));
@@ -46,6 +51,7 @@ export const PATTERN_CHAIN: Method<z.infer<typeof Parameters>> = {
     const pieces = inOrder.map((pattern) => looped(pattern, times));
     // Once more, so that the way back has something to lead to.
     const last = returns && inOrder.length > 1 ? inOrder.slice(0, 1) : [];
-    return [makeDrill('pattern-chain', parameters, chained([...pieces, ...last], 'join'), { patterns: pieces.length, times })];
+    const turned = [...pieces, ...last].map((piece, k) => (k === 0 ? piece : atTheTurn(piece, turn, k)));
+    return [makeDrill('pattern-chain', parameters, chained(turned, 'join'), { patterns: pieces.length, times })];
   },
 };

@@ -3,12 +3,29 @@ import { beats, writeBeats } from '../../schema/beats';
 import { meterBeats } from '../../schema/frame';
 import type { GridEvent } from '../../schema/grid';
 import { fillBars, plainFrame } from '../reshape/fill-bars';
-import { numberField } from './fields';
+import { numberField, wordField } from './fields';
 import { makeDrill } from './make-drill';
 import type { Method } from './method';
 
+/** Rhythms that fill a beat, in parts of it. */
+const FIGURES = {
+  'long-short': ['2/3', '1/3'],
+  'short-long': ['1/3', '2/3'],
+  dotted: ['3/4', '1/4'],
+  'two-and-one': ['1/4', '1/4', '1/2'],
+  'one-and-two': ['1/2', '1/4', '1/4'],
+} as const;
+
+const FINGERS = ['1', '2', '3', '4'] as const;
+
 const Parameters = z.object({
   perBeat: z.number().int().min(0).max(8).default(0),
+  /** The rhythm of the waves; a figure fills one beat, however many waves to the beat there would be. */
+  rhythm: z.enum(['even', ...(Object.keys(FIGURES) as (keyof typeof FIGURES)[])]).default('even'),
+  /** Beats to a bow; 0 where it is changed as one likes. */
+  bow: z.number().int().min(0).max(16).default(0),
+  /** Whether each finger has a drill of its own. */
+  fingers: z.enum(['written', 'each']).default('written'),
   bars: z.number().int().min(1).max(4).default(2),
 });
 
@@ -23,32 +40,59 @@ export const PULSES: Method<z.infer<typeof Parameters>> = {
   parameters: Parameters,
   fields: [
     numberField('perBeat', 'Waves to the beat', [0, 1, 2, 3, 4, 6, 8], (n) => (n === 0 ? '1, 2, 3, 4 in turn' : String(n))),
+    wordField('rhythm', 'Rhythm', {
+      even: 'even',
+      'long-short': 'long and short',
+      'short-long': 'short and long',
+      dotted: 'dotted',
+      'two-and-one': 'two short, one long',
+      'one-and-two': 'one long, two short',
+    }),
+    numberField('bow', 'Change the bow', [0, 1, 2, 4, 8], (n) =>
+      n === 0 ? 'as you like' : n === 1 ? 'every beat' : `every ${n} beats`,
+    ),
+    wordField('fingers', 'Fingers', { written: 'as written', each: '1, 2, 3, 4 in turn' }),
     numberField('bars', 'Bars', [1, 2, 4]),
   ],
+  fieldNeeds: { bow: 'bow', fingers: 'bow' },
   drills: (grid, parameters) => {
     const [meter] = grid.meters;
     const span = (meter ? meterBeats(meter, grid.beatUnit) : beats(4)).mul(parameters.bars);
     const source = grid.events.find(({ notes }) => notes.some(({ pitch }) => pitch !== null)) ?? (grid.events[0] as GridEvent);
     const { role: _, ...plain } = source;
-    const rates = parameters.perBeat === 0 ? [1, 2, 3, 4] : [parameters.perBeat];
-    return rates.map((perBeat) => {
-      const each = beats(`1/${perBeat}`);
-      const events = Array.from({ length: span.mul(perBeat).floor().valueOf() }, (_one, k): GridEvent => {
-        const length = writeBeats(each);
-        return {
-          ...plain,
-          at: writeBeats(each.mul(k)),
-          length,
-          accent: false,
-          notes: source.notes.slice(0, 1).map((note) => ({ ...note, length })),
+    const { perBeat, rhythm, bow, fingers } = parameters;
+    /** The lengths of the waves, over and over: of each drill one set. */
+    const waves: { perBeat: number; figure: readonly string[] }[] =
+      rhythm !== 'even'
+        ? [{ perBeat: FIGURES[rhythm].length, figure: FIGURES[rhythm] }]
+        : (perBeat === 0 ? [1, 2, 3, 4] : [perBeat]).map((count) => ({ perBeat: count, figure: [`1/${count}`] }));
+    const played = waves.flatMap((one) => (fingers === 'each' ? FINGERS : [null]).map((finger) => ({ ...one, finger })));
+    return played.map(({ perBeat: count, figure, finger }) => {
+      const lengths = figure.map((length) => beats(length));
+      const events: GridEvent[] = [];
+      for (let at = beats(0), k = 0; at.compare(span) < 0; k += 1) {
+        const length = lengths[k % lengths.length] as (typeof lengths)[number];
+        const isTurn = bow > 0 && at.mod(bow).equals(0);
+        const marks = {
+          ...(finger ? { finger } : {}),
+          ...(isTurn ? { stroke: at.div(bow).mod(2).equals(0) ? ('down' as const) : ('up' as const) } : {}),
         };
-      });
-      const whole = fillBars(plainFrame(grid), events);
+        events.push({
+          ...plain,
+          at: writeBeats(at),
+          length: writeBeats(length),
+          accent: false,
+          notes: source.notes
+            .slice(0, 1)
+            .map(({ marks: own, ...note }) => ({ ...note, length: writeBeats(length), marks: { ...own, ...marks } })),
+        });
+        at = at.add(length);
+      }
       return makeDrill(
         'pulses',
-        { ...parameters, perBeat },
-        whole,
-        { perBeat },
+        { ...parameters, perBeat: count },
+        fillBars(plainFrame(grid), events),
+        { perBeat: count, figure: rhythm, finger: finger ?? '' },
         { listen: 'pulses', judging: { leftOut: ['accents'] } },
       );
     });

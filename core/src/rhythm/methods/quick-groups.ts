@@ -59,6 +59,7 @@ export const QUICK_GROUPS: Method<z.infer<typeof Parameters>> = {
   about: 'A few notes at full speed, then a pause to let go and to hear the next few in the head.',
   category: 'speed',
   stage: 'groups',
+  keepsOthers: true,
   parameters: Parameters,
   fields: [
     numberField('size', 'Groups of', [2, 3, 4, 5, 6, 8]),

@@ -38,6 +38,7 @@ export const REPEAT_EACH: Method<z.infer<typeof Parameters>> = {
   about: 'Every note several times in its own length, so that the hand is sure of each place before it moves.',
   category: 'learn',
   stage: 'doubling',
+  keepsOthers: true,
   parameters: Parameters,
   fields: [numberField('times', 'Each note', [2, 3, 4], (n) => ['twice', 'three times', 'four times'][n - 2] as string)],
   drills: (grid, parameters) => [

@@ -1,10 +1,35 @@
 import { z } from 'zod';
 import type { Drill, Grid, GridEvent, GridNote } from '../../schema/grid';
+import type { Marks } from '../../schema/notation';
 import { wordField } from './fields';
 import { makeDrill } from './make-drill';
 import type { Method } from './method';
 
-const Parameters = z.object({ how: z.enum(['both', 'staccato', 'legato']).default('both') });
+const Parameters = z.object({
+  how: z.enum(['both', 'staccato', 'legato']).default('both'),
+  /** By which bow strokes short notes are played: written as marks, not heard. */
+  strokes: z.enum(['written', 'down', 'up', 'alternate', 'flicked']).default('written'),
+});
+
+type Strokes = z.infer<typeof Parameters>['strokes'];
+
+/** What is written beside the note of a place, for a way of bowing. */
+const STROKE_MARKS: Record<Strokes, (place: number) => Pick<Marks, 'stroke' | 'sign'>> = {
+  written: () => ({}),
+  down: () => ({ stroke: 'down' }),
+  up: () => ({ stroke: 'up' }),
+  alternate: (place) => ({ stroke: place % 2 === 0 ? 'down' : 'up' }),
+  // Thrown upwards, the bow leaving the string.
+  flicked: () => ({ stroke: 'up', sign: 'flick' }),
+};
+
+const bowed = (grid: Grid, strokes: Strokes): Grid => ({
+  ...grid,
+  events: grid.events.map((event, place) => ({
+    ...event,
+    notes: event.notes.map((note) => ({ ...note, marks: { ...note.marks, ...STROKE_MARKS[strokes](place) } })),
+  })),
+});
 
 /** A note without what was written of its articulation. */
 const bare = ({ articulation: _, slur: __, ...note }: GridNote): GridNote => note;
@@ -43,13 +68,31 @@ export const TOUCH: Method<z.infer<typeof Parameters>> = {
   stage: 'touch',
   needs: 'length',
   parameters: Parameters,
-  fields: [wordField('how', 'Play', { both: 'short, then connected', staccato: 'short', legato: 'connected' })],
-  drills: (grid, { how }) => [
+  fields: [
+    wordField('how', 'Play', { both: 'short, then connected', staccato: 'short', legato: 'connected' }),
+    wordField('strokes', 'Short notes by', {
+      written: 'strokes as written',
+      alternate: 'down and up in turn',
+      down: 'down-bows',
+      up: 'up-bows',
+      flicked: 'flicked up-bows',
+    }),
+  ],
+  fieldNeeds: { strokes: 'bow' },
+  drills: (grid, { how, strokes }) => [
     ...(how !== 'legato'
-      ? [makeDrill('touch', { how: 'staccato' }, staccatoGrid(grid), { how: 'short' }, judged('short'))]
+      ? [
+          makeDrill(
+            'touch',
+            { how: 'staccato', strokes },
+            bowed(staccatoGrid(grid), strokes),
+            { how: 'short' },
+            judged('short'),
+          ),
+        ]
       : []),
     ...(how !== 'staccato'
-      ? [makeDrill('touch', { how: 'legato' }, legatoGrid(grid), { how: 'connected' }, judged('connected'))]
+      ? [makeDrill('touch', { how: 'legato', strokes }, legatoGrid(grid), { how: 'connected' }, judged('connected'))]
       : []),
   ],
 };

@@ -11,7 +11,7 @@ import { makeDrill } from './make-drill';
 import type { Method } from './method';
 
 const ON_BEATS = 'beats';
-/** Thirds that are offered; any other can be stored with a practice, there is no field to type one. */
+/** Thirds that are offered; any other can be typed. */
 const THIRDS = {
   [ON_BEATS]: 'on the beats',
   'x.': 'every other note',
@@ -21,6 +21,9 @@ const THIRDS = {
   'x..x.xx..x.x': 'threes against it',
 } as const;
 
+/** Up to 32 strokes and rests, at least one stroke among them. */
+const RHYTHM = /(?=.*x)[x.]{1,32}/;
+
 const Parameters = z.object({
   /** Notes that are shared out. */
   notes: z.number().int().min(2).max(8).default(4),
@@ -28,8 +31,7 @@ const Parameters = z.object({
   /** What stays: on the beats, or over the notes of a bar an x for a stroke and a dot for none, again and again. */
   third: z
     .string()
-    .regex(/^(?:beats|[x.]*x[x.]*)$/)
-    .max(32)
+    .regex(new RegExp(`^(?:${ON_BEATS}|${RHYTHM.source})$`))
     .default(ON_BEATS),
   bars: z.number().int().min(1).max(8).default(2),
   /** Every other bar is soft. */
@@ -88,7 +90,15 @@ export const TWO_VOICES: Method<z.infer<typeof Parameters>> = {
   parameters: Parameters,
   fields: [
     numberField('notes', 'Notes in the figure', [2, 3, 4, 5, 6, 8]),
-    wordField('third', 'The third', THIRDS),
+    {
+      ...wordField('third', 'The third', THIRDS),
+      typed: {
+        name: 'a rhythm of your own',
+        start: 'x.xx.x',
+        pattern: new RegExp(`^${RHYTHM.source}$`),
+        hint: 'x for a stroke, a dot for none, up to 32 of them: each is one note of the figure.',
+      },
+    },
     wordField('feel', 'Feel', { straight: 'straight', swung: 'swung' }),
     numberField('bars', 'Bars of each', [1, 2, 4, 8]),
     yesNoField('levels', 'Every other bar soft'),

@@ -5,9 +5,12 @@ import {
   METHODS,
   type Method,
   type MethodCategory,
+  methodFields,
   methodOf,
+  methodParameters,
   methodSuits,
   methodsCombine,
+  type PlayedOn,
 } from '@isochron/core/material';
 import { variantGrid } from '@isochron/core/planning';
 import type { Passage, PracticeConfig } from '@isochron/core/schema';
@@ -30,13 +33,12 @@ const CATEGORY_WORDS: Record<MethodCategory, string> = {
 };
 
 /** What a method lets one choose. */
-const MethodOptions = ({ method, config, change }: ConfigChoice & { method: Method }) => {
+const MethodOptions = ({ method, played, config, change }: ConfigChoice & { method: Method; played: PlayedOn }) => {
   const parameters = config.methodParameters[method.id] ?? {};
-  const read = method.parameters.safeParse(parameters);
   return (
     <OptionFields
-      fields={method.fields}
-      values={read.success ? read.data : method.parameters.parse({})}
+      fields={methodFields(method, played)}
+      values={methodParameters(method, parameters)}
       onChange={(key, value) => change({ methodParameters: { [method.id]: { ...parameters, [key]: value } } })}
     />
   );
@@ -81,7 +83,8 @@ export const MethodChoice = ({ passage, config, change, drillCount }: Props) => 
   const also = config.alsoMethodId && config.alsoMethodId !== method.id ? methodOf(config.alsoMethodId) : null;
   const { family } = profileOf(settings.profileId);
   const grid = useMemo(() => variantGrid(passage, config.variantId), [passage, config.variantId]);
-  const suits = (one: Method) => methodSuits(one, { grid, family });
+  const played = { grid, family };
+  const suits = (one: Method) => methodSuits(one, played);
   return (
     <>
       <MethodPreview passage={passage} config={config} methodId={looked ?? method.id} />
@@ -112,7 +115,7 @@ export const MethodChoice = ({ passage, config, change, drillCount }: Props) => 
         })}
       </Grid>
       <Fields>
-        <MethodOptions method={method} config={config} change={change} />
+        <MethodOptions method={method} played={played} config={config} change={change} />
         <ChoiceField
           label="Together with"
           help={also?.about}
@@ -124,7 +127,7 @@ export const MethodChoice = ({ passage, config, change, drillCount }: Props) => 
           ]}
           onChange={(id) => change({ alsoMethodId: id === NONE ? null : id })}
         />
-        {also && <MethodOptions method={also} config={config} change={change} />}
+        {also && <MethodOptions method={also} played={played} config={config} change={change} />}
         {drillCount > 1 && (
           <YesNoField
             label="Begin one further on each day"
