@@ -4,6 +4,7 @@ import { numberField, wordField } from '../../rhythm/methods/fields';
 import { CHORD_KINDS, type ChordId, type ChordKind } from './chord-kinds';
 import { above, isInRange, lowestTonic, signatureOf, TONICS, tonicField, tonicName } from './keys';
 import { isTwoHanded, startsInOrder } from './melodic-range';
+import { ANYWHERE, placeField, placeWords, placingOf } from './on-strings';
 import type { Pattern } from './pattern';
 import { meterField, PATTERN_METER_NAMES } from './pattern-frame';
 import { type PatternNote, patternPassage } from './pattern-passage';
@@ -20,6 +21,7 @@ const Parameters = z.object({
   shape: z.enum(['through', 'broken']).default('through'),
   octaves: z.number().int().min(1).max(4).default(2),
   hands: z.enum(['one', 'parallel']).default('one'),
+  place: z.string().max(20).default(ANYWHERE),
   meter: z.enum(PATTERN_METER_NAMES).default('4/4'),
   perBeat: z.number().int().min(1).max(8).default(3),
 });
@@ -50,6 +52,7 @@ export const ARPEGGIO: Pattern<z.infer<typeof Parameters>> = {
     wordField('shape', 'Order', SHAPES),
     numberField('octaves', 'Octaves', [1, 2, 3, 4]),
     ...(isTwoHanded(instrument) ? [wordField('hands', 'Hands', HANDS)] : []),
+    ...placeField(instrument),
     meterField(),
     numberField('perBeat', 'Notes to the beat', [1, 2, 3, 4, 6, 8]),
   ],
@@ -64,33 +67,44 @@ export const ARPEGGIO: Pattern<z.infer<typeof Parameters>> = {
       const [steps, semitones] = notes[place - octave * inChord] as readonly [number, number];
       return above(first, 7 * octave + steps, 12 * octave + semitones);
     };
-    const fits = (inversion: number, octaves: number, shift: number): boolean =>
-      isInRange(pitchAt(inversion + (octaves + shift) * inChord), instrument) &&
-      isInRange(pitchAt(inversion + (shift - (isBoth ? 1 : 0)) * inChord), instrument);
-    // Fewer octaves rather than another inversion; the root's own position always has room.
-    const { octaves, shift, inversion } = cross(
+    const chosen = placingOf(instrument, parameters.place);
+    const fits = (inversion: number, octaves: number, shift: number, place: typeof chosen): boolean => {
+      const [low, high] = [inversion + (shift - (isBoth ? 1 : 0)) * inChord, inversion + (octaves + shift) * inChord];
+      return range(low, high + 1).every((at) => isInRange(pitchAt(at), instrument) && place?.(pitchAt(at)) !== null);
+    };
+    // Fewer octaves rather than another inversion, either rather than another place; the root's own position always has room.
+    const { octaves, shift, inversion, placing } = cross(
+      chosen ? [chosen, null] : [null],
       [Math.min(parameters.inversion, inChord - 1), 0],
       range(parameters.octaves, 0, -1),
     )
-      .flatMap(([inversion, octaves]) =>
-        startsInOrder(first, octaves, instrument).map((shift) => ({ inversion, octaves, shift })),
+      .flatMap(([place, inversion, octaves]) =>
+        startsInOrder(first, octaves, instrument).map((shift) => ({ inversion, octaves, shift, placing: place })),
       )
-      .find((one) => fits(one.inversion, one.octaves, one.shift)) ?? { octaves: 1, shift: 0, inversion: 0 };
+      .find((one) => fits(one.inversion, one.octaves, one.shift, one.placing)) ?? {
+      octaves: 1,
+      shift: 0,
+      inversion: 0,
+      placing: null,
+    };
     const line = (down: number): PatternNote[] =>
-      placesOf(shape, inChord, octaves).map((place) => ({ pitch: pitchAt(inversion + place + (shift - down) * inChord) }));
+      placesOf(shape, inChord, octaves).map((place) => {
+        const pitch = pitchAt(inversion + place + (shift - down) * inChord);
+        return { pitch, ...(placing ? { marks: placing(pitch) ?? {} } : {}) };
+      });
     return patternPassage({
       id: 'pattern',
-      title: `${tonicName(tonic)} ${name} arpeggio${inversion ? `, ${INVERSIONS[inversion]}` : ''}${isBoth ? ', both hands' : ''}`,
+      title: `${tonicName(tonic)} ${name} arpeggio${inversion ? `, ${INVERSIONS[inversion]}` : ''}${isBoth ? ', both hands' : ''}${placing ? `, ${placeWords(parameters.place)}` : ''}`,
       about: `${octaves} ${octaves === 1 ? 'octave' : 'octaves'}, ${SHAPES[shape]}, ${perBeat} to the beat.`,
       instrument,
       perBeat,
       meter,
       fifths: signatureOf(tonic, away),
       goalBpm: 90,
-      variant: '',
+      variant: placing ? 'usual fingering' : '',
       notes: line(0),
       ...(isBoth ? { lower: line(1) } : {}),
-      parameters: { ...parameters, octaves, inversion },
+      parameters: { ...parameters, octaves, inversion, place: placing ? parameters.place : ANYWHERE },
       generator: 'arpeggio',
     });
   },

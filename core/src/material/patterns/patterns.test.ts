@@ -3,11 +3,12 @@ import { describe, expect, it } from 'vitest';
 import { PASSAGE_FORMATS } from '../../formats/score/passage-files';
 import { gridOf } from '../../rhythm/grid-of';
 import { midiOf } from '../../rhythm/pitch';
-import type { Hand } from '../../schema/notation';
+import type { Hand, Pitch } from '../../schema/notation';
 import { type Passage, PassageSchema } from '../../schema/passage';
 import { BUILT_IN_INSTRUMENTS, instrumentOf } from '../instruments';
 import { keyboardFinger } from './keyboard-fingering';
 import { TONICS } from './keys';
+import { placeField } from './on-strings';
 import { makePattern, PATTERNS } from './patterns';
 import { SCALE_KINDS, type ScaleId } from './scale-kinds';
 
@@ -270,5 +271,71 @@ describe('a picking roll', () => {
       expect(fifth.length).toBeGreaterThanOrEqual(2);
     }
     expect(PATTERNS.find(({ id }) => id === 'picking-roll')?.suits(instrumentOf('guitar'))).toBe(false);
+  });
+});
+
+describe('scales and arpeggios on strings', () => {
+  const fingering = (passage: Passage) =>
+    passage.notes
+      .map(({ id }) => passage.variants[0]?.marks[id] ?? {})
+      .map(({ string, finger }) => `${string ?? ''}${finger ?? '-'}`)
+      .join(' ');
+  const violin = instrumentOf('violin');
+  const guitar = instrumentOf('guitar');
+  const make = (pattern: string, parameters: Record<string, unknown>, instrument = violin) =>
+    makePattern(pattern, parameters, instrument);
+
+  // The fingers that beginners' books have for these (common practice, from memory): strings by number, open strings 0.
+  it('have the fingers of their position: violin in first and third, guitar at its frets', () => {
+    expect(fingering(make('scale', { tonic: 'G', octaves: 1, place: 'position 1' }))).toBe(
+      '40 41 42 43 30 31 32 33 32 31 30 43 42 41 40',
+    );
+    expect(fingering(make('scale', { tonic: 'D', octaves: 1, place: 'position 3' }))).toBe(
+      '42 43 44 31 32 33 34 21 34 33 32 31 44 43 42',
+    );
+    // C in the second position of the guitar begins with the second finger on the fifth string.
+    expect(fingering(make('scale', { tonic: 'C', octaves: 1, place: 'position 2' }, guitar))).toBe(
+      '52 54 41 42 44 31 33 34 33 31 44 42 41 54 52',
+    );
+    expect(fingering(make('arpeggio', { tonic: 'G', octaves: 2, place: 'position 1' }))).toBe(
+      '40 42 30 33 21 23 12 23 21 33 30 42 40',
+    );
+  });
+
+  it('go along one string, as far as it has them', () => {
+    const along = make('scale', { tonic: 'A', octaves: 1, place: 'string 2' });
+    expect(fingering(along)).toBe('20 2- 2- 2- 2- 2- 2- 2- 2- 2- 2- 2- 2- 2- 20');
+    expect(along.title).toBe('A major, along string 2');
+  });
+
+  it.each(['violin', 'viola', 'mandolin', 'guitar', 'bass-guitar', 'cello', 'banjo'])(
+    'of the %s lie where they are put, in every key, or else say that they are anywhere',
+    (id) => {
+      const instrument = instrumentOf(id);
+      const [field] = placeField(instrument);
+      let placed = 0;
+      for (const { value } of field?.choices ?? [])
+        for (const tonic of ['C', 'Eb', 'F#', 'A'])
+          for (const pattern of ['scale', 'arpeggio'])
+            for (const octaves of [0, 1, 2]) {
+              if (pattern === 'arpeggio' && octaves === 0) continue;
+              const made = make(pattern, { tonic, octaves, place: value }, instrument);
+              const isPlaced = made.generator?.parameters.place !== 'anywhere';
+              placed += Number(isPlaced);
+              expect(isPlaced).toBe(made.title.includes(`${value}`) && value !== 'anywhere');
+              if (!`${value}`.startsWith('string')) expect(fingering(made).includes('-')).toBe(!isPlaced);
+              for (const { id: note, pitch } of made.notes) {
+                const marks = made.variants[0]?.marks[note];
+                const open = instrument.strings.find(({ name }) => name === marks?.string)?.pitch;
+                if (isPlaced) expect(midiOf(pitch as Pitch)).toBeGreaterThanOrEqual(midiOf(open as Pitch));
+              }
+            }
+      expect(placed).toBeGreaterThan(0);
+    },
+  );
+
+  it('are not asked of instruments without strings', () => {
+    for (const id of ['piano', 'flute', 'trumpet', 'any']) expect(placeField(instrumentOf(id))).toEqual([]);
+    expect(make('scale', { tonic: 'C', place: 'position 3' }, instrumentOf('flute')).title).toBe('C major');
   });
 });

@@ -7,6 +7,7 @@ import type { Hand, Marks, Pitch } from '../../schema/notation';
 import { keyboardFinger } from './keyboard-fingering';
 import { above, isInRange, lowestTonic, signatureOf, TONICS, tonicField, tonicName } from './keys';
 import { canSoundTogether, isPolyphonic, isTwoHanded, startsInOrder } from './melodic-range';
+import { ANYWHERE, type Placing, placeField, placeWords, placingOf } from './on-strings';
 import type { Pattern } from './pattern';
 import { meterField, PATTERN_METER_NAMES } from './pattern-frame';
 import { type PatternNote, patternPassage } from './pattern-passage';
@@ -53,6 +54,8 @@ const Parameters = z.object({
   /** Whether the two notes of an interval follow each other or sound at once. */
   sound: z.enum(['broken', 'together']).default('broken'),
   hands: z.enum(Object.keys(HANDS) as [Hands, ...Hands[]]).default('one'),
+  /** In which position, or along which string, it is played, where the instrument has strings. */
+  place: z.string().max(20).default(ANYWHERE),
   meter: z.enum(PATTERN_METER_NAMES).default('4/4'),
   perBeat: z.number().int().min(1).max(8).default(4),
 });
@@ -96,16 +99,17 @@ const pitchesOf =
   };
 
 /** Lines of a scale as an instrument has room for: upper, and lower where both hands play. */
-const linesOf = (parameters: ScaleParameters, kind: ScaleKind, instrument: MusicalInstrument) => {
+const linesOf = (parameters: ScaleParameters, kind: ScaleKind, instrument: MusicalInstrument, placing: Placing | null) => {
   const { tonic, interval, hands } = parameters;
-  const isTogether = parameters.sound === 'together' && isPolyphonic(instrument);
+  // Two at once would need two fingers' places.
+  const isTogether = parameters.sound === 'together' && isPolyphonic(instrument) && !placing;
   const inOctave = kind.notes.length;
   const first = lowestTonic(tonic, instrument);
   const isBoth = hands === 'parallel' || hands === 'contrary';
   const pitchAt = pitchesOf(first, kind);
   const isPlayable = ({ degree, falls, with: upper }: Degree, shift: number): boolean => {
     const at = (one: number) => pitchAt(one + shift * inOctave, falls);
-    if (!isInRange(at(degree), instrument)) return false;
+    if (!isInRange(at(degree), instrument) || placing?.(at(degree)) === null) return false;
     return upper === undefined || (isInRange(at(upper), instrument) && canSoundTogether(instrument, at(degree), at(upper)));
   };
   const wanted = parameters.octaves === WHOLE_RANGE ? 8 : parameters.octaves;
@@ -121,10 +125,10 @@ const linesOf = (parameters: ScaleParameters, kind: ScaleKind, instrument: Music
       : null;
     for (const shift of startsInOrder(first, octaves, instrument))
       if ([...upper, ...(lower ?? [])].every((one) => isPlayable(one, shift)))
-        return { octaves, interval, upper, lower, from: { ...first, octave: first.octave + shift } };
+        return { octaves, interval, upper, lower, placing, from: { ...first, octave: first.octave + shift } };
   }
-  // No room for such intervals: plain, by one hand.
-  return { octaves: 1, interval: 1, upper: upAndDown(inOctave, 1, false), lower: null, from: first };
+  // No room for such intervals: plain, by one hand, anywhere.
+  return { octaves: 1, interval: 1, upper: upAndDown(inOctave, 1, false), lower: null, placing: null, from: first };
 };
 
 /** A scale in any key, up and down, plain or in intervals, for one hand or two, within the instrument's range. */
@@ -141,6 +145,7 @@ export const SCALE: Pattern<ScaleParameters> = {
     numberField('interval', 'In', Object.keys(INTERVALS).map(Number), (n) => INTERVALS[n] as string),
     ...(isPolyphonic(instrument) ? [wordField('sound', 'Two notes', { broken: 'in turn', together: 'at once' })] : []),
     ...(isTwoHanded(instrument) ? [wordField('hands', 'Hands', HANDS)] : []),
+    ...placeField(instrument),
     meterField(),
     numberField('perBeat', 'Notes to the beat', [1, 2, 3, 4, 6, 8]),
   ],
@@ -150,12 +155,18 @@ export const SCALE: Pattern<ScaleParameters> = {
     const instrument = hands === 'left' && given.clefs[1] ? { ...given, clefs: [given.clefs[1]] } : given;
     const played = isTwoHanded(given) ? hands : 'one';
     const wholeRange = parameters.octaves === WHOLE_RANGE && parameters.interval === 1 && played === 'one';
-    const { octaves, interval, upper, lower, from } = linesOf({ ...parameters, hands: played }, kind, given);
+    const { octaves, interval, upper, lower, placing, from } = linesOf(
+      { ...parameters, hands: played },
+      kind,
+      given,
+      placingOf(given, parameters.place),
+    );
     const pitchAt = pitchesOf(from, kind);
     const inOctave = kind.notes.length;
     const reach = (by: 1 | -1) => {
       let degree = 0;
-      while (isInRange(pitchAt(degree + by, false), given) && isInRange(pitchAt(degree + by, true), given)) degree += by;
+      const isThere = (pitch: Pitch) => isInRange(pitch, given) && placing?.(pitch) !== null;
+      while (isThere(pitchAt(degree + by, false)) && isThere(pitchAt(degree + by, true))) degree += by;
       return degree;
     };
     const degrees = wholeRange ? throughRange(reach(-1), reach(1)) : upper;
@@ -170,25 +181,32 @@ export const SCALE: Pattern<ScaleParameters> = {
         pitch: pitchAt(degree, falls),
         ...(other === undefined ? {} : { with: pitchAt(other, falls) }),
         ...(hand ? { marks: { hand, ...fingersOf(degree) } } : {}),
+        ...(placing ? { marks: placing(pitchAt(degree, falls)) ?? {} } : {}),
       }));
     };
     const words = [
       interval === 1 ? '' : inOctave === 7 ? ` in ${INTERVALS[interval]}` : `, ${LEFT_OUT[interval - 1]} left out each time`,
       HAND_WORDS[played],
+      placing ? `, ${placeWords(parameters.place)}` : '',
     ].join('');
     return patternPassage({
       id: 'pattern',
       title: `${tonicName(tonic)} ${kind.name}${words}`,
-      about: `${wholeRange ? 'As far as the instrument goes' : `${octaves} ${octaves === 1 ? 'octave' : 'octaves'}`}, ${perBeat} to the beat.`,
+      about: `${wholeRange ? (placing ? 'As far as it goes there' : 'As far as the instrument goes') : `${octaves} ${octaves === 1 ? 'octave' : 'octaves'}`}, ${perBeat} to the beat.`,
       instrument,
       perBeat,
       meter,
       fifths: signatureOf(tonic, kind.away),
       goalBpm: 100,
-      variant: mode ? 'usual fingering' : 'as written',
+      variant: mode || placing ? 'usual fingering' : 'as written',
       notes: notesOf(degrees, played === 'one' ? null : played === 'left' ? 'left' : 'right'),
       ...(lower ? { lower: notesOf(lower, 'left') } : {}),
-      parameters: { ...parameters, interval, octaves: wholeRange ? WHOLE_RANGE : octaves },
+      parameters: {
+        ...parameters,
+        interval,
+        octaves: wholeRange ? WHOLE_RANGE : octaves,
+        place: placing ? parameters.place : ANYWHERE,
+      },
       generator: 'scale',
     });
   },
