@@ -13,7 +13,7 @@ export { type BeatEvenness, beatEvenness } from '../beats/unevenness';
 export { dbVelocity, readMidiMessage, velocityDb } from '../formats/midi-message';
 export { onsetsCsv } from '../formats/onsets-csv';
 export { isCancelled } from '../formats/opposite-phase';
-export { majorKey } from '../formats/score/key-names';
+export { majorKey, minorKey } from '../formats/score/key-names';
 export { keyAlters } from '../formats/score/pitch-spelling';
 export { textFollowing } from '../formats/score/text-follow';
 export { piecesBetween, type WrittenValue, writtenValue } from '../formats/score/written-values';
@@ -25,7 +25,8 @@ export { readWavHead } from '../formats/wav-head';
 export { shortOf, wavHead, writeWav } from '../formats/wav-write';
 export { barNamesOf, barNumbersOf, barRange } from '../material/bar-numbers';
 export { type DangerSpot, dangerSpots } from '../material/danger-spots';
-export { type CopiedBar, copiedBar, withBar, withoutBar } from '../material/edit-bars';
+export { type CopiedBars, copiedBars, withBars, withoutBars, withSilentBar } from '../material/edit-bars';
+export { PITCHED_CLEFS, withBeatUnit, withClef, withKey, withMeter } from '../material/edit-frame';
 export { type NoteEdit, withNoteEdited } from '../material/edit-note';
 export {
   duplicateOf,

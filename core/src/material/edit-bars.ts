@@ -6,15 +6,16 @@ import type { KeyChangeSchema, Marks, MeterChange } from '../schema/notation';
 import type { Passage, PassageNote, Section } from '../schema/passage';
 import { endOf, withoutLooseEnds } from './loose-ends';
 
-/** A bar that was copied: its meter, and its notes from its beginning on with their marks in each variant. */
-export interface CopiedBar {
+/** Bars that were copied: the meter of each, and its notes from its beginning on, with their marks in each variant. */
+export interface CopiedBars {
   beatUnit: string;
-  meter: Pick<MeterChange, 'count' | 'unit'>;
-  notes: PassageNote[];
+  bars: { meter: Meter; notes: PassageNote[] }[];
   marks: Readonly<Record<string, Readonly<Record<string, Marks>>>>;
 }
 
-const meterIn = ({ meters }: Pick<Passage, 'meters'>, at: ReturnType<typeof beats>): CopiedBar['meter'] => {
+type Meter = Pick<MeterChange, 'count' | 'unit'>;
+
+const meterIn = ({ meters }: Pick<Passage, 'meters'>, at: ReturnType<typeof beats>): Meter => {
   const { count, unit } = meters.findLast((meter) => beats(meter.at).compare(at) <= 0) ?? (meters[0] as MeterChange);
   return { count, unit };
 };
@@ -44,17 +45,17 @@ const cutAt = (passage: Passage, bar: number): Passage => {
 };
 
 /**
- * A bar to be put in elsewhere.
+ * Bars to be put in elsewhere.
  *
- * @param bar from 0
+ * @param first from 0
+ * @param last from 0, itself among them
  */
-export const copiedBar = (passage: Passage, bar: number): CopiedBar => {
-  const notes = notesByBar(cutAt(passage, bar + 1))[bar] ?? [];
-  const ids = new Set(notes.map(({ id }) => id));
+export const copiedBars = (passage: Passage, first: number, last: number): CopiedBars => {
+  const bars = takenApart(cutAt(passage, last + 1)).slice(first, last + 1);
+  const ids = new Set(bars.flatMap(({ notes }) => notes.map(({ id }) => id)));
   return {
     beatUnit: passage.beatUnit,
-    meter: meterIn(passage, barStarts(passage)[bar] ?? beats(0)),
-    notes,
+    bars: bars.map(({ meter, notes }) => ({ meter, notes })),
     marks: Object.fromEntries(
       passage.variants.map((variant) => [
         variant.id,
@@ -66,7 +67,7 @@ export const copiedBar = (passage: Passage, bar: number): CopiedBar => {
 
 /** One bar of a passage taken apart. */
 interface Bar {
-  meter: CopiedBar['meter'];
+  meter: Meter;
   fifths: number;
   number: number | undefined;
   notes: PassageNote[];
@@ -116,41 +117,52 @@ const putTogether = (passage: Passage, bars: readonly Bar[], sections: Section[]
 };
 
 /**
- * A passage without one of its bars; what follows moves up, sections with it. As it is where no note would be left.
+ * A passage without some of its bars; what follows moves up, sections with it. As it is where no note would be left.
  *
- * @param bar from 0
+ * @param first from 0
+ * @param last from 0, itself among them
  */
-export const withoutBar = (passage: Passage, bar: number): Passage => {
-  const bars = takenApart(cutAt(passage, bar)).filter((_, k) => k !== bar);
+export const withoutBars = (passage: Passage, first: number, last: number): Passage => {
+  const bars = takenApart(cutAt(passage, first)).filter((_, k) => k < first || k > last);
   if (!bars.some(({ notes }) => notes.some(({ grace }) => !grace))) return passage;
+  /** How many bars are left up to one, itself among them. */
+  const leftUpTo = (bar: number) => bar - Math.max(0, Math.min(bar, last + 1) - first);
   const sections = passage.sections.flatMap((section): Section[] => {
-    const fromBar = section.fromBar > bar + 1 ? section.fromBar - 1 : section.fromBar;
-    const toBar = section.toBar > bar ? section.toBar - 1 : section.toBar;
+    const fromBar = leftUpTo(section.fromBar - 1) + 1;
+    const toBar = leftUpTo(section.toBar);
     return toBar < fromBar ? [] : [{ ...section, fromBar, toBar }];
   });
   return putTogether(passage, bars, sections);
 };
 
+/** A passage with a bar of silence, of the meter there, put in before one of its own. */
+export const withSilentBar = (passage: Passage, bar: number): Passage => {
+  const meter = meterIn(passage, barStarts(passage)[bar] ?? beats(0));
+  return withBars(passage, bar, { beatUnit: passage.beatUnit, bars: [{ meter, notes: [] }], marks: {} }) ?? passage;
+};
+
 /**
- * A passage with a copied bar put in before one of its own; what follows moves on, sections with it. Null where the bar counts another beat.
+ * A passage with copied bars put in before one of its own; what follows moves on, sections with it. Null where they count another beat.
  *
  * @param bar from 0; as many as there are for the end
  */
-export const withBar = (passage: Passage, bar: number, copied: CopiedBar): Passage | null => {
+export const withBars = (passage: Passage, bar: number, copied: CopiedBars): Passage | null => {
   if (copied.beatUnit !== passage.beatUnit) return null;
   const last = max(passage.notes, ({ id }) => Number(/^n(\d+)/.exec(id)?.[1] ?? 0)) ?? 0;
-  const ids = new Map(copied.notes.map(({ id }, k) => [id, `n${last + k + 1}`]));
-  const notes = copied.notes.flatMap((note): PassageNote[] => {
+  const ids = new Map(copied.bars.flatMap(({ notes }) => notes).map(({ id }, k) => [id, `n${last + k + 1}`]));
+  const putIn = (note: PassageNote): PassageNote[] => {
     const { slurTo, ...rest } = note;
     const to = slurTo === undefined ? undefined : ids.get(slurTo);
     // A staff that is not there has no notes.
     return note.staff > passage.staves.length
       ? []
       : [{ ...rest, id: ids.get(note.id) as string, ...(to ? { slurTo: to } : {}) }];
-  });
+  };
   const bars = takenApart(cutAt(passage, bar));
   const beside = bars[Math.min(bar, bars.length - 1)] as Bar;
-  const put: Bar = { meter: copied.meter, fifths: beside.fifths, number: beside.number, notes };
+  const put = copied.bars.map(
+    ({ meter, notes }): Bar => ({ meter, fifths: beside.fifths, number: beside.number, notes: notes.flatMap(putIn) }),
+  );
   const variants = passage.variants.map((variant, k) => {
     const own = copied.marks[variant.id] ?? (k === 0 ? Object.values(copied.marks)[0] : undefined) ?? {};
     const moved = Object.entries(own).flatMap(([id, marks]) => (ids.has(id) ? [[ids.get(id) as string, marks] as const] : []));
@@ -158,8 +170,8 @@ export const withBar = (passage: Passage, bar: number, copied: CopiedBar): Passa
   });
   const sections = passage.sections.map((section) => ({
     ...section,
-    fromBar: section.fromBar > bar ? section.fromBar + 1 : section.fromBar,
-    toBar: section.toBar > bar ? section.toBar + 1 : section.toBar,
+    fromBar: section.fromBar > bar ? section.fromBar + put.length : section.fromBar,
+    toBar: section.toBar > bar ? section.toBar + put.length : section.toBar,
   }));
-  return putTogether({ ...passage, variants }, [...bars.slice(0, bar), put, ...bars.slice(bar)], sections);
+  return putTogether({ ...passage, variants }, [...bars.slice(0, bar), ...put, ...bars.slice(bar)], sections);
 };

@@ -4,7 +4,7 @@ import { passageOfScore } from '../formats/score/score-passage';
 import { readText } from '../formats/score/text-read';
 import { writeText } from '../formats/score/text-write';
 import { type Passage, PassageSchema } from '../schema/passage';
-import { copiedBar, withBar, withoutBar } from './edit-bars';
+import { copiedBars, withBars, withoutBars, withSilentBar } from './edit-bars';
 import { type NoteEdit, withNoteEdited } from './edit-note';
 
 const typed = (notes: string, head = 'meter: 4/4'): Passage => passageOfScore(readText(`${head}\n${notes}`), 'typed').passage;
@@ -79,19 +79,19 @@ describe('bars', () => {
   const passage = typed('C4@1/4 D E F | meter=3/4 G/4 A B | C5/2. | meter=4/4 D/1 |');
 
   it('are taken out, and what follows moves up with its meter', () => {
-    expect(music(withoutBar(passage, 0))).toBe('G4/4 A4/4 B4/4 | C5/2. | meter=4/4 D5/1 |');
-    expect(music(withoutBar(passage, 1))).toBe('C4@1/4 D4/4 E4/4 F4/4 | meter=3/4 C5/2. | meter=4/4 D5/1 |');
-    expect(music(withoutBar(passage, 3))).toBe('C4@1/4 D4/4 E4/4 F4/4 | meter=3/4 G4/4 A4/4 B4/4 | C5/2. |');
+    expect(music(withoutBars(passage, 0, 0))).toBe('G4/4 A4/4 B4/4 | C5/2. | meter=4/4 D5/1 |');
+    expect(music(withoutBars(passage, 1, 1))).toBe('C4@1/4 D4/4 E4/4 F4/4 | meter=3/4 C5/2. | meter=4/4 D5/1 |');
+    expect(music(withoutBars(passage, 3, 3))).toBe('C4@1/4 D4/4 E4/4 F4/4 | meter=3/4 G4/4 A4/4 B4/4 | C5/2. |');
   });
 
   it('are put in elsewhere with their marks and their meter', () => {
-    const copied = copiedBar(passage, 0);
-    expect(music(withBar(passage, 2, copied) as Passage)).toBe(
+    const copied = copiedBars(passage, 0, 0);
+    expect(music(withBars(passage, 2, copied) as Passage)).toBe(
       'C4@1/4 D4/4 E4/4 F4/4 | meter=3/4 G4/4 A4/4 B4/4 | meter=4/4 C4@1/4 D4/4 E4/4 F4/4 | meter=3/4 C5/2. | meter=4/4 D5/1 |',
     );
-    expect(music(withBar(passage, 4, copied) as Passage)).toMatch(/D5\/1 \| C4@1\/4 D4\/4 E4\/4 F4\/4 \|$/);
+    expect(music(withBars(passage, 4, copied) as Passage)).toMatch(/D5\/1 \| C4@1\/4 D4\/4 E4\/4 F4\/4 \|$/);
     const compound = typed('C4/4. D | E/2. |', 'meter: 6/8');
-    expect(withBar(compound, 0, copied)).toBeNull();
+    expect(withBars(compound, 0, copied)).toBeNull();
   });
 
   it('carry the sections along', () => {
@@ -102,21 +102,52 @@ describe('bars', () => {
     ];
     const of = ({ sections: own }: Passage) => own.map(({ id, fromBar, toBar }) => `${id}${fromBar}-${toBar}`).join(' ');
     const whole = { ...passage, sections };
-    expect(of(withoutBar(whole, 1))).toBe('a1-1 c2-3');
-    expect(of(withoutBar(whole, 0))).toBe('a1-1 b1-1 c2-3');
-    expect(of(withBar(whole, 1, copiedBar(whole, 0)) as Passage)).toBe('a1-3 b3-3 c4-5');
-    expect(of(withBar(whole, 4, copiedBar(whole, 0)) as Passage)).toBe('a1-2 b2-2 c3-4');
+    expect(of(withoutBars(whole, 1, 1))).toBe('a1-1 c2-3');
+    expect(of(withoutBars(whole, 0, 0))).toBe('a1-1 b1-1 c2-3');
+    expect(of(withBars(whole, 1, copiedBars(whole, 0, 0)) as Passage)).toBe('a1-3 b3-3 c4-5');
+    expect(of(withBars(whole, 4, copiedBars(whole, 0, 0)) as Passage)).toBe('a1-2 b2-2 c3-4');
   });
 
   it('put back where they were taken out give the same music', () => {
     for (const bar of [0, 1, 2, 3])
-      expect(music(withBar(withoutBar(passage, bar), bar, copiedBar(passage, bar)) as Passage)).toBe(music(passage));
+      expect(music(withBars(withoutBars(passage, bar, bar), bar, copiedBars(passage, bar, bar)) as Passage)).toBe(
+        music(passage),
+      );
+  });
+
+  it('are copied, taken out and put in several at once, with what leads from one to the next', () => {
+    const long = typed('C4@1/4( D E F | G/2) A/2~ | A/2 B | C5/1 |');
+    const copied = copiedBars(long, 0, 2);
+    expect(music(withBars(long, 4, copied) as Passage)).toBe(
+      `${music(long)} C4@1/4( D4/4 E4/4 F4/4 | G4/2) A4/2~ | A4/2 B4/2 |`,
+    );
+    expect(music(withoutBars(long, 1, 2))).toBe('C4@1/4 D4/4 E4/4 F4/4 | C5/1 |');
+    for (const [first, last] of [
+      [0, 1],
+      [1, 2],
+      [0, 2],
+      [2, 3],
+    ] as const)
+      expect(music(withBars(withoutBars(passage, first, last), first, copiedBars(passage, first, last)) as Passage)).toBe(
+        music(passage),
+      );
+    const sections = [{ id: 'a', name: 'A', fromBar: 2, toBar: 4 }];
+    expect(withoutBars({ ...long, sections }, 0, 1).sections).toMatchObject([{ fromBar: 1, toBar: 2 }]);
+    expect(withBars({ ...long, sections }, 0, copied)?.sections).toMatchObject([{ fromBar: 5, toBar: 7 }]);
+    // All of them stay where no note would be left.
+    expect(withoutBars(long, 0, 3)).toBe(long);
+  });
+
+  it('of silence have the meter of their place', () => {
+    expect(music(withSilentBar(passage, 1))).toBe(
+      'C4@1/4 D4/4 E4/4 F4/4 | meter=3/4 r/2. | G4/4 A4/4 B4/4 | C5/2. | meter=4/4 D5/1 |',
+    );
   });
 
   it('leave a pickup and a tie that no longer leads anywhere', () => {
     const upbeat = typed('G4/4 | C5/2 D~ | D/1 | E/1 |');
     expect(upbeat.pickup).toBe('1');
-    expect(music(withoutBar(upbeat, 1))).toBe('G4/4 | C5/2 D5/2 | E5/1 |');
-    expect(music(withoutBar(typed('C4/1 |'), 0))).toBe('C4/1 |');
+    expect(music(withoutBars(upbeat, 1, 1))).toBe('G4/4 | C5/2 D5/2 | E5/1 |');
+    expect(music(withoutBars(typed('C4/1 |'), 0, 0))).toBe('C4/1 |');
   });
 });

@@ -5,7 +5,7 @@ import { Renderer, StaveConnector } from 'vexflow/bravura';
 import { gracePx, type StripSystem } from '../strip/strip-layout';
 import { drawStaff } from './draw-staff';
 import { COLOUR, type Context, SANS, SERIF } from './ink';
-import { KEY_SIGN_PX, keyChangeSigns } from './key-change';
+import { KEY_SIGN_PX, keyChangeSigns, METER_PX } from './key-change';
 import { drawClefChange } from './printed';
 import { CLEF_PX, clefAt, clefChangesOn } from './staff-clefs';
 import { chordRow, dynamicsFloors, MARK_ROW, notationHeight, syllableFloors } from './staff-places';
@@ -97,6 +97,7 @@ const drawBarLines = (context: Context, { grid, system }: NotationProps, staves:
     ({ at }: { at: string }, k: number): boolean =>
       // The first one stands at the head of the staff, also where notes come before its bar.
       k > 0 && line.equals(beats(at));
+  for (const x of linesBeside(staves, system, grid)) context.fillRect(x, top, 1, bottom - top);
   for (const line of system.bars) {
     const meter = grid.meters.find(startsAt(line));
     const key = grid.keys.findIndex(startsAt(line));
@@ -111,7 +112,10 @@ const drawBarLines = (context: Context, { grid, system }: NotationProps, staves:
     const newClefs = staves.map((_, k) => clefChangesOn(grid, k + 1).find(({ at }) => at.equals(line))?.clef ?? null);
     const clefs = newClefs.some(Boolean) ? CLEF_PX / 2 : 0;
     const x =
-      clefs + Math.max(middle - graces / 2, system.beatX(line.valueOf()) - BEFORE_BAR_PX - graces) - (meter ? 12 : 0) - signs;
+      clefs +
+      Math.max(middle - graces / 2, system.beatX(line.valueOf()) - BEFORE_BAR_PX - graces) -
+      (meter ? METER_PX : 0) -
+      signs;
     for (const [k, clef] of newClefs.entries()) if (clef) drawClefChange(context, (staves[k] as DrawnStaff).stave, clef, x - 4);
     if (key > 0) {
       context.setFont('Bravura', 29);
@@ -126,6 +130,22 @@ const drawBarLines = (context: Context, { grid, system }: NotationProps, staves:
       context.fillText(String(meter.unit), x + 3 + signs, top + 37);
     }
   }
+};
+
+/** So far before its first symbol a bar line stands that has no columns on both sides, in pixels. */
+const BESIDE_BAR_PX = 9;
+
+/** Bar lines among what has no columns: rests and tied notes before the first note of a system, and after its last one. */
+const linesBeside = (staves: readonly DrawnStaff[], system: StripSystem, grid: Grid): number[] => {
+  const between = barStarts(grid).filter((line) => line.gt(system.start) && line.lt(system.stop));
+  return between.flatMap((line) => {
+    if (system.bars.some((own) => own.equals(line))) return [];
+    const lefts = staves.flatMap(({ drawn }) =>
+      drawn.flatMap(({ symbol, note }) => (symbol.at.equals(line) ? [note.getAbsoluteX() - note.getMetrics().modLeftPx] : [])),
+    );
+    // Silent bars that are drawn as one have no lines between them.
+    return lefts.length > 0 ? [Math.min(...lefts) - BESIDE_BAR_PX] : [];
+  });
 };
 
 /** So far before its first note a bar's number stands, over the bar line: a high note has its own place. */

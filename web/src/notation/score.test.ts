@@ -1,4 +1,4 @@
-import { BUILT_IN_PASSAGES, builtInPassage, majorKey, pitch } from '@isochron/core/material';
+import { BUILT_IN_PASSAGES, builtInPassage, CLEFS, majorKey, pitch } from '@isochron/core/material';
 import { firstDrill, passageGrid } from '@isochron/core/planning';
 import { beats, type Clef, type Grid, type GridEvent, type Passage } from '@isochron/core/schema';
 import { passageOfScore, readText } from '@isochron/core/score';
@@ -9,7 +9,7 @@ import { notationWords } from './notation-words';
 import { notationScore, pitchKey, tupletGroups } from './score';
 import { clefAt, hasClefChange } from './staff-clefs';
 import { notationHeight, staffTops } from './staff-places';
-import { markedStaves, stepsBeyond } from './staff-reach';
+import { LETTERS, markedStaves, stepsBeyond, stepsUp } from './staff-reach';
 
 const gridOf = (id: string): Grid => firstDrill(builtInPassage(id) as Passage).grid;
 const symbols = (id: string, staff = 1) => notationScore(gridOf(id), staff)[0] ?? [];
@@ -230,6 +230,18 @@ describe('a change of key within a line', () => {
       { glyph: '\uE261', line: 1 },
     ]);
     expect(keyChangeSigns('tenor', 1, 0).map(({ line }) => line)).toEqual([3]);
+    // In every clef each sign stands on a line or space of its note, on the staff or right above it.
+    for (const clef of Object.keys(CLEFS) as Clef[])
+      for (const [fifths, order] of [
+        [7, 'FCGDAEB'],
+        [-7, 'BEADGCF'],
+      ] as const)
+        for (const [k, { line }] of keyChangeSigns(clef, fifths, 0).entries()) {
+          const step = stepsUp(CLEFS[clef].lowest) + 2 * (4 - line);
+          expect(`${clef} ${LETTERS[step % 7]}`).toBe(`${clef} ${order[k]}`);
+          expect(line).toBeGreaterThanOrEqual(-0.5);
+          expect(line).toBeLessThanOrEqual(4.5);
+        }
   });
 });
 

@@ -1,6 +1,7 @@
 import { beats, type Exact, type Grid } from '@isochron/core/schema';
 import { bisectLeft, bisectRight, sort, union } from 'd3-array';
 import { accidentalsOf } from '../notation/accidentals';
+import { KEY_SIGN_PX, keyChangeSigns, METER_PX } from '../notation/key-change';
 import { notationScore, type ScoreSymbol } from '../notation/score';
 
 /** What the end of a staff takes after the last note's head, and each rest or tied note that follows it, in pixels. */
@@ -68,6 +69,9 @@ const LINE_PX = 14;
 
 export const barLinePx = (grid: Grid, line: Exact): number => {
   const isSigned = grid.staves.some((_, k) => [...accidentalsOf(grid, k + 1).keys()].some(({ at }) => at.equals(line)));
-  const isChanged = [...grid.keys, ...grid.meters].some(({ at }) => line.equals(beats(at)));
-  return isSigned || isChanged ? LINE_PX : BARE_LINE_PX;
+  const isHere = ({ at }: { at: string }) => line.equals(beats(at));
+  const key = grid.keys.findIndex(isHere);
+  const signs = key > 0 ? keyChangeSigns('treble', grid.keys[key]?.fifths ?? 0, grid.keys[key - 1]?.fifths ?? 0).length : 0;
+  const meter = grid.meters.findIndex(isHere) > 0 ? METER_PX : 0;
+  return (isSigned || signs > 0 || meter > 0 ? LINE_PX : BARE_LINE_PX) + KEY_SIGN_PX * signs + meter;
 };

@@ -1,6 +1,7 @@
 import { MAX_OFFSET_S } from '@isochron/core/analysis';
 import { readMidiMessage, velocityDb } from '@isochron/core/material';
 import { InputError, type InputSource } from './input';
+import { onceAPort } from './once-a-port';
 import { VIRTUAL_PORT_ID, virtualMidiPort } from './virtual-midi-port';
 
 const LOST = 'The MIDI instrument is gone. What you played is kept; connect it again and begin again.';
@@ -31,10 +32,11 @@ export const MIDI: InputSource = {
   async open(options) {
     const { engine, settings, onOnset, onRelease, onLost } = options;
     const commands = new Set(Object.values(settings.keys));
-    const hear = (bytes: Uint8Array, timeS: number) => {
+    const isHeard = onceAPort();
+    const hear = (bytes: Uint8Array, timeS: number, port = VIRTUAL_PORT_ID) => {
       const message = readMidiMessage(bytes);
       // A key that means something on the Bench is no note.
-      if (!message || commands.has(`midi ${message.pitch}`)) return;
+      if (!message || commands.has(`midi ${message.pitch}`) || !isHeard(message, port, timeS)) return;
       if (message.kind === 'off') onRelease(message.pitch, timeS);
       else onOnset({ timeS, levelDb: velocityDb(message.velocity), pitch: message.pitch });
     };
@@ -52,7 +54,8 @@ export const MIDI: InputSource = {
     const { access, ports } = await midiPorts();
     const chosen = settings.midiPortId ? ports.filter((port) => port.id === settings.midiPortId) : ports;
     if (chosen.length === 0) throw new InputError(settings.midiPortId ? PORT_GONE : NO_PORT);
-    const onMessage = (event: MIDIMessageEvent) => event.data && hear(event.data, engine.clockTimeS(event.timeStamp));
+    const onMessage = ({ data, timeStamp, currentTarget }: MIDIMessageEvent) =>
+      data && hear(data, engine.clockTimeS(timeStamp), (currentTarget as MIDIInput).id);
     const onState = ({ port }: MIDIConnectionEvent) => {
       if (port?.state === 'disconnected' && chosen.some((one) => one.id === port.id)) onLost(LOST);
     };

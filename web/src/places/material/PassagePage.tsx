@@ -10,6 +10,7 @@ import { PageTitle, Part } from '../../app/Page';
 import { usePageKeys } from '../../app/use-page-keys';
 import { changePassage as change, useEditor } from '../../stores/editor';
 import { Strip } from '../../strip/Strip';
+import { BarFrame, FRAME_ID } from './BarFrame';
 import { DangerPart } from './DangerPart';
 import { HearIt } from './HearIt';
 import { LibraryPart } from './LibraryPart';
@@ -55,7 +56,13 @@ export const PassagePage = () => {
   const variant = passage?.variants.find(({ id }) => id === variantId) ?? passage?.variants[0] ?? null;
   const grid = useMemo(() => (passage ? variantGrid(passage, variant?.id) : null), [passage, variant]);
   const swings = useMemo(() => grid !== null && canSwing(grid), [grid]);
-  const editing = useNoteEditing(passage, grid, variant?.id);
+  const [isFrameOpen, setFrameOpen] = useState(false);
+  const openFrame = () => {
+    setFrameOpen(true);
+    // Drawn by then.
+    setTimeout(() => document.querySelector<HTMLElement>(`#${FRAME_ID} select`)?.focus());
+  };
+  const editing = useNoteEditing(passage, grid, variant?.id, openFrame);
   const dangers = useDangerSpots(grid, passage?.goalBpm ?? 0, passage?.instrumentId);
   const spots = useMemo(() => new Set(dangers.map(({ index }) => index)), [dangers]);
   const barNames = useMemo(() => (passage ? barNamesOf(passage) : []), [passage]);
@@ -76,8 +83,13 @@ export const PassagePage = () => {
       <Notice>{trouble}</Notice>
       <SimplifiedList />
       <PassageBasics passage={passage} variant={variant} swings={swings} onChange={change} onVariant={setVariantId} />
+      {isFrameOpen && <BarFrame passage={passage} grid={grid} current={current} />}
       <Text fontSize="15px" color="quiet" marginTop="10px">
         Marks under the notes: {MARK_HELP}. The note itself: {NOTE_HELP}.
+      </Text>
+      <Text role="status" fontSize="15px" fontWeight="600">
+        {editing.fromBar !== null &&
+          `Bars from ${barNames[editing.fromBar]} on: go to the last of them and press Ctrl with C or X.`}
       </Text>
       <Strip
         title={passage.title}

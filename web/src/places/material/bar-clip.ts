@@ -1,9 +1,9 @@
-import type { CopiedBar } from '@isochron/core/material';
+import type { CopiedBars } from '@isochron/core/material';
 
-/** The bar that was copied last, for any passage that is open after it. */
-let clip: CopiedBar | null = null;
+/** The bars that were copied last, for any passage that is open after it. */
+let clip: CopiedBars | null = null;
 
-export const copyBar = (bar: CopiedBar): void => {
-  clip = bar;
+export const copyBars = (bars: CopiedBars): void => {
+  clip = bars;
 };
-export const pastedBar = (): CopiedBar | null => clip;
+export const pastedBars = (): CopiedBars | null => clip;

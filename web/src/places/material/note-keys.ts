@@ -18,7 +18,10 @@ const EDITS: Readonly<Record<string, NoteEdit>> = {
 const WITH_SHIFT: Readonly<Record<string, NoteEdit>> = { ArrowRight: 'longer', ArrowLeft: 'shorter' };
 
 /** What is done with the bar of a note, by the key that goes with Ctrl. */
-const BARS = { c: 'copy', x: 'cut', v: 'paste' } as const;
+const BARS = { c: 'copy', x: 'cut', v: 'paste', enter: 'silence' } as const;
+/** Where bars that are copied or cut begin, and what leads to the meter, key and clef of a bar: letters that no mark has. */
+const FROM_HERE = 'v';
+const FRAME = 'f';
 export type BarAction = (typeof BARS)[keyof typeof BARS];
 
 type Pressed = Pick<React.KeyboardEvent, 'key' | 'shiftKey' | 'ctrlKey' | 'metaKey' | 'altKey'>;
@@ -30,12 +33,14 @@ export const noteKey = ({
   ctrlKey,
   metaKey,
   altKey,
-}: Pressed): { move: NoteMove } | { edit: NoteEdit } | { bar: BarAction } | null => {
+}: Pressed): { move: NoteMove } | { edit: NoteEdit } | { bar: BarAction } | { from: true } | { frame: true } | null => {
   if (altKey) return null;
   if (ctrlKey || metaKey) {
     const bar = BARS[key.toLowerCase() as keyof typeof BARS];
     return bar && !shiftKey ? { bar } : null;
   }
+  if (key.toLowerCase() === FROM_HERE) return { from: true };
+  if (key.toLowerCase() === FRAME) return { frame: true };
   const moves = MOVES[key];
   if (moves) return { move: moves[shiftKey ? 1 : 0] };
   const edit = shiftKey && WITH_SHIFT[key] ? WITH_SHIFT[key] : EDITS[key.toLowerCase()];
@@ -44,4 +49,4 @@ export const noteKey = ({
 
 /** The keys, in words. */
 export const NOTE_HELP =
-  '↑ ↓: a step, with Shift a semitone · Shift with ← →: shorter, longer · J: tied on · E: accent · S: short · H: held · N: its other name · X: a rest · its bar: Ctrl with C copy, X cut, V put in before it';
+  '↑ ↓: a step, with Shift a semitone · Shift with ← →: shorter, longer · J: tied on · E: accent · S: short · H: held · N: its other name · X: a rest · its bar: Ctrl with C copy, X cut, V put in before it, Enter a bar of silence; V alone: bars from here to where you copy or cut · F: meter, key, clef';

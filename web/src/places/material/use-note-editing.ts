@@ -1,7 +1,16 @@
-import { copiedBar, withBar, withMark, withNoteEdited, withNoteMoved, withoutBar } from '@isochron/core/material';
+import {
+  copiedBars,
+  withBars,
+  withMark,
+  withNoteEdited,
+  withNoteMoved,
+  withoutBars,
+  withSilentBar,
+} from '@isochron/core/material';
 import { barAt, barStarts, beatsNumber, type Grid, type Marks, type Passage } from '@isochron/core/schema';
+import { useState } from 'react';
 import { changePassage, useEditor } from '../../stores/editor';
-import { copyBar, pastedBar } from './bar-clip';
+import { copyBars, pastedBars } from './bar-clip';
 import type { BarAction, noteKey } from './note-keys';
 import { useNewNotes } from './use-new-notes';
 
@@ -11,27 +20,41 @@ type NoteAction = NonNullable<ReturnType<typeof noteKey>>;
 export interface NoteEditing {
   mark(event: number, staff: number, marks: Partial<Marks>): void;
   act(event: number, staff: number, action: NoteAction): void;
+  /** The bar from which bars are copied or cut, from 0; null for the note's own alone. */
+  fromBar: number | null;
 }
 
-const OTHER_BEAT = 'The copied bar is counted in another beat than this passage. Type it, or change the beat in the text.';
+const OTHER_BEAT = 'The copied bars are counted in another beat than this passage. Type them, or change its beat (F).';
 
 /** Edits the open passage from its notation; its text follows. */
-export const useNoteEditing = (passage: Passage | null, grid: Grid | null, variantId: string | undefined): NoteEditing => {
+export const useNoteEditing = (
+  passage: Passage | null,
+  grid: Grid | null,
+  variantId: string | undefined,
+  openFrame: () => void,
+): NoteEditing => {
   const changeNotes = useNewNotes();
+  const [fromBar, setFromBar] = useState<number | null>(null);
   const noteAt = (event: number, staff: number) => grid?.events[event]?.notes.findLast((note) => note.staff === staff)?.from;
-  const onBar = (whole: Passage, event: number, action: BarAction) => {
-    const bar = barAt(barStarts(whole), beatsNumber(grid?.events[event]?.at ?? '0')) - 1;
-    if (action === 'paste') {
-      const copied = pastedBar();
-      const pasted = copied && withBar(whole, bar, copied);
-      if (pasted) changeNotes(pasted);
-      else if (copied) useEditor.setState({ trouble: OTHER_BEAT });
-      return;
+  const barOf = (whole: Passage, event: number) => barAt(barStarts(whole), beatsNumber(grid?.events[event]?.at ?? '0')) - 1;
+  const paste = (whole: Passage, bar: number) => {
+    const copied = pastedBars();
+    const pasted = copied && withBars(whole, bar, copied);
+    if (pasted) changeNotes(pasted);
+    else if (copied) useEditor.setState({ trouble: OTHER_BEAT });
+  };
+  const onBar = (whole: Passage, bar: number, action: BarAction) => {
+    if (action === 'paste') paste(whole, bar);
+    else if (action === 'silence') changeNotes(withSilentBar(whole, bar));
+    else {
+      const [first, last] = [Math.min(bar, fromBar ?? bar), Math.max(bar, fromBar ?? bar)];
+      copyBars(copiedBars(whole, first, last));
+      setFromBar(null);
+      if (action === 'cut') changeNotes(withoutBars(whole, first, last));
     }
-    copyBar(copiedBar(whole, bar));
-    if (action === 'cut') changeNotes(withoutBar(whole, bar));
   };
   return {
+    fromBar,
     mark: (event, staff, marks) => {
       const note = noteAt(event, staff);
       if (!passage || note === undefined) return;
@@ -44,7 +67,9 @@ export const useNoteEditing = (passage: Passage | null, grid: Grid | null, varia
     act: (event, staff, action) => {
       const note = noteAt(event, staff);
       if (!passage || note === undefined) return;
-      if ('bar' in action) onBar(passage, event, action.bar);
+      if ('bar' in action) onBar(passage, barOf(passage, event), action.bar);
+      else if ('from' in action) setFromBar((bar) => (bar === barOf(passage, event) ? null : barOf(passage, event)));
+      else if ('frame' in action) openFrame();
       else {
         const edited =
           'move' in action ? withNoteMoved(passage, note, action.move) : withNoteEdited(passage, note, action.edit);
