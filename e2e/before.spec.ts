@@ -1,4 +1,4 @@
-import { DEFAULT_SETTINGS } from '@isochron/core/schema';
+import { API, DEFAULT_SETTINGS } from '@isochron/core/schema';
 import { hasNoViolations } from './accessible';
 import {
   changePracticeConfig,
@@ -142,6 +142,31 @@ test('what is not yet so before speed leads to what helps', async ({ page }) => 
   await page.getByRole('button', { name: 'Is the fingering, sticking or bowing settled and written in? not yet' }).click();
   await page.getByRole('link', { name: 'To its page' }).click();
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('Rolling threes');
+});
+
+test('the other hand is left out by choice, and the third is any rhythm that is typed', async ({ page }) => {
+  await setUpWith(page, { ...simulated(3), profileId: 'struck' });
+  await openBench(page, 'hands-together', 200, 120);
+  await choose(page, 'Practice method', 'Long and short');
+  const heads = page.getByTestId('method-preview').locator('.vf-notehead');
+  const both = await heads.count();
+  await page.getByRole('radiogroup', { name: 'The other voices' }).getByText('silent').click();
+  await expect.poll(() => heads.count()).toBeLessThan(both);
+  await choose(page, 'Practice method', 'Shared between two');
+  await page.getByLabel('The third', { exact: true }).selectOption({ label: 'a rhythm of your own' });
+  const typed = page.getByLabel('The third: a rhythm of your own');
+  await expect(typed).toHaveValue('x.xx.x');
+  await typed.fill('no');
+  await expect(page.getByText('This is no rhythm yet.')).toBeVisible();
+  await typed.fill('x...xx..');
+  await expect(page.getByText('This is no rhythm yet.')).toBeHidden();
+  await hasNoViolations(page);
+  const config = async () =>
+    API.practiceConfigs
+      .parse(await (await page.request.get('/api/practice-configs')).json())
+      .find(({ passageId }) => passageId === 'hands-together');
+  await expect.poll(async () => (await config())?.methodParameters['two-voices']).toMatchObject({ third: 'x...xx..' });
+  expect((await config())?.methodParameters['long-short']).toMatchObject({ others: 'silent' });
 });
 
 test('a drill among many is found by its number or name, and is the first to be played', async ({ page }) => {

@@ -215,7 +215,51 @@ test('notes and bars are edited on the page by keys, and the text says the same'
   await text.fill('title: Other beat\nmeter: 6/8\nkey: C\ntempo: 80\n\nC4/4. D |');
   await expect(page.getByRole('img', { name: /^Notation of Other beat: notes 1 to 2/ })).toBeVisible();
   await press(1, 'Control+v');
-  await expect(page.getByText('The copied bar is counted in another beat than this passage.')).toBeVisible();
+  await expect(page.getByText('The copied bars are counted in another beat than this passage.')).toBeVisible();
+});
+
+test('several bars are copied and cut at once; meter, key, clef and beat are changed from a bar on, all by keys', async ({
+  page,
+}) => {
+  await page.goto('/material/new');
+  const text = page.getByLabel('The notes as text');
+  await expect(text).toHaveValue(/title: New passage/);
+  await text.fill('title: Groyne figure\nmeter: 2/4\nkey: C\ntempo: 80\n\nC4/4 D | E F | G A | B/2 |');
+  await expect(page.getByRole('img', { name: /^Notation of Groyne figure: notes 1 to 7/ })).toBeVisible();
+  const press = async (n: number, ...keys: string[]) => {
+    await page.getByRole('button', { name: new RegExp(`^Note ${n}: `) }).focus();
+    for (const key of keys) await page.keyboard.press(key);
+  };
+  await press(3, 'v');
+  await expect(page.getByText('Bars from 2 on: go to the last of them and press Ctrl with C or X.')).toBeVisible();
+  await press(5, 'Control+x');
+  await expect(text).toHaveValue(/\n\nC4\/4 D4\/4 \|\nB4\/2 \|/);
+  await expect(page.getByText('Bars from 2 on')).toBeHidden();
+  await press(3, 'Control+v', 'Control+Enter');
+  await expect(text).toHaveValue(/C4\/4 D4\/4 \|\nE4\/4 F4\/4 \|\nG4\/4 A4\/4 \|\nr\/2 \|\nB4\/2 \|/);
+  // To the fields of a note's bar and back, by keys alone.
+  await press(1, 'f');
+  const meter = page.getByLabel('Meter from bar 1');
+  await expect(meter).toBeFocused();
+  await meter.selectOption('4/4');
+  await expect(text).toHaveValue(/meter: 4\/4[\s\S]*C4\/4 D4\/4 E4\/4 F4\/4 \|\nG4\/4 A4\/4 r\/2 \|/);
+  await page.keyboard.press('Tab');
+  await expect(page.getByLabel('Key from bar 1')).toBeFocused();
+  await page.getByLabel('Key from bar 1').selectOption({ label: 'E major, C# minor' });
+  await expect(text).toHaveValue(/key: E\n/);
+  await page.getByLabel('Clef from bar 1').selectOption('alto');
+  await expect(text).toHaveValue(/clef: alto\n/);
+  await page.getByLabel('The beat is a').selectOption('1/2');
+  await expect(text).toHaveValue(/beat: 1\/2\ntempo: 40\n/);
+  await stored(page);
+  expect(await storedPassage(page, idOnPage(page))).toMatchObject({
+    beatUnit: '1/2',
+    goalBpm: 40,
+    staves: [{ clef: 'alto' }],
+    keys: [{ fifths: 4 }],
+    meters: [{ count: 4, unit: 4 }],
+  });
+  await hasNoViolations(page);
 });
 
 test('both hands’ notes are marked by keys, each in a row of its own', async ({ page }) => {

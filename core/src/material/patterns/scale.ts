@@ -206,6 +206,7 @@ export const SCALE: Pattern<ScaleParameters> = {
         interval,
         octaves: wholeRange ? WHOLE_RANGE : octaves,
         place: placing ? parameters.place : ANYWHERE,
+        ...(placing ? { sound: 'broken' } : {}),
       },
       generator: 'scale',
     });
