@@ -2,6 +2,7 @@ import { clefOn } from '../../rhythm/clefs';
 import type { Clef, Ornament, Printed } from '../../schema/notation';
 import type { PassageNote } from '../../schema/passage';
 import { isChordName } from './chord-symbols';
+import { plainWords } from './printed';
 import type { WrittenItem } from './written-voice';
 
 /** What the package hands on of things that are drawn at a note. */
@@ -56,9 +57,11 @@ export const abcPrinted = (element: AbcPrinted, simplified: Set<string>): Printe
 export const printedSigns = (notes: readonly PassageNote[]): string => {
   const printed: Printed = Object.assign({}, ...notes.map((note) => note.printed ?? {}).reverse());
   const ornament = ORNAMENTS.find(([, one]) => one === printed.ornament)?.[0];
+  // A side in front would make it a remark.
+  const chord = plainWords(printed.chord, /["%\\]|^[\^_<>@]+/g);
   return [
     // A chord symbol stands before all other signs (standard, 4.20).
-    printed.chord ? `"${printed.chord.replace(/"/g, '')}"` : '',
+    chord ? `"${chord}"` : '',
     ornament ? `!${ornament}!` : '',
     printed.fermata ? '!fermata!' : '',
     printed.arpeggio ? '!arpeggio!' : '',

@@ -2,6 +2,10 @@ import type Fraction from 'fraction.js';
 import type { Printed } from '../../schema/notation';
 import type { ScoreNote } from './score';
 
+/** Words in one line, without the letters that a format has for itself; null where nothing is left. */
+export const plainWords = (words: string | undefined, own: RegExp): string | null =>
+  words?.replace(own, '').replace(/\s+/g, ' ').trim() || null;
+
 /** Adds something that is drawn at a note. */
 export const withPrinted = (note: ScoreNote, printed: Printed): void => {
   note.printed = { ...note.printed, ...printed };

@@ -5,6 +5,7 @@ import { strToU8, zipSync } from 'fflate';
 import { describe, expect, it } from 'vitest';
 import { midiOf } from '../../rhythm/pitch';
 import { beats, writeBeats } from '../../schema/beats';
+import { OrnamentSchema } from '../../schema/notation';
 import { type Passage, type PassageNote, PassageSchema } from '../../schema/passage';
 import { formatOf, PASSAGE_FORMATS, readPassageFile } from './passage-files';
 import { passageFigures } from './passage-json';
@@ -183,6 +184,104 @@ describe('notation goes out and comes back', () => {
         expect([...new Set(sounding(once.passage))]).toEqual([...new Set(sounding(passage))]);
       }),
       { numRuns: 40 },
+    );
+  });
+});
+
+const CLEF_CHOICES = ['treble', 'bass', 'alto', 'tenor', 'soprano', 'mezzo-soprano', 'baritone'] as const;
+
+/** The same with what the page prints at its notes: of every chord at its lowest, a clef to every bar. */
+const printedPassage = (words: fc.Arbitrary<string>) =>
+  fc
+    .tuple(
+      anyPassage,
+      fc.array(
+        fc.record(
+          {
+            ornament: fc.constantFrom(...OrnamentSchema.options),
+            fermata: fc.constant(true),
+            arpeggio: fc.constant(true),
+            chord: fc.constantFrom('C', 'Bbm7', 'F#dim/A', 'N.C.', 'G7sus4', 'A7(b9)', 'Ebmaj7/G'),
+            syllable: words,
+          },
+          { requiredKeys: [] },
+        ),
+        { minLength: 1, maxLength: 12 },
+      ),
+      fc.array(fc.constantFrom(...CLEF_CHOICES), { minLength: 1, maxLength: 4 }),
+    )
+    .map(([passage, printed, clefs]): Passage => {
+      const [{ count } = { count: 4 }] = passage.meters;
+      const seen = new Set<string>();
+      const begins = clefs[0] ?? 'treble';
+      return {
+        ...passage,
+        staves: [{ clef: begins }],
+        notes: passage.notes.map((note, k) => {
+          const place = `${note.at}/${note.voice}`;
+          const own = seen.has(place) ? {} : { ...printed[k % printed.length] };
+          seen.add(place);
+          const bar = Math.max(0, Math.floor(beats(note.at).valueOf() / count));
+          const clef = clefs[bar % clefs.length] ?? begins;
+          const all = clef === begins ? own : { ...own, clef };
+          return Object.keys(all).length > 0 ? { ...note, printed: all } : note;
+        }),
+      };
+    });
+
+/** What stands at each place, whichever of its notes carries it. */
+const printedAt = ({ notes }: Passage) =>
+  [
+    ...new Set(
+      notes.flatMap(({ at, printed = {} }) =>
+        Object.entries(printed)
+          // One chord symbol stands over a place, on whatever voice.
+          .filter(([kind]) => kind !== 'chord')
+          .map(([kind, value]) => `${at} ${kind} ${value}`),
+      ),
+    ),
+  ].sort();
+const chordPlaces = ({ notes }: Passage) =>
+  [...new Set(notes.flatMap(({ at, printed }) => (printed?.chord ? [at] : [])))].sort();
+
+describe('what is printed at the notes', () => {
+  const formats = PASSAGE_FORMATS.filter(({ id }) => id !== 'midi');
+
+  it.each(formats)('comes back from $name with every note', async (format) => {
+    await fc.assert(
+      fc.asyncProperty(
+        printedPassage(fc.constantFrom('O', 'la', 'so-', 'l’eau', 'tide,', 'Über-', 'so old')),
+        async (passage) => {
+          const back = await readPassageFile(`x${format.endings[0]}`, format.write(passage), 'any');
+          expect(played(back.passage)).toEqual(played(passage));
+          expect(printedAt(back.passage)).toEqual(printedAt(passage));
+          expect(chordPlaces(back.passage)).toEqual(chordPlaces(passage));
+          expect(back.passage.staves).toEqual(passage.staves);
+        },
+      ),
+      { numRuns: 40 },
+    );
+  });
+
+  it.each(formats)('loses no note in $name, whatever letters it is made of', async (format) => {
+    const hostile = fc.oneof(
+      fc.string({ minLength: 1, maxLength: 39, unit: 'grapheme' }),
+      fc.constantFrom('"', '|', '%', '\\', 'w:', '*', '_', '-', '--', ']', 'X:1', '&lt;', '<b>', ']]>', '//', "'", ' ', '\n|'),
+    );
+    await fc.assert(
+      fc.asyncProperty(printedPassage(hostile), async (passage) => {
+        const whole = {
+          ...passage,
+          notes: passage.notes.map((note) =>
+            note.printed?.syllable
+              ? { ...note, printed: { ...note.printed, chord: note.printed.syllable.slice(0, 24) } }
+              : note,
+          ),
+        };
+        const back = await readPassageFile(`x${format.endings[0]}`, format.write(whole), 'any');
+        expect(played(back.passage)).toEqual(played(passage));
+      }),
+      { numRuns: 60 },
     );
   });
 });

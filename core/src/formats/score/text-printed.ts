@@ -1,4 +1,5 @@
 import { type Clef, OrnamentSchema, type Printed } from '../../schema/notation';
+import { plainWords } from './printed';
 import { CLEF_NAMES } from './text-head';
 
 /** What stands in quotes before a note: a chord symbol over it, or, behind a low line, a syllable under it. */
@@ -19,10 +20,12 @@ export const clefChange = (text: string): Clef | null | undefined => {
 };
 
 /** What is typed before a note: its chord symbol and its syllable. */
-export const printedBefore = ({ chord, syllable }: Printed): string[] => [
-  ...(chord ? [`"${chord.replace(/"/g, '')}"`] : []),
-  ...(syllable ? [`"_${syllable.replace(/"/g, '”')}"`] : []),
-];
+export const printedBefore = (printed: Printed): string[] => {
+  // A low line at the beginning would make it a syllable.
+  const chord = plainWords(printed.chord, /"|^_+/g);
+  const syllable = plainWords(printed.syllable, /"/g);
+  return [...(chord ? [`"${chord}"`] : []), ...(syllable ? [`"_${syllable}"`] : [])];
+};
 
 /** What is typed behind its pitch. */
 export const printedBehind = ({ ornament, fermata, arpeggio }: Printed): string[] => [
