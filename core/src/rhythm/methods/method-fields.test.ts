@@ -103,6 +103,8 @@ describe('waves of pitch', () => {
   it('have a drill for every finger, named by it', () => {
     const fingers = waves({ fingers: 'each', rhythm: 'long-short' });
     expect(fingers.map(({ grid }) => grid.events[0]?.notes[0]?.marks.finger)).toEqual(['1', '2', '3', '4']);
+    // Each is made again as it was.
+    for (const drill of fingers) expect(drillsOf(one, 'pulses', drill.method.parameters)).toEqual([drill]);
     expect(fingers.map(({ titles }) => drillName({ titles }, { noteNaming: 'british' }))).toEqual(
       ['1', '2', '3', '4'].map((finger) => `Waves long and short, finger ${finger}`),
     );

@@ -24,8 +24,8 @@ const Parameters = z.object({
   rhythm: z.enum(['even', ...(Object.keys(FIGURES) as (keyof typeof FIGURES)[])]).default('even'),
   /** Beats to a bow; 0 where it is changed as one likes. */
   bow: z.number().int().min(0).max(16).default(0),
-  /** Whether each finger has a drill of its own. */
-  fingers: z.enum(['written', 'each']).default('written'),
+  /** One finger, or each of them in a drill of its own. */
+  fingers: z.enum(['written', 'each', ...FINGERS]).default('written'),
   bars: z.number().int().min(1).max(4).default(2),
 });
 
@@ -51,7 +51,7 @@ export const PULSES: Method<z.infer<typeof Parameters>> = {
     numberField('bow', 'Change the bow', [0, 1, 2, 4, 8], (n) =>
       n === 0 ? 'as you like' : n === 1 ? 'every beat' : `every ${n} beats`,
     ),
-    wordField('fingers', 'Fingers', { written: 'as written', each: '1, 2, 3, 4 in turn' }),
+    wordField('fingers', 'Fingers', { written: 'as written', each: '1, 2, 3, 4 in turn', 1: '1', 2: '2', 3: '3', 4: '4' }),
     numberField('bars', 'Bars', [1, 2, 4]),
   ],
   fieldNeeds: { bow: 'bow', fingers: 'bow' },
@@ -66,7 +66,8 @@ export const PULSES: Method<z.infer<typeof Parameters>> = {
       rhythm !== 'even'
         ? [{ perBeat: FIGURES[rhythm].length, figure: FIGURES[rhythm] }]
         : (perBeat === 0 ? [1, 2, 3, 4] : [perBeat]).map((count) => ({ perBeat: count, figure: [`1/${count}`] }));
-    const played = waves.flatMap((one) => (fingers === 'each' ? FINGERS : [null]).map((finger) => ({ ...one, finger })));
+    const chosen = fingers === 'each' ? FINGERS : [fingers === 'written' ? null : fingers];
+    const played = waves.flatMap((one) => chosen.map((finger) => ({ ...one, finger })));
     return played.map(({ perBeat: count, figure, finger }) => {
       const lengths = figure.map((length) => beats(length));
       const events: GridEvent[] = [];
@@ -90,7 +91,7 @@ export const PULSES: Method<z.infer<typeof Parameters>> = {
       }
       return makeDrill(
         'pulses',
-        { ...parameters, perBeat: count },
+        { ...parameters, perBeat: count, fingers: finger ?? 'written' },
         fillBars(plainFrame(grid), events),
         { perBeat: count, figure: rhythm, finger: finger ?? '' },
         { listen: 'pulses', judging: { leftOut: ['accents'] } },
