@@ -431,6 +431,34 @@ test('a round of drills goes on by itself, and by a key; two methods together', 
     .toBe('straight');
 });
 
+test('notes on the page are taken from a MIDI instrument, one after the other', async ({ page }) => {
+  await setUpWith(page, { midiPortId: 'virtual' });
+  await page.goto('/material/new');
+  const text = page.getByLabel('The notes as text');
+  await expect(text).toHaveValue(/title: New passage/);
+  await text.fill('title: Jetty figure\nmeter: 4/4\nkey: Eb\ntempo: 80\n\nC4/4 C C~ C |');
+  const note = (n: number) => page.getByRole('button', { name: new RegExp(`^Note ${n}: `) });
+  await note(1).focus();
+  const send = (...bytes: number[]) =>
+    page.evaluate((message) => {
+      window.dispatchEvent(new CustomEvent('isochron-midi', { detail: Uint8Array.from(message) }));
+    }, bytes);
+  await page.keyboard.press('g');
+  await expect(page.getByText('Strike a key of your MIDI instrument')).toBeVisible();
+  for (const pitch of [63, 66, 68]) {
+    await send(0x90, pitch, 80);
+    await send(0x80, pitch, 0);
+  }
+  // By the key's spelling; what is tied goes along; from the last note it goes no further.
+  await expect(text).toHaveValue(/Eb4\/4 Gb4\/4 Ab4\/4~ Ab4\/4 \|/);
+  await expect(note(3)).toBeFocused();
+  await page.keyboard.press('g');
+  await expect(page.getByText('Strike a key of your MIDI instrument')).toBeHidden();
+  await send(0x90, 72, 80);
+  await stored(page);
+  expect((await storedPassage(page, idOnPage(page))).notes.map(({ pitch }) => pitch?.step).join('')).toBe('EGAA');
+});
+
 test('a passage is played in by MIDI and written at the nearest places', async ({ page }) => {
   await setUpWith(page, { midiPortId: 'virtual' });
   await page.goto('/material/record');

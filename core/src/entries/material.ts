@@ -50,7 +50,7 @@ export {
   solutionsFor,
   summaryOf,
 } from '../material/library';
-export { type NoteMove, withNoteMoved } from '../material/move-note';
+export { type NoteMove, withNoteMoved, withNotePitch } from '../material/move-note';
 export { makePattern, PATTERNS, patternOf } from '../material/patterns/patterns';
 export { READINESS, type ReadinessCheck, readinessLeft, SLOWER_SHARE } from '../material/readiness';
 export { type SectionShares, sectionShares } from '../material/section-shares';

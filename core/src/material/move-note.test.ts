@@ -3,7 +3,7 @@ import { passageOfScore } from '../formats/score/score-passage';
 import { readText } from '../formats/score/text-read';
 import { writeText } from '../formats/score/text-write';
 import type { Passage } from '../schema/passage';
-import { type NoteMove, withNoteMoved } from './move-note';
+import { type NoteMove, withNoteMoved, withNotePitch } from './move-note';
 
 const typed = (notes: string, key = 'C'): Passage =>
   passageOfScore(readText(`meter: 4/4\nkey: ${key}\n${notes}`), 'typed').passage;
@@ -17,6 +17,22 @@ const moved = (passage: Passage, place: number, move: NoteMove): string => {
       ?.replaceAll('/4', '') ?? ''
   );
 };
+
+describe('a note that is struck on another instrument', () => {
+  const struck = (passage: Passage, midi: number) =>
+    withNotePitch(passage, passage.notes[0]?.id ?? '', midi).notes.map(({ pitch }) => pitch);
+
+  it('is written as its key spells it, where it is written on a transposing instrument, with what it is tied to', () => {
+    expect(struck(typed('C4/4~ C4 D4 E4 |', 'Eb'), 66)[0]).toEqual({ step: 'G', alter: -1, octave: 4 });
+    expect(struck(typed('C4/4~ C4 D4 E4 |', 'Eb'), 66)[1]).toEqual({ step: 'G', alter: -1, octave: 4 });
+    const inB = { ...typed('C4/4 D4 E4 F4 |'), transposition: -2 };
+    expect(struck(inB, 60)[0]).toEqual({ step: 'D', alter: 0, octave: 4 });
+    const high = { ...typed('C4/4 D4 E4 F4 |'), transposition: -12 };
+    expect(struck(high, 120)).toEqual(high.notes.map(({ pitch }) => pitch));
+    // A note without pitch gets one.
+    expect(struck(typed('x/4 D4 E4 F4 |'), 60)[0]).toEqual({ step: 'C', alter: 0, octave: 4 });
+  });
+});
 
 describe('a note that is moved', () => {
   it.each([

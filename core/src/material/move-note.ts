@@ -37,6 +37,25 @@ const tiedWith = (notes: readonly PassageNote[], note: PassageNote): Set<string>
   return found;
 };
 
+/** A passage with one of its notes, and those that it is tied to, at a pitch; as it is where that is beyond what can be written. */
+const withPitch = (passage: Passage, note: PassageNote, pitch: Pitch): Passage => {
+  const midi = midiOf(pitch);
+  if (midi < 0 || midi > 127 || pitch.octave < -1 || pitch.octave > 9) return passage;
+  const moved = tiedWith(passage.notes, note);
+  return { ...passage, notes: passage.notes.map((one) => (moved.has(one.id) ? { ...one, pitch } : one)) };
+};
+
+/**
+ * A passage in which one of its notes, with those that it is tied to, sounds as another pitch, spelled as its key has it.
+ *
+ * @param midi as it sounds; a transposing instrument has it written elsewhere
+ */
+export const withNotePitch = (passage: Passage, noteId: string, midi: number): Passage => {
+  const note = passage.notes.find(({ id }) => id === noteId);
+  if (!note) return passage;
+  return withPitch(passage, note, spelledPitch(midi - (passage.transposition ?? 0), fifthsAt(passage, beats(note.at))));
+};
+
 /**
  * A passage with one of its notes, and those that it is tied to, moved; as it is where the note has no pitch or would leave what can be
  * written.
@@ -44,9 +63,5 @@ const tiedWith = (notes: readonly PassageNote[], note: PassageNote): Set<string>
 export const withNoteMoved = (passage: Passage, noteId: string, move: NoteMove): Passage => {
   const note = passage.notes.find(({ id }) => id === noteId);
   if (!note?.pitch) return passage;
-  const pitch = movedPitch(note.pitch, move, fifthsAt(passage, beats(note.at)));
-  const midi = midiOf(pitch);
-  if (midi < 0 || midi > 127 || pitch.octave < -1 || pitch.octave > 9) return passage;
-  const moved = tiedWith(passage.notes, note);
-  return { ...passage, notes: passage.notes.map((one) => (moved.has(one.id) ? { ...one, pitch } : one)) };
+  return withPitch(passage, note, movedPitch(note.pitch, move, fifthsAt(passage, beats(note.at))));
 };

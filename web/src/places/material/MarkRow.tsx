@@ -2,6 +2,7 @@ import { Box } from '@chakra-ui/react';
 import { beatsNumber, type Grid, type GridEvent } from '@isochron/core/schema';
 import { flushSync } from 'react-dom';
 import type { StripSystem } from '../../strip/strip-layout';
+import { focusFrom, markSelector } from './mark-places';
 import { noteKey } from './note-keys';
 import { markWords, typedMark } from './typed-mark';
 import type { NoteEditing } from './use-note-editing';
@@ -19,14 +20,6 @@ interface Props {
 
 const STAFF_NAMES = ['upper', 'lower'] as const;
 
-const placeOf = (staff: number, event: number) => `[data-mark="${staff}/${event}"]`;
-
-/** A note that is gone leaves the focus to the next one, or to the last. */
-const focusFrom = (staff: number, event: number) => {
-  const left = [...document.querySelectorAll<HTMLElement>(`[data-mark^="${staff}/"]`)];
-  (left.find(({ dataset }) => Number(dataset.mark?.split('/')[1]) >= event) ?? left.at(-1))?.focus();
-};
-
 /** Under each note of a staff a place for its marks: letters and digits are written into it, arrows go from note to note or move the note, letters edit it. */
 export const MarkRow = ({ grid, system, staff, current, onReach, editing }: Props) => {
   const isOneOfTwo = grid.staves.length > 1;
@@ -38,7 +31,7 @@ export const MarkRow = ({ grid, system, staff, current, onReach, editing }: Prop
     const target = own[own.indexOf(from) + by];
     if (target === undefined) return;
     onReach(target);
-    document.querySelector<HTMLElement>(placeOf(staff, target))?.focus();
+    document.querySelector<HTMLElement>(markSelector({ staff, event: target }))?.focus();
   };
   const onKey = (event: React.KeyboardEvent, index: number) => {
     const place = event.currentTarget;
@@ -46,7 +39,7 @@ export const MarkRow = ({ grid, system, staff, current, onReach, editing }: Prop
     if (action) {
       // Drawn before the next key comes, which goes to where the focus is then.
       flushSync(() => editing.act(index, staff, action));
-      if (!place.isConnected) focusFrom(staff, index);
+      if (!place.isConnected) focusFrom({ staff, event: index });
     } else if (event.ctrlKey || event.metaKey || event.altKey) return;
     else if (event.key === 'ArrowRight') go(index, 1);
     else if (event.key === 'ArrowLeft') go(index, -1);

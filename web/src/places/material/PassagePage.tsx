@@ -25,6 +25,7 @@ import { SimplifiedList } from './SimplifiedList';
 import { MARK_HELP } from './typed-mark';
 import { useAutosave } from './use-autosave';
 import { useDangerSpots } from './use-danger-spots';
+import { useMidiNotes } from './use-midi-notes';
 import { useNoteEditing } from './use-note-editing';
 import { useOpenPassage } from './use-open-passage';
 import { useUndoKeys } from './use-undo-keys';
@@ -62,7 +63,8 @@ export const PassagePage = () => {
     // Drawn by then.
     setTimeout(() => document.querySelector<HTMLElement>(`#${FRAME_ID} select`)?.focus());
   };
-  const editing = useNoteEditing(passage, grid, variant?.id, openFrame);
+  const midi = useMidiNotes((place, pitch) => editing.act(place.event, place.staff, { pitch }));
+  const editing = useNoteEditing(passage, grid, variant?.id, { frame: openFrame, midi: midi.toggle });
   const dangers = useDangerSpots(grid, passage?.goalBpm ?? 0, passage?.instrumentId);
   const spots = useMemo(() => new Set(dangers.map(({ index }) => index)), [dangers]);
   const barNames = useMemo(() => (passage ? barNamesOf(passage) : []), [passage]);
@@ -90,6 +92,8 @@ export const PassagePage = () => {
       <Text role="status" fontSize="15px" fontWeight="600">
         {editing.fromBar !== null &&
           `Bars from ${barNames[editing.fromBar]} on: go to the last of them and press Ctrl with C or X.`}
+        {midi.isListening &&
+          'Strike a key of your MIDI instrument: it becomes the note that is marked, and the next one is marked. G ends it.'}
       </Text>
       <Strip
         title={passage.title}

@@ -19,9 +19,9 @@ const WITH_SHIFT: Readonly<Record<string, NoteEdit>> = { ArrowRight: 'longer', A
 
 /** What is done with the bar of a note, by the key that goes with Ctrl. */
 const BARS = { c: 'copy', x: 'cut', v: 'paste', enter: 'silence' } as const;
-/** Where bars that are copied or cut begin, and what leads to the meter, key and clef of a bar: letters that no mark has. */
-const FROM_HERE = 'v';
-const FRAME = 'f';
+/** What is said of the page rather than of a note, by letters that no mark has: bars that are copied begin here, the fields of its bar, notes from MIDI. */
+const OTHERS = { v: 'from here', f: 'frame', g: 'midi' } as const;
+export type PageAction = (typeof OTHERS)[keyof typeof OTHERS];
 export type BarAction = (typeof BARS)[keyof typeof BARS];
 
 type Pressed = Pick<React.KeyboardEvent, 'key' | 'shiftKey' | 'ctrlKey' | 'metaKey' | 'altKey'>;
@@ -33,14 +33,14 @@ export const noteKey = ({
   ctrlKey,
   metaKey,
   altKey,
-}: Pressed): { move: NoteMove } | { edit: NoteEdit } | { bar: BarAction } | { from: true } | { frame: true } | null => {
+}: Pressed): { move: NoteMove } | { edit: NoteEdit } | { bar: BarAction } | { page: PageAction } | null => {
   if (altKey) return null;
   if (ctrlKey || metaKey) {
     const bar = BARS[key.toLowerCase() as keyof typeof BARS];
     return bar && !shiftKey ? { bar } : null;
   }
-  if (key.toLowerCase() === FROM_HERE) return { from: true };
-  if (key.toLowerCase() === FRAME) return { frame: true };
+  const page = OTHERS[key.toLowerCase() as keyof typeof OTHERS];
+  if (page) return { page };
   const moves = MOVES[key];
   if (moves) return { move: moves[shiftKey ? 1 : 0] };
   const edit = shiftKey && WITH_SHIFT[key] ? WITH_SHIFT[key] : EDITS[key.toLowerCase()];
@@ -49,4 +49,4 @@ export const noteKey = ({
 
 /** The keys, in words. */
 export const NOTE_HELP =
-  '↑ ↓: a step, with Shift a semitone · Shift with ← →: shorter, longer · J: tied on · E: accent · S: short · H: held · N: its other name · X: a rest · its bar: Ctrl with C copy, X cut, V put in before it, Enter a bar of silence; V alone: bars from here to where you copy or cut · F: meter, key, clef';
+  '↑ ↓: a step, with Shift a semitone · Shift with ← →: shorter, longer · J: tied on · E: accent · S: short · H: held · N: its other name · X: a rest · its bar: Ctrl with C copy, X cut, V put in before it, Enter a bar of silence; V alone: bars from here to where you copy or cut · F: meter, key, clef · G: notes from MIDI';

@@ -4,6 +4,7 @@ import {
   withMark,
   withNoteEdited,
   withNoteMoved,
+  withNotePitch,
   withoutBars,
   withSilentBar,
 } from '@isochron/core/material';
@@ -11,10 +12,11 @@ import { barAt, barStarts, beatsNumber, type Grid, type Marks, type Passage } fr
 import { useState } from 'react';
 import { changePassage, useEditor } from '../../stores/editor';
 import { copyBars, pastedBars } from './bar-clip';
-import type { BarAction, noteKey } from './note-keys';
+import type { BarAction, noteKey, PageAction } from './note-keys';
 import { useNewNotes } from './use-new-notes';
 
-type NoteAction = NonNullable<ReturnType<typeof noteKey>>;
+/** By a key, or by the pitch that a MIDI instrument sends, as it sounds. */
+type NoteAction = NonNullable<ReturnType<typeof noteKey>> | { pitch: number };
 
 /** What is done at a note of the open passage's notation: by its event, to the highest note of a staff. */
 export interface NoteEditing {
@@ -31,7 +33,7 @@ export const useNoteEditing = (
   passage: Passage | null,
   grid: Grid | null,
   variantId: string | undefined,
-  openFrame: () => void,
+  open: Record<Exclude<PageAction, 'from here'>, () => void>,
 ): NoteEditing => {
   const changeNotes = useNewNotes();
   const [fromBar, setFromBar] = useState<number | null>(null);
@@ -68,11 +70,16 @@ export const useNoteEditing = (
       const note = noteAt(event, staff);
       if (!passage || note === undefined) return;
       if ('bar' in action) onBar(passage, barOf(passage, event), action.bar);
-      else if ('from' in action) setFromBar((bar) => (bar === barOf(passage, event) ? null : barOf(passage, event)));
-      else if ('frame' in action) openFrame();
-      else {
+      else if ('page' in action) {
+        if (action.page === 'from here') setFromBar((bar) => (bar === barOf(passage, event) ? null : barOf(passage, event)));
+        else open[action.page]();
+      } else {
         const edited =
-          'move' in action ? withNoteMoved(passage, note, action.move) : withNoteEdited(passage, note, action.edit);
+          'pitch' in action
+            ? withNotePitch(passage, note, action.pitch)
+            : 'move' in action
+              ? withNoteMoved(passage, note, action.move)
+              : withNoteEdited(passage, note, action.edit);
         if (edited !== passage) changeNotes(edited);
       }
     },
