@@ -19,7 +19,7 @@ import { checkPitches } from './check-pitch';
 import { drillMeasures } from './drill-measures';
 import { dynamicMeasure, type OtherLevel } from './dynamics';
 import { measureRepetition, noteResults } from './measure-repetition';
-import { unwritten } from './ornamental';
+import { unwritten, withoutWrittenDoubles } from './ornamental';
 import { ownSwingOf, swingOf, swingReadings } from './own-swing';
 import { ownTempoOf } from './own-tempo';
 import { playedAsOf, playedOn } from './played-as';
@@ -120,7 +120,10 @@ export const analyseRepetition = (heard: readonly Onset[], context: AnalysisCont
       return { notes: read, alignment: found, near: own };
     })
     .reduce((best, one) => (one.alignment.cost < best.alignment.cost ? one : best));
-  const timed = noteResults(notes, near, alignment, (latencyS ?? 0) - profile.attackDelayMs / 1000);
+  const timed = withoutWrittenDoubles(
+    noteResults(notes, near, alignment, (latencyS ?? 0) - profile.attackDelayMs / 1000),
+    events,
+  );
   const swung = context.isSwungOwn ? null : ownSwingOf(drill.grid, timed, notes);
   if (swung) return analyseRepetition(onsets, { ...context, plan: { notes: swung }, isSwungOwn: true });
   const swing = swingOf(drill.grid, timed, notes);

@@ -10,6 +10,7 @@ import { chance } from '../stats/random';
 import { expectedNotes } from '../time/repetition-plan';
 import { constantTempo } from '../time/tempo-map';
 import { analyseRepetition } from './analyse-repetition';
+import { withoutWrittenDoubles } from './ornamental';
 
 /** Plays a text at 80 with some unevenness, and between its notes what is given in beats; everything is heard 40 ms late. */
 const played = (text: string, between: readonly number[], seed = 1) => {
@@ -38,6 +39,7 @@ describe('notes that the page only draws', () => {
     for (const [text, between] of [
       ['C4/4 D E F | G4@trill/4 F E D | C4/1 |', trill],
       ['C4/4 D E F | G4@turn/4 F E D | C4/1 |', [4.4, 4.6, 4.8]],
+      ['C4/4 D E F | G4@buzz/4 F E D | C4/1 |', [4.1, 4.2, 4.3, 4.4]],
       ['C4/4 D E F | {A4} G4/4 F E D | C4/1 |', [3.88]],
       ['C4/4 D E F | {A4} G4/4 F E D | C4/1 |', [4.12]],
       ['C4/4 D E F | {A4 F} G4/4 F E D | C4/1 |', [3.76, 3.88]],
@@ -59,5 +61,22 @@ describe('notes that the page only draws', () => {
 
   it('need not be played', () => {
     expect(played('C4/4 D E F | {A4} G4@trill/4 F E D | C4/1 |', [])).toMatchObject({ extra: 0, missed: 0, outcome: 'clean' });
+  });
+
+  it('are no doubled attacks; a plain note struck twice is one', () => {
+    const drill = firstDrill(passageOfScore(readText('C4@buzz/4 D {A4} E F | G4/4 F E D | C4/1 |'), 'twice').passage);
+    const notes = expectedNotes(drill.grid, constantTempo(80), 1);
+    const results = notes.map(({ index, timeS }) => ({
+      index,
+      expectedS: timeS,
+      onsetS: timeS,
+      deviationMs: 0,
+      levelDb: -20,
+      doubleAttackMs: 30,
+    }));
+    const doubled = withoutWrittenDoubles(results, drill.grid.events).flatMap(({ index, doubleAttackMs }) =>
+      doubleAttackMs === undefined ? [] : [index],
+    );
+    expect(doubled).toEqual([1, 3, 4, 5, 6, 7, 8]);
   });
 });

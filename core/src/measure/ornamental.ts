@@ -1,5 +1,5 @@
 import type { GridEvent } from '../schema/grid';
-import type { Onset } from '../schema/measures';
+import type { NoteResult, Onset } from '../schema/measures';
 import type { ExpectedNote } from '../time/repetition-plan';
 
 /** A grace note takes no longer than this, and a rolled chord reaches no farther from its beat: common practice, our choice of figures. */
@@ -13,10 +13,23 @@ interface Span {
   toS: number;
 }
 
+const gracesAt = (event: GridEvent | undefined): number =>
+  Math.max(0, ...(event?.notes.map((note) => note.graces?.length ?? 0) ?? []));
+const hasOrnament = (event: GridEvent | undefined): boolean => event?.notes.some(({ printed }) => printed?.ornament) ?? false;
+
+/** Notes without the second attack that belongs to what is written: of a grace note before them, or of a stick that is to rebound. */
+export const withoutWrittenDoubles = (results: readonly NoteResult[], events: readonly GridEvent[]): NoteResult[] =>
+  results.map((result) => {
+    const event = events[result.index];
+    if (result.doubleAttackMs === undefined || !(gracesAt(event) > 0 || hasOrnament(event))) return result;
+    const { doubleAttackMs: _, ...plain } = result;
+    return plain;
+  });
+
 /** From when to when what is drawn at a note, and not measured, may sound; null where nothing is. */
 const spanOf = (event: GridEvent | undefined, own: ExpectedNote, before: ExpectedNote | undefined): Span | null => {
-  const graces = Math.max(0, ...(event?.notes.map((note) => note.graces?.length ?? 0) ?? []));
-  const isOrnamented = event?.notes.some(({ printed }) => printed?.ornament) ?? false;
+  const graces = gracesAt(event);
+  const isOrnamented = hasOrnament(event);
   const isRolled = event?.notes.some(({ printed }) => printed?.arpeggio) ?? false;
   if (graces === 0 && !isOrnamented && !isRolled) return null;
   const free = before ? SHARE_BEFORE * (own.timeS - before.timeS) : Infinity;

@@ -42,7 +42,8 @@ export const StaffSchema = z.object({ clef: ClefSchema });
 export const ArticulationSchema = z.enum(['staccato', 'tenuto', 'staccatissimo', 'marcato']);
 export const DynamicSchema = z.enum(['ppp', 'pp', 'p', 'mp', 'mf', 'f', 'ff', 'fff', 'sfz', 'fp']);
 
-export const OrnamentSchema = z.enum(['trill', 'mordent', 'inverted-mordent', 'turn', 'inverted-turn']);
+/** Ornaments; a buzz is a stroke of a stick that rebounds on, heard as one. */
+export const OrnamentSchema = z.enum(['trill', 'mordent', 'inverted-mordent', 'turn', 'inverted-turn', 'buzz']);
 
 /** What the page has at a note that is drawn and not measured. */
 export const PrintedSchema = z.object({

@@ -1,6 +1,6 @@
 import { CLEFS } from '@isochron/core/material';
 import type { Clef, Exact, Grid, Ornament } from '@isochron/core/schema';
-import type { Stave } from 'vexflow/bravura';
+import type { Stave, StaveNote } from 'vexflow/bravura';
 import type { StripSystem } from '../strip/strip-layout';
 import type { Drawn } from './drawn-note';
 import type { Context } from './ink';
@@ -13,6 +13,7 @@ const ORNAMENT_GLYPHS: Record<Ornament, string> = {
   'inverted-mordent': '\uE56C',
   turn: '\uE567',
   'inverted-turn': '\uE568',
+  buzz: '\uE22A',
 };
 const FERMATA_GLYPH = '\uE4C0';
 const CLEF_GLYPHS = { G: '\uE07A', C: '\uE07B', F: '\uE07C', percussion: '\uE069' } as const;
@@ -27,15 +28,24 @@ export const drawOrnaments = (context: Context, drawn: readonly Drawn[], stave: 
     const { ornament, fermata } = symbol.printed;
     if (!ornament && !fermata) continue;
     const middle = note.getAbsoluteX() + note.getGlyphWidth() / 2;
+    if (ornament === 'buzz') drawOnStem(context, note, ORNAMENT_GLYPHS.buzz);
     const stem = note.hasStem() ? note.getStemExtents() : { topY: Infinity, baseY: Infinity };
     let y = Math.min(stave.getYForLine(0), stem.topY, stem.baseY, ...note.getYs().map((head) => head - 5)) - OVER;
-    for (const glyph of [ornament ? ORNAMENT_GLYPHS[ornament] : null, fermata ? FERMATA_GLYPH : null]) {
+    for (const glyph of [ornament && ornament !== 'buzz' ? ORNAMENT_GLYPHS[ornament] : null, fermata ? FERMATA_GLYPH : null]) {
       if (!glyph) continue;
       context.setFont('Bravura', 29);
       context.fillText(glyph, middle - context.measureText(glyph).width / 2, y);
       y -= ROW;
     }
   }
+};
+
+/** A sign through the middle of a stem. */
+const drawOnStem = (context: Context, note: StaveNote, glyph: string): void => {
+  if (!note.hasStem()) return;
+  const { topY, baseY } = note.getStemExtents();
+  context.setFont('Bravura', 29);
+  context.fillText(glyph, note.getStemX() - context.measureText(glyph).width / 2, (topY + baseY) / 2);
 };
 
 /** The smaller sign of a clef that changes within a line, so that it ends at x. */

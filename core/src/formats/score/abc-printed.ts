@@ -25,6 +25,9 @@ const ORNAMENTS: readonly (readonly [name: string, ornament: Ornament])[] = [
   ['invertedturn', 'inverted-turn'],
 ];
 
+/** The standard has no sign for a buzz: it stands as a word over the note. */
+const BUZZ = 'buzz';
+
 /** The syllable of a first verse, with a hyphen where its word goes on. */
 const syllableFrom = ({ lyric = [] }: AbcPrinted): string => {
   const [first] = lyric;
@@ -35,7 +38,8 @@ const syllableFrom = ({ lyric = [] }: AbcPrinted): string => {
 /** What is drawn at a note of a tune and not measured; what is left out is said. */
 export const abcPrinted = (element: AbcPrinted, simplified: Set<string>): Printed => {
   const { decoration = [], chord = [], lyric = [] } = element;
-  const ornament = ORNAMENTS.find(([name]) => decoration.includes(name))?.[1];
+  const isBuzz = chord.some(({ name, position }) => position === 'above' && name === BUZZ);
+  const ornament = isBuzz ? 'buzz' : ORNAMENTS.find(([name]) => decoration.includes(name))?.[1];
   if (decoration.some((name) => /^(roll|slide|trem\d|\/+)$/.test(name)))
     simplified.add('Rolls, slides and tremolos are left out: the written note is measured.');
   if (lyric.length > 1) simplified.add('Of several verses the first one is shown.');
@@ -63,6 +67,7 @@ export const printedSigns = (notes: readonly PassageNote[]): string => {
     // A chord symbol stands before all other signs (standard, 4.20).
     chord ? `"${chord}"` : '',
     ornament ? `!${ornament}!` : '',
+    printed.ornament === 'buzz' ? `"^${BUZZ}"` : '',
     printed.fermata ? '!fermata!' : '',
     printed.arpeggio ? '!arpeggio!' : '',
   ].join('');

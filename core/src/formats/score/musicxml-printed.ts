@@ -50,8 +50,9 @@ export const readPrinted = (note: Element, made: ScoreNote, reading: Reading): v
   const syllable = syllableOf(note, reading);
   if (syllable) withPrinted(made, { syllable });
   for (const notations of childrenOf(note, 'notations')) {
-    for (const { name } of childOf(notations, 'ornaments')?.children ?? []) {
-      const ornament = ORNAMENTS[name];
+    for (const { name, attributes } of childOf(notations, 'ornaments')?.children ?? []) {
+      // Without measure, of no strokes: so the standard writes a buzz.
+      const ornament = name === 'tremolo' && attributes.type === 'unmeasured' ? 'buzz' : ORNAMENTS[name];
       if (ornament) withPrinted(made, { ornament });
       else if (OTHER_ORNAMENTS.has(name))
         reading.simplified.add('Tremolos and some rare ornaments are left out: the written note is measured.');
@@ -78,7 +79,14 @@ export const settlePrinted = (bar: ScoreBar, reading: Reading): void => {
 
 /** What stands among the notations of a note. */
 export const printedNotations = ({ ornament, fermata, arpeggio }: Printed): (Written | false | undefined)[] => [
-  ornament && { name: 'ornaments', inside: [{ name: NAME_OF.get(ornament) as string }] },
+  ornament && {
+    name: 'ornaments',
+    inside: [
+      ornament === 'buzz'
+        ? { name: 'tremolo', attributes: { type: 'unmeasured' }, inside: 0 }
+        : { name: NAME_OF.get(ornament) as string },
+    ],
+  },
   fermata && { name: 'fermata', attributes: { type: 'upright' } },
   arpeggio && { name: 'arpeggiate' },
 ];

@@ -1,7 +1,7 @@
 import { passageOf } from '../../rhythm/built-in-passages';
 import { beats, writeBeats } from '../../schema/beats';
 import type { MusicalInstrument } from '../../schema/instrument';
-import type { Hand, Marks, Pitch } from '../../schema/notation';
+import type { Hand, Marks, Pitch, Printed } from '../../schema/notation';
 import type { Passage } from '../../schema/passage';
 import { beatsInBar, PATTERN_METERS, type PatternMeter } from './pattern-frame';
 
@@ -12,6 +12,7 @@ export interface PatternNote {
   with?: Pitch;
   marks?: Marks;
   accent?: boolean;
+  printed?: Printed;
   /** Lengths of the pattern's note that it lasts; 1 where nothing is said. */
   times?: number;
   /** How many grace notes lead to it, and by which hand. */
@@ -58,6 +59,7 @@ export const patternPassage = (options: {
           length: writeBeats(length),
           pitch,
           ...(note.accent && n === 0 ? { accent: true } : {}),
+          ...(note.printed && n === 0 ? { printed: note.printed } : {}),
           ...(n === 0 && note.marks && Object.keys(note.marks).length ? { marks: note.marks } : {}),
         })),
       ];

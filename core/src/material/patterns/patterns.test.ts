@@ -239,6 +239,9 @@ describe('a rudiment', () => {
   });
 
   it('is played by the feet on their own parts of a kit, and by hand where there is but one place', () => {
+    // A buzz is one note, which rebounds; the last one rings.
+    const buzz = makePattern('rudiment', { rudiment: 'buzz-roll', times: 1 }, kit);
+    expect(buzz.notes.map(({ printed }) => printed?.ornament ?? '-')).toEqual(['buzz', 'buzz', 'buzz', 'buzz', '-']);
     const feet = makePattern('rudiment', { rudiment: 'doubles', limbs: 'feet', times: 1 }, kit);
     expect(heights(feet)).toEqual([36, 36, 44, 44, 36]);
     expect(hands(feet).join(' ')).toBe('RF RF LF LF RF');

@@ -8,8 +8,8 @@ import { meterField, PATTERN_METER_NAMES } from './pattern-frame';
 import { type PatternNote, patternPassage } from './pattern-passage';
 
 /**
- * The rudiments of drumming (common practice, from memory). A stroke is R or L; small letters before it are grace notes, > accents it, a
- * number is how many of the pattern's notes it lasts.
+ * The rudiments of drumming (common practice, from memory). A stroke is R or L; small letters before it are grace notes, z behind it lets it
+ * buzz, > accents it, a number is how many of the pattern's notes it lasts.
  */
 const RUDIMENTS = {
   singles: { name: 'single strokes', strokes: 'R L R L', perBeat: 4 },
@@ -22,6 +22,8 @@ const RUDIMENTS = {
   'five-stroke': { name: 'five-stroke roll', strokes: 'R R L L R>4 L L R R L>4', perBeat: 8 },
   'seven-stroke': { name: 'seven-stroke roll', strokes: 'R R L L R R L>2', perBeat: 8 },
   'nine-stroke': { name: 'nine-stroke roll', strokes: 'R R L L R R L L R>8 L L R R L L R R L>8', perBeat: 8 },
+  buzz: { name: 'buzz strokes', strokes: 'Rz Lz', perBeat: 2 },
+  'buzz-roll': { name: 'buzz roll', strokes: 'Rz Lz Rz Lz', perBeat: 4 },
   flam: { name: 'flams', strokes: 'lR rL', perBeat: 2 },
   'flam-tap': { name: 'flam taps', strokes: 'lR> R rL> L', perBeat: 4 },
   'flam-accent': { name: 'flam accents', strokes: 'lR> L R rL> R L', perBeat: 3 },
@@ -100,6 +102,7 @@ const Parameters = z.object({
 interface Stroke {
   hand: Hand;
   graces: string;
+  buzzes: boolean;
   accent: boolean;
   times: number;
 }
@@ -107,9 +110,9 @@ interface Stroke {
 /** The strokes of a rudiment, the other hand leading where that is asked for. */
 const strokesOf = (text: string, lead: Hand): Stroke[] =>
   text.split(' ').map((word) => {
-    const [, graces = '', letter, accent, times] = /^([rl]*)([RL])(>?)(\d*)$/.exec(word) ?? [];
+    const [, graces = '', letter, buzz, accent, times] = /^([rl]*)([RL])(z?)(>?)(\d*)$/.exec(word) ?? [];
     const hand = (letter === 'R') === (lead === 'right') ? 'right' : 'left';
-    return { hand, graces, accent: accent === '>', times: Number(times || 1) };
+    return { hand, graces, buzzes: buzz === 'z', accent: accent === '>', times: Number(times || 1) };
   });
 
 /** A rudiment over and over, by hands, by feet, by one of each, by one limb alone, or by three or four in turn. */
@@ -138,11 +141,12 @@ export const RUDIMENT: Pattern<z.infer<typeof Parameters>> = {
     // A pad has one place; a kit has one for each limb.
     const isKit = isInRange(spelledPitch(RIGHT_FOOT.midi, 0), instrument);
     const pitchOf = ({ midi }: Limb): Pitch | null => (!isPercussion ? middle : isKit ? spelledPitch(midi, 0) : null);
-    const noteOf = ({ hand, graces, accent, times: lasts }: Stroke, place: number): PatternNote => ({
+    const noteOf = ({ hand, graces, buzzes, accent, times: lasts }: Stroke, place: number): PatternNote => ({
       pitch: pitchOf(limbs.limbOf(hand, place, lead)),
       marks: limbs.limbOf(hand, place, lead).marks,
       accent,
       times: lasts,
+      ...(buzzes ? { printed: { ornament: 'buzz' as const } } : {}),
       ...(graces ? { graces: { count: graces.length, hand: hand === 'right' ? 'left' : 'right' } } : {}),
     });
     const [first] = strokes;
@@ -159,7 +163,7 @@ export const RUDIMENT: Pattern<z.infer<typeof Parameters>> = {
         ...Array.from({ length: times }, () => strokes)
           .flat()
           .map(noteOf),
-        ...(first ? [noteOf({ ...first, graces: '', accent: false, times: 1 }, times * strokes.length)] : []),
+        ...(first ? [noteOf({ ...first, graces: '', buzzes: false, accent: false, times: 1 }, times * strokes.length)] : []),
       ],
       parameters,
       generator: 'rudiment',
