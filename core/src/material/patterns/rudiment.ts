@@ -86,8 +86,8 @@ const LIMBS = {
   'left-hand': alone('the left hand alone', LEFT_HAND),
   'right-foot': alone('the right foot alone', RIGHT_FOOT),
   'left-foot': alone('the left foot alone', LEFT_FOOT),
-  three: inTurn('two hands and a foot in turn', RIGHT_HAND, LEFT_HAND, RIGHT_FOOT),
-  four: inTurn('hands and feet in turn', RIGHT_HAND, LEFT_HAND, RIGHT_FOOT, LEFT_FOOT),
+  three: inTurn('hands and a foot', RIGHT_HAND, LEFT_HAND, RIGHT_FOOT),
+  four: inTurn('hands and feet', RIGHT_HAND, LEFT_HAND, RIGHT_FOOT, LEFT_FOOT),
 } as const satisfies Record<string, Limbs>;
 type LimbsId = keyof typeof LIMBS;
 
