@@ -32,7 +32,7 @@ export {
   type Tidied,
 } from '../schema/api';
 export { AppError, isAppError, MAX_FAULT_LENGTH } from '../schema/app-error';
-export { beats, beatsNumber, type Exact } from '../schema/beats';
+export { beats, beatsNumber, type Exact, exactBisector } from '../schema/beats';
 export { BENCH_ACTIONS, type BenchAction, type OwnKeys } from '../schema/bench-action';
 export type { RunBlock, SessionRun } from '../schema/block-run';
 export { SessionRunSchema } from '../schema/block-run';

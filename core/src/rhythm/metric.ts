@@ -1,5 +1,5 @@
 import type Fraction from 'fraction.js';
-import { beats } from '../schema/beats';
+import { beats, exactBisector } from '../schema/beats';
 import { barStarts, meterBeats } from '../schema/frame';
 import type { Grid } from '../schema/grid';
 
@@ -36,7 +36,7 @@ export const placesIn = (grid: Metered): ((at: Fraction) => Place) => {
   return (at) => {
     const meter = meterAt(grid, at);
     const bar = meterBeats(meter, grid.beatUnit);
-    const line = at.compare(0) < 0 ? bar.neg() : (lines.findLast((one) => one.compare(at) <= 0) ?? beats(0));
+    const line = at.compare(0) < 0 ? bar.neg() : (lines[exactBisector.right(lines, at) - 1] ?? beats(0));
     return { inBar: at.sub(line), bar, beat: feltBeat(meter, grid.beatUnit) };
   };
 };

@@ -1,3 +1,4 @@
+import { bisector } from 'd3-array';
 import Fraction from 'fraction.js';
 
 /**
@@ -17,3 +18,6 @@ export const writeBeats = (value: Fraction): Beats => value.toFraction();
 
 /** The position as an ordinary number, for times and drawing (never for adding up). */
 export const beatsNumber = (value: Beats): number => beats(value).valueOf();
+
+/** Finds a place among exact positions in ascending order: `left` of those that equal it, or `right`. */
+export const exactBisector = bisector((a: Fraction, b: Fraction) => a.compare(b));

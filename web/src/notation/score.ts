@@ -3,6 +3,7 @@ import {
   barStarts,
   beats,
   type Exact,
+  exactBisector,
   type Grid,
   type GridEvent,
   type GridNote,
@@ -51,9 +52,9 @@ interface Sounded {
 
 /** A stretch of beats cut where symbols must not reach across: at bar lines, and at beats where it begins between them. */
 const cutAtLines = (from: Exact, to: Exact, lines: readonly Exact[], beat: Exact): [Exact, Exact][] => {
-  const cuts = lines.filter((line) => line.compare(from) > 0 && line.compare(to) < 0);
+  const cuts = lines.slice(exactBisector.right(lines, from), exactBisector.left(lines, to));
   // What begins off the beat and reaches past the next one is cut there, so that the eye sees the beat. A whole beat may be syncopated.
-  const bar = lines.findLast((line) => line.compare(from) <= 0) ?? beats(0);
+  const bar = lines[barOf(from, lines)] ?? beats(0);
   const inBar = from.sub(bar).div(beat);
   const next = bar.add(inBar.ceil().mul(beat));
   const isOff = !inBar.equals(inBar.round());
@@ -239,7 +240,7 @@ const scoreOf = (grid: Grid, staff: number): ScoreSymbol[][] => {
 };
 
 /** Which bar a place lies in, counted from 0; -1 before the first downbeat. */
-export const barOf = (at: Exact, lines: readonly Exact[]): number => lines.findLastIndex((line) => line.lte(at));
+export const barOf = (at: Exact, lines: readonly Exact[]): number => exactBisector.right(lines, at) - 1;
 
 const hasNoteInBar = (rest: ScoreSymbol, symbols: readonly ScoreSymbol[], lines: readonly Exact[]): boolean => {
   const bar = barOf(rest.at, lines);

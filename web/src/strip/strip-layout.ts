@@ -4,6 +4,7 @@ import {
   barStarts,
   beats,
   type Exact,
+  exactBisector,
   type Grid,
   type GridEvent,
   type Repetition,
@@ -152,10 +153,7 @@ export const stripSystems = (grid: Grid, width: number, hasWords = true): StripS
   const barLines = lines.map((at) => ({ at, px: barLinePx(grid, at) }));
   const usable = width - room.left - room.right - 2 * room.inset;
   /** The events before a position: as many as stand before a system that begins there. */
-  const before = (at: Exact) => {
-    const k = positions.findIndex((position) => position.gte(at));
-    return k < 0 ? positions.length : k;
-  };
+  const before = (at: Exact) => exactBisector.left(positions, at);
   const fits = (from: Exact, to: Exact) => {
     const own = positions.slice(before(from), before(to));
     const [first, last] = [own[0], own.at(-1)];
@@ -165,7 +163,8 @@ export const stripSystems = (grid: Grid, width: number, hasWords = true): StripS
     // Grace notes stand between a note and the one before, bar lines between two bars.
     const pxPerBeat = own.slice(1).reduce((most, at, k) => {
       const previous = own[k] as Exact;
-      const line = barLines.find((one) => one.at.gt(previous) && one.at.lte(at));
+      const next = barLines[exactBisector.right(lines, previous)];
+      const line = next?.at.lte(at) ? next : undefined;
       const [left, right] = grid.events.slice(before(from) + k, before(from) + k + 2) as [GridEvent, GridEvent];
       const between = gracePx(right) + (line?.px ?? 0) + (hasClefChange(grid, at) ? CLEF_PX : 0);
       const apart = Math.max(between === 0 ? 0 : room.leastColumn + between, wordsApartPx(left, right));
