@@ -1,7 +1,6 @@
 import { alignLookingFar, type OffsetGuess, SETTLED_OFFSET_S } from '../align/align';
 import { chordReachS, groupChords } from '../align/group-chords';
 import { mergeDoubleAttacks } from '../align/merge-double-attacks';
-import { drumKey } from '../rhythm/drum-kit';
 import { handsOf, pitchesOf } from '../rhythm/grid-shape';
 import { barAt, barStarts } from '../schema/frame';
 import type { Drill, Grid } from '../schema/grid';
@@ -15,9 +14,9 @@ import { judgedOf, toleranceUsageOf } from '../verdict/judged';
 import { verdictOf } from '../verdict/verdict-of';
 import { filterDoubleAttacks } from './attack-faults';
 import { isCertain } from './certainty';
-import { checkPitches } from './check-pitch';
 import { drillMeasures } from './drill-measures';
 import { dynamicMeasure, type OtherLevel } from './dynamics';
+import { pitchKeyIn, withPitches } from './heard-pitches';
 import { measureRepetition, noteResults } from './measure-repetition';
 import { unwritten, withoutWrittenDoubles } from './ornamental';
 import { ownSwingOf, swingOf, swingReadings } from './own-swing';
@@ -272,36 +271,6 @@ const playedOtherwise = (
 /** Seconds a beat where a repetition begins; 0 for a single note. */
 const beatLengthS = ([first, second]: readonly ExpectedNote[]): number =>
   first && second && second.beat > first.beat ? (second.timeS - first.timeS) / (second.beat - first.beat) : 0;
-
-/** By what a pitch is told from another: on percussion staves by the part of the kit. */
-const pitchKeyIn = ({ staves }: Grid): ((midi: number) => number) =>
-  staves.every(({ clef }) => clef === 'percussion') ? drumKey : (midi) => midi;
-
-/** Adds what is known of each note's pitch: chords by their notes, single notes by what was heard. */
-const withPitches = (results: readonly NoteResult[], grid: Grid, isSent: boolean): NoteResult[] => {
-  // A drum is written with the key that sounds it; by ear it has no pitch that could be wrong.
-  if (!isSent && grid.staves.every(({ clef }) => clef === 'percussion')) return [...results];
-  const keyOf = pitchKeyIn(grid);
-  const wantedOf = ({ index }: NoteResult) => {
-    const event = grid.events[index];
-    return event ? pitchesOf(event, grid).map(keyOf) : [];
-  };
-  const singles = results.map(({ members, pitch }) => (members || pitch == null ? null : keyOf(pitch)));
-  const checked = checkPitches(singles, results.map(wantedOf), isSent);
-  return results.map((result, k) => {
-    const wanted = wantedOf(result);
-    if (result.members) {
-      const played = result.members.map(({ pitch }) => (pitch === undefined ? undefined : keyOf(pitch)));
-      return { ...result, wrongPitch: wanted.length > 0 && !sameNotes(played, wanted) };
-    }
-    const { cents, wrong } = checked.results[k] as (typeof checked.results)[number];
-    if (result.pitch !== undefined && wanted.length > 1) return { ...result, wrongPitch: Number.isInteger(result.pitch) };
-    return result.onsetS === null ? result : { ...result, cents, wrongPitch: wrong };
-  });
-};
-
-const sameNotes = (played: readonly (number | undefined)[], wanted: readonly number[]): boolean =>
-  played.length === wanted.length && wanted.every((pitch) => played.includes(pitch));
 
 /** The onsets that can belong to a repetition, wherever in its reach the latency lies: from just before its first note to just after its last. */
 const onsetsInReach = (

@@ -1,7 +1,8 @@
 import { Box } from '@chakra-ui/react';
 import { barStarts, type Grid } from '@isochron/core/schema';
 import { useMemo } from 'react';
-import { barInSystem, type StripSystem } from './strip-layout';
+import type { StripSystem } from './strip-layout';
+import { barInSystem } from './systems-in-view';
 
 /** A quiet line over the bar that is played. */
 export const BarMark = ({ system, grid, beat }: { system: StripSystem; grid: Grid; beat: number }) => {

@@ -7,7 +7,8 @@ import { useWidth } from '../app/use-width';
 import { strokeWords } from '../words';
 import { BarMark } from './BarMark';
 import { rowHeight, STROKES_HEIGHT, StripRow } from './StripRow';
-import { type StripRepetition, type StripSystem, type Stroke, stripSystems, systemsInView } from './strip-layout';
+import { type StripRepetition, type StripSystem, type Stroke, stripSystems } from './strip-layout';
+import { systemsInView } from './systems-in-view';
 import { useTurning } from './use-turning';
 
 const Notation = lazy(() => import('../notation/Notation'));

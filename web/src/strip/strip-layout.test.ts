@@ -5,7 +5,8 @@ import { barStarts, beats, DEFAULT_SETTINGS, type Passage, type Repetition, TOLE
 import { passageOfScore, readText } from '@isochron/core/score';
 import { describe, expect, it } from 'vitest';
 import { barLinePx } from './beside-columns';
-import { barInSystem, extraXs, type StripSystem, stripSystems, strokesOf, systemsInView } from './strip-layout';
+import { extraXs, type StripSystem, stripSystems, strokesOf } from './strip-layout';
+import { barInSystem, systemsInView } from './systems-in-view';
 
 const passage = builtInPassage('five-steps') as Passage;
 const { grid } = firstDrill(passage);

@@ -5,7 +5,8 @@ import { abcKey } from './abc-key';
 import { forPackage } from './abc-lines';
 import { inPlayOrder, playOrder } from './abc-play-order';
 import { abcClef } from './abc-printed';
-import { type AbcTune, type AccidentalReach, clefOctaves, exact, meterFrom, VoiceReader } from './abc-voice';
+import type { AbcTune } from './abc-tune';
+import { type AccidentalReach, clefOctaves, exact, meterFrom, VoiceReader } from './abc-voice';
 import { type Score, type ScoreBar, UnreadableScore } from './score';
 import { chosenPart, leftOut, offered, type ScorePart, toldApart } from './score-parts';
 
