@@ -23,10 +23,12 @@ interface PassageBasicsProps {
   swings: boolean;
   onChange(passage: Passage): void;
   onVariant(id: string): void;
+  /** What leads to more of the same kind. */
+  children?: React.ReactNode;
 }
 
 /** What a passage is written for, its goal, and by which of its marks it is shown. */
-export const PassageBasics = ({ passage, variant, swings, onChange, onVariant }: PassageBasicsProps) => {
+export const PassageBasics = ({ passage, variant, swings, onChange, onVariant, children }: PassageBasicsProps) => {
   const { settings } = useSettings();
   const eighths = useEighths();
   const instruments = [...settings.instruments, ...BUILT_IN_INSTRUMENTS];
@@ -74,6 +76,7 @@ export const PassageBasics = ({ passage, variant, swings, onChange, onVariant }:
         <Action quiet onClick={addVariant}>
           Another way to play it
         </Action>
+        {children}
       </Flex>
       {variant && (
         <Flex align="center" gap="10px" marginTop="8px" flexWrap="wrap">

@@ -5,6 +5,7 @@ import { useMemo, useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { useLibrary, usePassage } from '../../api/queries/passages';
 import { useSettings } from '../../api/settings';
+import { Action } from '../../app/Action';
 import { Notice } from '../../app/Notice';
 import { PageTitle, Part } from '../../app/Page';
 import { usePageKeys } from '../../app/use-page-keys';
@@ -84,7 +85,11 @@ export const PassagePage = () => {
       <PassageHeader passage={passage} saving={saving} />
       <Notice>{trouble}</Notice>
       <SimplifiedList />
-      <PassageBasics passage={passage} variant={variant} swings={swings} onChange={change} onVariant={setVariantId} />
+      <PassageBasics passage={passage} variant={variant} swings={swings} onChange={change} onVariant={setVariantId}>
+        <Action quiet aria-expanded={isFrameOpen} onClick={() => setFrameOpen(!isFrameOpen)}>
+          Meter, key, clef
+        </Action>
+      </PassageBasics>
       {isFrameOpen && <BarFrame passage={passage} grid={grid} current={current} />}
       <Text fontSize="15px" color="quiet" marginTop="10px">
         Marks under the notes: {MARK_HELP}. The note itself: {NOTE_HELP}.
