@@ -42,7 +42,7 @@ export const PassageBasics = ({ passage, variant, swings, onChange, onVariant, c
       <Flex gap="14px 26px" flexWrap="wrap" align="flex-end" marginTop="14px">
         <ChoiceField
           label="Written for"
-          width="240px"
+          width="210px"
           value={instrumentOf(passage.instrumentId, settings.instruments).id}
           choices={instruments.map(({ id, name }) => ({ value: id, name }))}
           onChange={(id) => onChange(forInstrument(passage, instrumentOf(id, settings.instruments)))}
