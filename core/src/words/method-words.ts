@@ -71,10 +71,11 @@ export const DRILL_TITLES = {
   'hold-one-title': say({ finger: number, of: number }, (values) => `The ${ordinal(values.finger)} of ${values.of} held`),
   'two-voices-title': say({ hands: text }, (values) => values.hands),
   'subdivisions-title': say({ from: number, to: number }, (values) => `From ${values.from} to ${values.to} to the beat`),
-  'pulses-title': say({ perBeat: number, figure: text, finger: text }, ({ perBeat, figure, finger }) =>
+  'pulses-title': say({ perBeat: number, figure: text, finger: text, string: text }, ({ perBeat, figure, finger, string }) =>
     [
       WAVE_FIGURES[figure] ?? `${perBeat} ${perBeat === 1 ? 'wave' : 'waves'} to the beat`,
       ...(finger ? [`finger ${finger}`] : []),
+      ...(string ? [`string ${string}`] : []),
     ].join(', '),
   ),
   'pattern-chain-title': say(

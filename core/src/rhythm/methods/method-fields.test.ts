@@ -68,7 +68,7 @@ describe('what a method offers', () => {
   it('are bow strokes to bows alone, and hands and fingers at the turn where they are written', () => {
     expect(keys('touch', 'bowed')).toContain('strokes');
     expect(keys('touch', 'brass')).not.toContain('strokes');
-    expect(keys('pulses', 'bowed')).toEqual(['perBeat', 'rhythm', 'bow', 'fingers', 'bars']);
+    expect(keys('pulses', 'bowed')).toEqual(['perBeat', 'rhythm', 'bow', 'fingers', 'strings', 'bars']);
     expect(keys('pulses', 'voice')).toEqual(['perBeat', 'rhythm', 'bars']);
     expect(keys('pattern-chain', 'drum')).not.toContain('turn');
     const marked = passageOfScore(readText('meter: 3/4\n\nC4@R/8 D@L E@R F@R G@L A@R | B4/2. |\n'), 'marked').passage;
@@ -103,6 +103,14 @@ describe('waves of pitch', () => {
   it('have a drill for every finger, named by it', () => {
     const fingers = waves({ fingers: 'each', rhythm: 'long-short' });
     expect(fingers.map(({ grid }) => grid.events[0]?.notes[0]?.marks.finger)).toEqual(['1', '2', '3', '4']);
+    // On another string it is any note; with both, each finger on each string.
+    const strings = waves({ strings: 'each', fingers: '2' });
+    expect(strings.map(({ titles }) => drillName({ titles }, { noteNaming: 'british' }))).toEqual(
+      ['1', '2', '3', '4'].map((string) => `2 waves to the beat, finger 2, string ${string}`),
+    );
+    expect(strings.map(({ grid }) => grid.events[0]?.notes[0]?.pitch)).toEqual([null, null, null, null]);
+    expect(waves({ strings: 'each', fingers: 'each' })).toHaveLength(16);
+    for (const drill of strings) expect(drillsOf(one, 'pulses', drill.method.parameters)).toEqual([drill]);
     // Each is made again as it was.
     for (const drill of fingers) expect(drillsOf(one, 'pulses', drill.method.parameters)).toEqual([drill]);
     expect(fingers.map(({ titles }) => drillName({ titles }, { noteNaming: 'british' }))).toEqual(

@@ -1,3 +1,4 @@
+import { cross } from 'd3-array';
 import { z } from 'zod';
 import { beats, writeBeats } from '../../schema/beats';
 import { meterBeats } from '../../schema/frame';
@@ -16,7 +17,8 @@ const FIGURES = {
   'one-and-two': ['1/2', '1/4', '1/4'],
 } as const;
 
-const FINGERS = ['1', '2', '3', '4'] as const;
+/** Fingers, and strings from the highest. */
+const FOUR = ['1', '2', '3', '4'] as const;
 
 const Parameters = z.object({
   perBeat: z.number().int().min(0).max(8).default(0),
@@ -25,9 +27,17 @@ const Parameters = z.object({
   /** Beats to a bow; 0 where it is changed as one likes. */
   bow: z.number().int().min(0).max(16).default(0),
   /** One finger, or each of them in a drill of its own. */
-  fingers: z.enum(['written', 'each', ...FINGERS]).default('written'),
+  fingers: z.enum(['written', 'each', ...FOUR]).default('written'),
+  /** The same for strings: on another string it is any note, of no pitch. */
+  strings: z.enum(['written', 'each', ...FOUR]).default('written'),
   bars: z.number().int().min(1).max(4).default(2),
 });
+
+const EACH_OF_FOUR = { written: 'as written', each: '1, 2, 3, 4 in turn', 1: '1', 2: '2', 3: '3', 4: '4' };
+
+/** What is played of four, one after the other; null for what is written. */
+const chosenOf = (which: z.infer<typeof Parameters>['fingers']): readonly (string | null)[] =>
+  which === 'each' ? FOUR : [which === 'written' ? null : which];
 
 /** A rhythm played as waves of pitch on one held note, 1, 2, 3, 4 … to the beat: read from the pitch, not from attacks. */
 export const PULSES: Method<z.infer<typeof Parameters>> = {
@@ -51,24 +61,28 @@ export const PULSES: Method<z.infer<typeof Parameters>> = {
     numberField('bow', 'Change the bow', [0, 1, 2, 4, 8], (n) =>
       n === 0 ? 'as you like' : n === 1 ? 'every beat' : `every ${n} beats`,
     ),
-    wordField('fingers', 'Fingers', { written: 'as written', each: '1, 2, 3, 4 in turn', 1: '1', 2: '2', 3: '3', 4: '4' }),
+    wordField('fingers', 'Fingers', EACH_OF_FOUR),
+    wordField('strings', 'Strings', EACH_OF_FOUR),
     numberField('bars', 'Bars', [1, 2, 4]),
   ],
-  fieldNeeds: { bow: 'bow', fingers: 'bow' },
+  fieldNeeds: { bow: 'bow', fingers: 'bow', strings: 'bow' },
   drills: (grid, parameters) => {
     const [meter] = grid.meters;
     const span = (meter ? meterBeats(meter, grid.beatUnit) : beats(4)).mul(parameters.bars);
     const source = grid.events.find(({ notes }) => notes.some(({ pitch }) => pitch !== null)) ?? (grid.events[0] as GridEvent);
     const { role: _, ...plain } = source;
-    const { perBeat, rhythm, bow, fingers } = parameters;
+    const { perBeat, rhythm, bow, fingers, strings } = parameters;
     /** The lengths of the waves, over and over: of each drill one set. */
     const waves: { perBeat: number; figure: readonly string[] }[] =
       rhythm !== 'even'
         ? [{ perBeat: FIGURES[rhythm].length, figure: FIGURES[rhythm] }]
         : (perBeat === 0 ? [1, 2, 3, 4] : [perBeat]).map((count) => ({ perBeat: count, figure: [`1/${count}`] }));
-    const chosen = fingers === 'each' ? FINGERS : [fingers === 'written' ? null : fingers];
-    const played = waves.flatMap((one) => chosen.map((finger) => ({ ...one, finger })));
-    return played.map(({ perBeat: count, figure, finger }) => {
+    const played = cross(waves, chosenOf(strings), chosenOf(fingers)).map(([one, string, finger]) => ({
+      ...one,
+      string,
+      finger,
+    }));
+    return played.map(({ perBeat: count, figure, string, finger }) => {
       const lengths = figure.map((length) => beats(length));
       const events: GridEvent[] = [];
       for (let at = beats(0), k = 0; at.compare(span) < 0; k += 1) {
@@ -76,6 +90,7 @@ export const PULSES: Method<z.infer<typeof Parameters>> = {
         const isTurn = bow > 0 && at.mod(bow).equals(0);
         const marks = {
           ...(finger ? { finger } : {}),
+          ...(string ? { string } : {}),
           ...(isTurn ? { stroke: at.div(bow).mod(2).equals(0) ? ('down' as const) : ('up' as const) } : {}),
         };
         events.push({
@@ -83,17 +98,20 @@ export const PULSES: Method<z.infer<typeof Parameters>> = {
           at: writeBeats(at),
           length: writeBeats(length),
           accent: false,
-          notes: source.notes
-            .slice(0, 1)
-            .map(({ marks: own, ...note }) => ({ ...note, length: writeBeats(length), marks: { ...own, ...marks } })),
+          notes: source.notes.slice(0, 1).map(({ marks: own, ...note }) => ({
+            ...note,
+            ...(string ? { pitch: null } : {}),
+            length: writeBeats(length),
+            marks: { ...own, ...marks },
+          })),
         });
         at = at.add(length);
       }
       return makeDrill(
         'pulses',
-        { ...parameters, perBeat: count, fingers: finger ?? 'written' },
+        { ...parameters, perBeat: count, fingers: finger ?? 'written', strings: string ?? 'written' },
         fillBars(plainFrame(grid), events),
-        { perBeat: count, figure: rhythm, finger: finger ?? '' },
+        { perBeat: count, figure: rhythm, finger: finger ?? '', string: string ?? '' },
         { listen: 'pulses', judging: { leftOut: ['accents'] } },
       );
     });
