@@ -68,7 +68,7 @@ export { methodsCombine } from '../rhythm/methods/methods-combine';
 export { meterAt, placesIn } from '../rhythm/metric';
 export { MIND_TASKS, type MindTask, mindTaskOf } from '../rhythm/mind-tasks';
 export { type NoteNaming, noteValueName } from '../rhythm/note-values';
-export { pitch } from '../rhythm/pitch';
+export { pitch, stepsUp } from '../rhythm/pitch';
 export { drillsForSpot, type SpotDrill } from '../rhythm/spot-drills';
 export { canSwing, swingMarks, withSwing } from '../rhythm/swing';
 export { type TempoUnit, tempoUnitOf, tempoUnits } from '../rhythm/tempo-units';

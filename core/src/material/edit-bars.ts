@@ -1,5 +1,6 @@
 import { bisector, max, range } from 'd3-array';
 import type { z } from 'zod';
+import { meterAt } from '../rhythm/metric';
 import { beats, writeBeats } from '../schema/beats';
 import { barStarts, fifthsAt, meterBeats } from '../schema/frame';
 import type { KeyChangeSchema, Marks, MeterChange } from '../schema/notation';
@@ -16,7 +17,7 @@ export interface CopiedBars {
 type Meter = Pick<MeterChange, 'count' | 'unit'>;
 
 const meterIn = ({ meters }: Pick<Passage, 'meters'>, at: ReturnType<typeof beats>): Meter => {
-  const { count, unit } = meters.findLast((meter) => beats(meter.at).compare(at) <= 0) ?? (meters[0] as MeterChange);
+  const { count, unit } = meterAt({ meters }, at);
   return { count, unit };
 };
 

@@ -1,5 +1,5 @@
 import { keyAlters, spelledPitch } from '../formats/score/pitch-spelling';
-import { midiOf, STEPS } from '../rhythm/pitch';
+import { midiOf, STEPS, stepsUp } from '../rhythm/pitch';
 import { beats } from '../schema/beats';
 import { fifthsAt } from '../schema/frame';
 import type { Pitch } from '../schema/notation';
@@ -11,7 +11,7 @@ export type NoteMove = 'step up' | 'step down' | 'semitone up' | 'semitone down'
 const movedPitch = (pitch: Pitch, move: NoteMove, fifths: number): Pitch => {
   const way = move.endsWith('up') ? 1 : -1;
   if (move.startsWith('step')) {
-    const place = 7 * pitch.octave + STEPS.indexOf(pitch.step) + way;
+    const place = stepsUp(pitch) + way;
     const step = STEPS[((place % 7) + 7) % 7] as Pitch['step'];
     return { step, octave: Math.floor(place / 7), alter: keyAlters(fifths)[step] };
   }

@@ -36,6 +36,16 @@ interface Clefed {
   printed?: Printed | undefined;
 }
 
+/** Follows the notes of a voice: tells of each the clef that begins with it, null where the one before holds on. */
+export const clefFollower = (begins: Clef): ((note: Pick<Clefed, 'printed'>) => Clef | null) => {
+  let now = begins;
+  return ({ printed }) => {
+    const before = now;
+    now = printed?.clef ?? begins;
+    return now === before ? null : now;
+  };
+};
+
 /**
  * Where the clef of a staff changes, in beats from the first downbeat, in order: at the first note that stands in another one. Empty where
  * the clef that it begins with stays.
@@ -43,13 +53,12 @@ interface Clefed {
 export const clefChanges = (notes: readonly Clefed[], begins: Clef, staff: number): { at: Fraction; clef: Clef }[] => {
   const own = notes.filter((note) => note.staff === staff);
   if (!own.some(({ printed }) => printed?.clef)) return [];
-  let clef = begins;
+  const turn = clefFollower(begins);
   return own
-    .map((note) => ({ at: beats(note.at), clef: note.printed?.clef ?? begins }))
+    .map(({ at, printed }) => ({ at: beats(at), printed }))
     .sort((a, b) => a.at.compare(b.at))
-    .filter((note) => {
-      const isNew = note.clef !== clef;
-      clef = note.clef;
-      return isNew;
+    .flatMap((note) => {
+      const clef = turn(note);
+      return clef ? [{ at: note.at, clef }] : [];
     });
 };

@@ -10,10 +10,20 @@ export const midiOf = ({ step, alter, octave }: Pitch): number => 12 * (octave +
 
 const PATTERN = /^([A-G])(##|#|bb|b)?(-?\d)$/;
 const ALTERS: Record<string, number> = { '##': 2, '#': 1, b: -1, bb: -2 };
+const SIGNS: Record<number, string> = { [-2]: 'bb', [-1]: 'b', 0: '', 1: '#', 2: '##' };
+
+/** How far a typed accidental alters; 0 for none. */
+export const alterOf = (sign: string | undefined): number => ALTERS[sign ?? ''] ?? 0;
+
+/** An accidental as it is typed; nothing for a plain note. */
+export const signOf = (alter: number): string => SIGNS[alter] ?? '';
+
+/** Steps of the scale, all octaves counted through from C0. */
+export const stepsUp = ({ step, octave }: Pick<Pitch, 'step' | 'octave'>): number => 7 * octave + STEPS.indexOf(step);
 
 /** Reads a pitch written like F#4 or Bb3. Throws on anything else: for material in code. */
 export const pitch = (text: string): Pitch => {
   const [, step, sign, octave] = PATTERN.exec(text) ?? [];
   if (!step || !octave) throw new Error(`not a pitch: ${text}`);
-  return { step: step as Pitch['step'], alter: sign ? (ALTERS[sign] as number) : 0, octave: Number(octave) };
+  return { step: step as Pitch['step'], alter: alterOf(sign), octave: Number(octave) };
 };

@@ -6,6 +6,6 @@ export interface OptionField {
   choices: readonly { value: number | string | boolean; name: string }[];
   /** Where any whole number will do: from the least to the most; the choices are then a few of them. */
   range?: { least: number; most: number };
-  /** Where anything else of a kind can be typed: what that choice is called, what it begins with, and what may stand there. */
-  typed?: { name: string; start: string; pattern: RegExp; hint: string };
+  /** Where anything else of a kind can be typed: what that choice is called, what it begins with, what may stand there, and what is said of anything else. */
+  typed?: { name: string; start: string; pattern: RegExp; hint: string; fault: string };
 }

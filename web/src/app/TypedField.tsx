@@ -50,7 +50,7 @@ export const TypedField = ({ label, choices, typed, value, onChange }: Props) =>
           <Field.HelperText color="quiet" fontSize="15px" maxWidth="280px">
             {typed.hint}
           </Field.HelperText>
-          {!typed.pattern.test(text) && <FieldError>This is no rhythm yet.</FieldError>}
+          {!typed.pattern.test(text) && <FieldError>{typed.fault}</FieldError>}
         </Field.Root>
       )}
     </>

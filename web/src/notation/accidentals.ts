@@ -1,5 +1,6 @@
 import { drumPartOf, keyAlters } from '@isochron/core/material';
 import { barStarts, type Exact, fifthsAt, type Grid } from '@isochron/core/schema';
+import { onceForEach } from '../app/once-for-each';
 import { barOf, notationScore, type ScoreSymbol } from './score';
 
 /** Which notes of a symbol, counted in its pitches, have a sign before them, and how far each alters. */
@@ -39,11 +40,13 @@ const signsOn = (grid: Grid, staff: number): Map<ScoreSymbol, Signs> => {
 };
 
 /** The accidentals of a staff: of each symbol that has any, its signs. */
-export const accidentalsOf = (grid: Grid, staff: number): ReadonlyMap<ScoreSymbol, Signs> => {
-  // A long passage is drawn system by system: its accidentals are worked out once.
-  const known = ACCIDENTALS.get(grid) ?? grid.staves.map((_, k) => signsOn(grid, k + 1));
-  ACCIDENTALS.set(grid, known);
-  return known[staff - 1] ?? new Map();
-};
+export const accidentalsOf = (grid: Grid, staff: number): ReadonlyMap<ScoreSymbol, Signs> =>
+  everySign(grid)[staff - 1] ?? new Map();
 
-const ACCIDENTALS = new WeakMap<Grid, Map<ScoreSymbol, Signs>[]>();
+// A long passage is drawn system by system: its accidentals are worked out once.
+const everySign = onceForEach((grid: Grid) => grid.staves.map((_, k) => signsOn(grid, k + 1)));
+
+/** The places at which a note of any staff has an accidental, as fractions. */
+export const signedPlaces = onceForEach(
+  (grid: Grid) => new Set(everySign(grid).flatMap((signs) => [...signs.keys()].map(({ at }) => at.toFraction()))),
+);

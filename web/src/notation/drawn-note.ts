@@ -1,10 +1,10 @@
-import { CLEFS, type DrumPart, drumPartOf } from '@isochron/core/material';
+import { CLEFS, type DrumPart, drumPartOf, stepsUp } from '@isochron/core/material';
 import type { Clef, Pitch } from '@isochron/core/schema';
 import { Articulation, Dot, GraceNote, GraceNoteGroup, StaveNote, Stem, Stroke } from 'vexflow/bravura';
 import { pitchKey, type ScoreSymbol } from './score';
 import type { Side } from './sides';
 import { clefCode } from './staff-clefs';
-import { LETTERS, stepsUp } from './staff-reach';
+import { LETTERS } from './staff-reach';
 
 /** A symbol with the note that is drawn for it. */
 export interface Drawn {

@@ -1,4 +1,4 @@
-import { BUILT_IN_PASSAGES, builtInPassage, CLEFS, majorKey, pitch } from '@isochron/core/material';
+import { BUILT_IN_PASSAGES, builtInPassage, CLEFS, majorKey, pitch, stepsUp } from '@isochron/core/material';
 import { firstDrill, passageGrid } from '@isochron/core/planning';
 import { beats, type Clef, type Grid, type GridEvent, type Passage } from '@isochron/core/schema';
 import { passageOfScore, readText } from '@isochron/core/score';
@@ -9,7 +9,7 @@ import { notationWords } from './notation-words';
 import { notationScore, pitchKey, tupletGroups } from './score';
 import { clefAt, hasClefChange } from './staff-clefs';
 import { notationHeight, staffTops } from './staff-places';
-import { LETTERS, markedStaves, stepsBeyond, stepsUp } from './staff-reach';
+import { LETTERS, markedStaves, stepsBeyond } from './staff-reach';
 
 const gridOf = (id: string): Grid => firstDrill(builtInPassage(id) as Passage).grid;
 const symbols = (id: string, staff = 1) => notationScore(gridOf(id), staff)[0] ?? [];

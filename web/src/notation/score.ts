@@ -1,4 +1,4 @@
-import { piecesBetween, placesIn, type WrittenValue, writtenValue } from '@isochron/core/material';
+import { piecesBetween, placesIn, stepsUp, type WrittenValue, writtenValue } from '@isochron/core/material';
 import {
   barStarts,
   beats,
@@ -12,7 +12,6 @@ import {
 } from '@isochron/core/schema';
 import { group } from 'd3-array';
 import { markOf } from './note-mark';
-import { stepsUp } from './staff-reach';
 
 /** One notated symbol: a note, a chord or a rest, as it is drawn. Positions are beats from the first downbeat. */
 export interface ScoreSymbol extends WrittenValue {

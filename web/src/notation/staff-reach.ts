@@ -1,11 +1,10 @@
-import { CLEFS } from '@isochron/core/material';
-import type { Grid, Pitch } from '@isochron/core/schema';
+import { CLEFS, stepsUp } from '@isochron/core/material';
+import type { Grid } from '@isochron/core/schema';
 import { extent } from 'd3-array';
 import { markOf } from './note-mark';
 
+/** The letters of the notes, from C up. */
 export const LETTERS = 'CDEFGAB';
-/** Steps of the scale, all octaves counted through from C0. */
-export const stepsUp = ({ step, octave }: Pick<Pitch, 'step' | 'octave'>): number => 7 * octave + LETTERS.indexOf(step);
 /** From the lowest of five lines to the highest. */
 const STAFF_STEPS = 8;
 

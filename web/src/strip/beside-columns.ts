@@ -1,6 +1,7 @@
 import { beats, type Exact, type Grid } from '@isochron/core/schema';
 import { bisectLeft, bisectRight, sort, union } from 'd3-array';
-import { accidentalsOf } from '../notation/accidentals';
+import { onceForEach } from '../app/once-for-each';
+import { signedPlaces } from '../notation/accidentals';
 import { KEY_SIGN_PX, keyChangeSigns, METER_PX } from '../notation/key-change';
 import { notationScore, type ScoreSymbol } from '../notation/score';
 
@@ -26,12 +27,7 @@ const placesOf = (symbols: readonly ScoreSymbol[]): Places => {
   };
 };
 
-const placesIn = (grid: Grid): Places[] => {
-  const known = PLACES.get(grid) ?? grid.staves.map((_, k) => placesOf(notationScore(grid, k + 1).flat()));
-  PLACES.set(grid, known);
-  return known;
-};
-const PLACES = new WeakMap<Grid, Places[]>();
+const placesIn = onceForEach((grid: Grid) => grid.staves.map((_, k) => placesOf(notationScore(grid, k + 1).flat())));
 
 /** Room for so many symbols without a column, on the staff that has most of them; bars of silence together take one place. */
 const besidePx = (grid: Grid, count: (places: Places) => readonly [symbols: number, silences: number]): number =>
@@ -68,7 +64,7 @@ const BARE_LINE_PX = 2;
 const LINE_PX = 14;
 
 export const barLinePx = (grid: Grid, line: Exact): number => {
-  const isSigned = grid.staves.some((_, k) => [...accidentalsOf(grid, k + 1).keys()].some(({ at }) => at.equals(line)));
+  const isSigned = signedPlaces(grid).has(line.toFraction());
   const isHere = ({ at }: { at: string }) => line.equals(beats(at));
   const key = grid.keys.findIndex(isHere);
   const signs = key > 0 ? keyChangeSigns('treble', grid.keys[key]?.fifths ?? 0, grid.keys[key - 1]?.fifths ?? 0).length : 0;

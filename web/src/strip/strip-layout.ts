@@ -10,6 +10,7 @@ import {
   type Repetition,
   type Tolerance,
 } from '@isochron/core/schema';
+import { max } from 'd3-array';
 import { scaleLinear } from 'd3-scale';
 import { CLEF_PX, hasClefChange } from '../notation/staff-clefs';
 import { wordsApartPx } from '../notation/word-rows';
@@ -154,23 +155,22 @@ export const stripSystems = (grid: Grid, width: number, hasWords = true): StripS
   const usable = width - room.left - room.right - 2 * room.inset;
   /** The events before a position: as many as stand before a system that begins there. */
   const before = (at: Exact) => exactBisector.left(positions, at);
+  /** How wide a beat must be for the room between each event and the one before: for grace notes, bar lines, clefs and words. */
+  const pxPerBeat = positions.slice(1).map((at, k) => {
+    const previous = positions[k] as Exact;
+    const next = barLines[exactBisector.right(lines, previous)];
+    const line = next?.at.lte(at) ? next : undefined;
+    const [left, right] = grid.events.slice(k, k + 2) as [GridEvent, GridEvent];
+    const between = gracePx(right) + (line?.px ?? 0) + (hasClefChange(grid, at) ? CLEF_PX : 0);
+    return Math.max(room.leastColumn + between, wordsApartPx(left, right)) / at.sub(previous).valueOf();
+  });
   const fits = (from: Exact, to: Exact) => {
-    const own = positions.slice(before(from), before(to));
-    const [first, last] = [own[0], own.at(-1)];
-    if (own.length < 2 || !first || !last) return true;
-    const beside = tailPx(grid, before(to), to) - LAST_PX + leadPx(grid, from, first);
-    const closest = room.leastColumn / shortest(own);
-    // Grace notes stand between a note and the one before, bar lines between two bars.
-    const pxPerBeat = own.slice(1).reduce((most, at, k) => {
-      const previous = own[k] as Exact;
-      const next = barLines[exactBisector.right(lines, previous)];
-      const line = next?.at.lte(at) ? next : undefined;
-      const [left, right] = grid.events.slice(before(from) + k, before(from) + k + 2) as [GridEvent, GridEvent];
-      const between = gracePx(right) + (line?.px ?? 0) + (hasClefChange(grid, at) ? CLEF_PX : 0);
-      const apart = Math.max(between === 0 ? 0 : room.leastColumn + between, wordsApartPx(left, right));
-      return Math.max(most, apart / at.sub(previous).valueOf());
-    }, closest);
-    return last.sub(first).valueOf() * pxPerBeat <= usable - beside;
+    const [start, stop] = [before(from), before(to)];
+    const [first, last] = [positions[start], positions[stop - 1]];
+    if (stop - start < 2 || !first || !last) return true;
+    const beside = tailPx(grid, stop, to) - LAST_PX + leadPx(grid, from, first);
+    const widest = max(pxPerBeat.slice(start, stop - 1)) ?? 0;
+    return last.sub(first).valueOf() * widest <= usable - beside;
   };
   const begin = positions[0]?.lt(0) ? (positions[0] as Exact) : beats(0);
   const cuts = [begin, ...breaks(lines, begin, fits), lines.at(-1) as Exact];

@@ -2,7 +2,7 @@ import { clefOn } from '../../rhythm/clefs';
 import type { Clef, Ornament, Printed } from '../../schema/notation';
 import type { PassageNote } from '../../schema/passage';
 import { isChordName } from './chord-symbols';
-import { plainWords } from './printed';
+import { plainWords, printedOn } from './printed';
 import type { WrittenItem } from './written-voice';
 
 /** What the package hands on of things that are drawn at a note. */
@@ -59,7 +59,7 @@ export const abcPrinted = (element: AbcPrinted, simplified: Set<string>): Printe
 
 /** The signs before a note or chord. */
 export const printedSigns = (notes: readonly PassageNote[]): string => {
-  const printed: Printed = Object.assign({}, ...notes.map((note) => note.printed ?? {}).reverse());
+  const printed = printedOn(notes);
   const ornament = ORNAMENTS.find(([, one]) => one === printed.ornament)?.[0];
   // A side in front would make it a remark.
   const chord = plainWords(printed.chord, /["%\\]|^[\^_<>@]+/g);
@@ -80,27 +80,24 @@ const escaped = (text: string): string => text.replace(/[-_*|\\~%]/g, '').replac
 export const wordLine = (items: readonly WrittenItem[]): string => {
   const syllables = items.flatMap((item) => {
     if (item.kind !== 'chord') return [];
-    const text = item.isFirst ? (item.notes.find(({ printed }) => printed?.syllable)?.printed?.syllable ?? '') : '';
+    const text = item.isFirst ? (printedOn(item.notes).syllable ?? '') : '';
     const bare = escaped(text.replace(/-$/, ''));
     return [bare === '' ? '~' : `${bare}${text.endsWith('-') ? '-' : ''}`];
   });
   return syllables.every((one) => one === '~') ? '' : `w:${syllables.join(' ').replace(/- /g, '-')}`;
 };
 
-const PLAIN: Partial<Record<Clef, string>> = {
+/** The clefs as the standard names them; C clefs by their line (4.6). */
+export const ABC_CLEFS: Readonly<Record<Clef, string>> = {
   treble: 'treble',
   bass: 'bass',
   alto: 'alto',
   tenor: 'tenor',
   percussion: 'perc',
-  // C clefs by their line (standard, 4.6).
   soprano: 'alto1',
   'mezzo-soprano': 'alto2',
   baritone: 'alto5',
 };
-
-/** A clef as the standard names it. */
-export const abcClefName = (clef: Clef): string => PLAIN[clef] ?? 'treble';
 
 const SIGNS: Record<string, string> = { treble: 'G', bass: 'F', alto: 'C', tenor: 'C', perc: 'percussion' };
 

@@ -1,8 +1,9 @@
 import type Fraction from 'fraction.js';
+import { clefFollower } from '../../rhythm/clefs';
 import { beats } from '../../schema/beats';
-import type { Clef, Pitch } from '../../schema/notation';
+import type { Pitch } from '../../schema/notation';
 import type { Passage, PassageNote, Variant } from '../../schema/passage';
-import { abcClefName, printedSigns, wordLine } from './abc-printed';
+import { ABC_CLEFS, printedSigns, wordLine } from './abc-printed';
 import { majorKey } from './key-names';
 import { keyAlters } from './pitch-spelling';
 import { writtenBars } from './written-bars';
@@ -47,10 +48,10 @@ export const writeAbc = (passage: Passage, variant: Variant | null = passage.var
     'L:1/16',
     `Q:${passage.beatUnit}=${passage.goalBpm}`,
     ...(voices.length > 1 ? [`%%score ${passage.staves.map((_, s) => `(${numbersOn(s + 1)})`).join(' ')}`] : []),
-    `K:${majorKey(firstFifths)} clef=${abcClefName(clefOf(1))}`,
+    `K:${majorKey(firstFifths)} clef=${ABC_CLEFS[clefOf(1)]}`,
   ];
 
-  const barText = (items: readonly WrittenItem[], fifths: number, clefs: { begins: Clef; now: Clef }): string => {
+  const barText = (items: readonly WrittenItem[], fifths: number, clefTurn: ReturnType<typeof clefFollower>): string => {
     const alters = keyAlters(fifths);
     const written = new Map<string, number>();
     const nameOf = ({ pitch }: PassageNote): string => {
@@ -62,12 +63,6 @@ export const writeAbc = (passage: Passage, variant: Variant | null = passage.var
       return `${isInForce ? '' : ACCIDENTALS[pitch.alter]}${letter(pitch)}`;
     };
     const out: string[] = [];
-    const clefText = ([{ printed }]: readonly [PassageNote, ...PassageNote[]]): string => {
-      const clef = printed?.clef ?? clefs.begins;
-      if (clef === clefs.now) return '';
-      clefs.now = clef;
-      return `[K:clef=${abcClefName(clef)}]`;
-    };
     for (const item of items) {
       if (item.kind === 'rest') out.push(timedText('z', item.length));
       else if (item.kind === 'graces') out.push(`{${item.notes.map(nameOf).join('')}}`);
@@ -91,7 +86,10 @@ export const writeAbc = (passage: Passage, variant: Variant | null = passage.var
         const names = notes.map((note) => `${nameOf(note)}${!allTied && tied.includes(note) ? '-' : ''}`);
         const body = names.length > 1 ? `[${names.join('')}]` : (names[0] as string);
         const stopsSlur = isFirst && notes.some(({ id }) => slurStops.has(id));
-        out.push(`${clefText(notes)}${timedText(`${signs}${body}`, item.length)}${allTied ? '-' : ''}${stopsSlur ? ')' : ''}`);
+        const clef = clefTurn(lead);
+        out.push(
+          `${clef ? `[K:clef=${ABC_CLEFS[clef]}]` : ''}${timedText(`${signs}${body}`, item.length)}${allTied ? '-' : ''}${stopsSlur ? ')' : ''}`,
+        );
       }
     }
     return out.join(' ');
@@ -99,7 +97,7 @@ export const writeAbc = (passage: Passage, variant: Variant | null = passage.var
 
   const body = voices.map((voice, v) => {
     let fifths = firstFifths;
-    const clefs = { begins: clefOf(voice.staff), now: clefOf(voice.staff) };
+    const clefTurn = clefFollower(clefOf(voice.staff));
     const written = bars.map((bar, k) => {
       const changes =
         k === 0
@@ -110,10 +108,10 @@ export const writeAbc = (passage: Passage, variant: Variant | null = passage.var
             ].join('');
       fifths = bar.fifths ?? fifths;
       const items = writtenItems(voice, bar, unit);
-      const line = `${changes}${barText(items, fifths, clefs)} |${k === bars.length - 1 ? ']' : ''}`;
+      const line = `${changes}${barText(items, fifths, clefTurn)} |${k === bars.length - 1 ? ']' : ''}`;
       return [line, wordLine(items)].filter(Boolean).join('\n');
     });
-    return [...(voices.length > 1 ? [`V:${v + 1} clef=${abcClefName(clefOf(voice.staff))}`] : []), ...written].join('\n');
+    return [...(voices.length > 1 ? [`V:${v + 1} clef=${ABC_CLEFS[clefOf(voice.staff)]}`] : []), ...written].join('\n');
   });
   return `${[...head, ...body].join('\n')}\n`;
 };

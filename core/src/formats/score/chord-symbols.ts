@@ -1,3 +1,4 @@
+import { alterOf, signOf } from '../../rhythm/pitch';
 import type { Pitch } from '../../schema/notation';
 import { shiftedPitch } from './pitch-spelling';
 
@@ -12,12 +13,10 @@ export interface ChordSymbol {
 }
 
 const SYMBOL = /^([A-G])(##|#|bb|b)?(.*?)(?:\/([A-G])(##|#|bb|b)?)?$/;
-const SIGNS: Record<string, number> = { '##': 2, '#': 1, b: -1, bb: -2 };
-const SIGN_OF: Record<number, string> = { 2: '##', 1: '#', 0: '', [-1]: 'b', [-2]: 'bb' };
 
 const noteOf = (step: string, sign: string | undefined): ChordNote => ({
   step: step as Pitch['step'],
-  alter: sign ? (SIGNS[sign] as number) : 0,
+  alter: alterOf(sign),
 });
 
 /** Takes a chord symbol apart; null for words that name no chord, like N.C. */
@@ -36,7 +35,7 @@ export const isChordName = (name: string): boolean => {
   return symbol ? KIND.test(symbol.kind) : /^N\.?C\.?$/i.test(name);
 };
 
-const noteName = ({ step, alter }: ChordNote): string => `${step}${SIGN_OF[alter] ?? ''}`;
+const noteName = ({ step, alter }: ChordNote): string => `${step}${signOf(alter)}`;
 
 /** Writes a chord symbol. */
 export const chordName = ({ root, kind, bass }: ChordSymbol): string =>

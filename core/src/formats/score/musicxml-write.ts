@@ -6,6 +6,7 @@ import type { Passage, PassageNote, Variant } from '../../schema/passage';
 import { harmonyElement } from './musicxml-harmony';
 import { NOTE_TYPES, type NoteSetting, noteElement, restElement } from './musicxml-note';
 import { lyricElements } from './musicxml-printed';
+import { printedOn } from './printed';
 import { type WrittenBar, writtenBars } from './written-bars';
 import { commonDenominator, writtenValue } from './written-values';
 import { type WrittenItem, type WrittenVoice, writtenItems, writtenVoices } from './written-voice';
@@ -92,7 +93,7 @@ export const writeMusicXml = (passage: Passage, variant: Variant | null = passag
       );
     const { notes, length, isFirst, tied } = item;
     const [{ dynamic }] = notes;
-    const chord = notes.find(({ printed }) => printed?.chord)?.printed?.chord;
+    const { chord } = printedOn(notes);
     const direction: Written = {
       name: 'direction',
       attributes: { placement: 'below' },

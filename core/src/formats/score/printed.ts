@@ -6,6 +6,10 @@ import type { ScoreNote } from './score';
 export const plainWords = (words: string | undefined, own: RegExp): string | null =>
   words?.replace(own, '').replace(/\s+/g, ' ').trim() || null;
 
+/** What a chord has between its notes: of two that say the same the first. */
+export const printedOn = (notes: readonly { printed?: Printed | undefined }[]): Printed =>
+  Object.assign({}, ...notes.map(({ printed }) => printed).reverse());
+
 /** Adds something that is drawn at a note. */
 export const withPrinted = (note: ScoreNote, printed: Printed): void => {
   note.printed = { ...note.printed, ...printed };

@@ -1,16 +1,17 @@
+import { clefFollower } from '../../rhythm/clefs';
+import { signOf } from '../../rhythm/pitch';
 import { beats } from '../../schema/beats';
-import type { Clef, Marks, Pitch, Printed } from '../../schema/notation';
+import type { Marks, Pitch, Printed } from '../../schema/notation';
 import type { Passage, PassageNote, Variant } from '../../schema/passage';
 import { majorKey } from './key-names';
+import { printedOn } from './printed';
 import { printedBefore, printedBehind } from './text-printed';
 import { type WrittenBar, writtenBars } from './written-bars';
 import { type WrittenValue, writtenValue } from './written-values';
 import { type WrittenVoice, writtenItems, writtenVoices } from './written-voice';
 
-const SIGNS: Record<number, string> = { [-2]: 'bb', [-1]: 'b', 0: '', 1: '#', 2: '##' };
-
 /** A pitch as it is typed: F#4. */
-export const pitchText = ({ step, alter, octave }: Pitch): string => `${step}${SIGNS[alter] ?? ''}${octave}`;
+export const pitchText = ({ step, alter, octave }: Pitch): string => `${step}${signOf(alter)}${octave}`;
 
 const marksText = (marks: Marks, printed: Printed): string =>
   [
@@ -37,12 +38,6 @@ const signsOf = (note: PassageNote, { startsSlur, stopsSlur }: { startsSlur: boo
     startsSlur ? '(' : '',
   ].join('');
 
-/** A chord has one symbol over it and one syllable under it, whichever of its notes carries them. */
-const wordsOf = (notes: readonly PassageNote[]): Printed => ({
-  chord: notes.find(({ printed }) => printed?.chord)?.printed?.chord,
-  syllable: notes.find(({ printed }) => printed?.syllable)?.printed?.syllable,
-});
-
 const valueText = ({ value, dots }: Pick<WrittenValue, 'value' | 'dots'>): string => `/${value}${'.'.repeat(dots)}`;
 
 /** Writes a passage in the text notation, with the marks of a variant; repeats written out. What no symbol says is written as a group. */
@@ -53,7 +48,7 @@ export const writeText = (passage: Passage, variant: Variant | null = passage.va
   const [first] = bars;
   const slurStops = new Set(passage.notes.flatMap(({ slurTo }) => slurTo ?? []));
 
-  const barTokens = (voice: WrittenVoice, bar: WrittenBar, clefs: { begins: Clef; now: Clef }): string[] => {
+  const barTokens = (voice: WrittenVoice, bar: WrittenBar, clefTurn: ReturnType<typeof clefFollower>): string[] => {
     const tokens: string[] = [];
     let tuplet: string | null = null;
     const put = (text: string, value: WrittenValue | null, signs = '') => {
@@ -73,10 +68,9 @@ export const writeText = (passage: Passage, variant: Variant | null = passage.va
       else {
         const { notes, isFirst, tied } = item;
         const [lead] = notes;
-        const clef = lead.printed?.clef ?? clefs.begins;
-        if (clef !== clefs.now) tokens.push(`clef=${clef}`);
-        clefs.now = clef;
-        if (isFirst) tokens.push(...printedBefore(wordsOf(notes)));
+        const clef = clefTurn(lead);
+        if (clef) tokens.push(`clef=${clef}`);
+        if (isFirst) tokens.push(...printedBefore(printedOn(notes)));
         if (isFirst && lead.dynamic) tokens.push(lead.dynamic);
         const ties = tied.length === notes.length ? '~' : '';
         // Where some are tied and others not, they stand first, each with its sign.
@@ -111,14 +105,13 @@ export const writeText = (passage: Passage, variant: Variant | null = passage.va
     ...(passage.firstBarNumber !== 1 ? [`bar: ${passage.firstBarNumber}`] : []),
   ];
   const body = voices.map((voice, place) => {
-    const begins = passage.staves[voice.staff - 1]?.clef ?? 'treble';
-    const clefs = { begins, now: begins };
+    const clefTurn = clefFollower(passage.staves[voice.staff - 1]?.clef ?? 'treble');
     const written = bars.map((bar, k) =>
       [
         // The first voice says what changes for all.
         ...(place === 0 && k > 0 && bar.meter ? [`meter=${bar.meter.count}/${bar.meter.unit}`] : []),
         ...(place === 0 && k > 0 && bar.fifths !== null ? [`key=${majorKey(bar.fifths)}`] : []),
-        ...barTokens(voice, bar, clefs),
+        ...barTokens(voice, bar, clefTurn),
       ].join(' '),
     );
     return `${voices.length > 1 ? `staff ${voice.staff} voice ${voice.voice}: ` : ''}${written.join(' |\n')} |`;

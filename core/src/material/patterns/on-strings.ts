@@ -1,5 +1,5 @@
 import { wordField } from '../../rhythm/methods/fields';
-import { midiOf, STEPS } from '../../rhythm/pitch';
+import { midiOf, stepsUp } from '../../rhythm/pitch';
 import type { MusicalInstrument } from '../../schema/instrument';
 import type { Marks, Pitch } from '../../schema/notation';
 import type { OptionField } from '../../schema/options';
@@ -13,8 +13,6 @@ interface Hand {
   fingerAt(beyondFirst: number): number;
   positions: readonly number[];
 }
-
-const stepsUp = ({ step, octave }: Pitch): number => 7 * octave + STEPS.indexOf(step);
 
 /** A finger for each step of the scale, low or high: a fifth from string to string is four of them. */
 const BY_STEPS: Hand = {

@@ -141,14 +141,17 @@ export const RUDIMENT: Pattern<z.infer<typeof Parameters>> = {
     // A pad has one place; a kit has one for each limb.
     const isKit = isInRange(spelledPitch(RIGHT_FOOT.midi, 0), instrument);
     const pitchOf = ({ midi }: Limb): Pitch | null => (!isPercussion ? middle : isKit ? spelledPitch(midi, 0) : null);
-    const noteOf = ({ hand, graces, buzzes, accent, times: lasts }: Stroke, place: number): PatternNote => ({
-      pitch: pitchOf(limbs.limbOf(hand, place, lead)),
-      marks: limbs.limbOf(hand, place, lead).marks,
-      accent,
-      times: lasts,
-      ...(buzzes ? { printed: { ornament: 'buzz' as const } } : {}),
-      ...(graces ? { graces: { count: graces.length, hand: hand === 'right' ? 'left' : 'right' } } : {}),
-    });
+    const noteOf = ({ hand, graces, buzzes, accent, times: lasts }: Stroke, place: number): PatternNote => {
+      const limb = limbs.limbOf(hand, place, lead);
+      return {
+        pitch: pitchOf(limb),
+        marks: limb.marks,
+        accent,
+        times: lasts,
+        ...(buzzes ? { printed: { ornament: 'buzz' as const } } : {}),
+        ...(graces ? { graces: { count: graces.length, hand: hand === 'right' ? 'left' : 'right' } } : {}),
+      };
+    };
     const [first] = strokes;
     return patternPassage({
       id: 'pattern',

@@ -97,6 +97,7 @@ export const TWO_VOICES: Method<z.infer<typeof Parameters>> = {
         start: 'x.xx.x',
         pattern: new RegExp(`^${RHYTHM.source}$`),
         hint: 'x for a stroke, a dot for none, up to 32 of them: each is one note of the figure.',
+        fault: 'This is no rhythm yet.',
       },
     },
     wordField('feel', 'Feel', { straight: 'straight', swung: 'swung' }),

@@ -2,6 +2,7 @@ import { Flex } from '@chakra-ui/react';
 import {
   barNumbersOf,
   majorKey,
+  meterAt,
   minorKey,
   noteValueName,
   PITCHED_CLEFS,
@@ -34,8 +35,8 @@ export const BarFrame = ({ passage, grid, current }: { passage: Passage; grid: G
   const bar = barAt(lines, beatsNumber(grid.events[current]?.at ?? '0')) - 1;
   const at = lines[bar] ?? beats(0);
   const from = `from bar ${barNumbersOf(passage)[bar] ?? bar + 1}`;
-  const meter = passage.meters.findLast((one) => beats(one.at).lte(at));
-  const meterName = `${meter?.count}/${meter?.unit}`;
+  const { count, unit } = meterAt(passage, at);
+  const meterName = `${count}/${unit}`;
   const toMeter = (name: string) => {
     const [count = 4, unit = 4] = name.split('/').map(Number);
     change(withMeter(passage, bar, { count, unit: unit as 4 }));
